@@ -1,0 +1,32 @@
+import { isReservedPath, normalisePath } from './path.js';
+
+export type TypedPath = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly why: string };
+
+/** Checks a path as a person types it for a page. A leading slash may be left out; what is wrong is said in words. */
+export function checkTypedPath(typed: string): TypedPath {
+  const raw = typed.trim();
+  if (/[?#]/.test(raw)) return { ok: false, why: 'An address can’t contain ? or #.' };
+  if (/%2f|%5c/i.test(raw)) return { ok: false, why: 'A slash can’t be written as a percent code.' };
+  if (/[\p{Cf}\p{Cc}]/u.test(raw)) return { ok: false, why: 'There is an invisible character in the address.' };
+  if (/\s/.test(raw)) return { ok: false, why: 'Use a hyphen instead of a space.' };
+  const path = normalisePath(raw.startsWith('/') ? raw : '/' + raw);
+  if (path === null) {
+    return raw.length > 300
+      ? { ok: false, why: 'That address is too long: at most 1,024 bytes.' }
+      : { ok: false, why: 'That can’t be an address: check the percent codes.' };
+  }
+  if (isReservedPath(path)) return { ok: false, why: `${path} is kept for the installation. Choose another.` };
+  if (path !== '/' && !/[\p{L}\p{N}]/u.test(safeDecode(path)))
+    return { ok: false, why: 'An address needs at least one letter or digit.' };
+  const longest = Math.max(...path.split('/').map((segment) => segment.length));
+  if (longest > 200) return { ok: false, why: `Too long: ${longest} characters in one part; at most 200.` };
+  return { ok: true, path };
+}
+
+function safeDecode(path: string): string {
+  try {
+    return decodeURIComponent(path);
+  } catch {
+    return path;
+  }
+}

@@ -1,0 +1,25 @@
+import type { FieldDefinition, FieldValues } from '../document/fields.js';
+import type { Html } from '../render/html.js';
+import type { RenderContext } from '../render/context.js';
+
+/** What a block does for the reader. */
+export type BlockGroup = 'Open' | 'Explain' | 'Show' | 'Prove' | 'Answer' | 'Ask' | 'Close';
+
+/** Everything the product knows of one type of block. `Values` are its fields as `fields` defines them. */
+export interface BlockDefinition<Values extends object = FieldValues> {
+  readonly label: string;
+  readonly group: BlockGroup;
+  readonly fields: readonly FieldDefinition[];
+  /** How many first headings (`h1`) it puts on a page. */
+  readonly firstHeadings: 0 | 1;
+  /** The words that tell one block of this type from another in the outline. */
+  summary(values: Values): string;
+  render(values: Values, context: RenderContext): Html;
+  /** Its rules, using the custom properties of the theme only. */
+  readonly style: string;
+}
+
+/** A definition as the registry holds it: values come from `valuesFromJSON`, so their shape is the definition's own. */
+export function defineBlock<Values extends object>(definition: BlockDefinition<Values>): BlockDefinition {
+  return definition as unknown as BlockDefinition;
+}

@@ -1,0 +1,2 @@
+export * from './definition.js';
+export * from './registry.js';

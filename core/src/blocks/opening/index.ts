@@ -1,0 +1,40 @@
+import type { Button, PictureUse } from '../../document/fields.js';
+import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
+import { html } from '../../render/html.js';
+import { defineBlock } from '../definition.js';
+import { style } from './style.js';
+
+interface Opening {
+  readonly layout: 'side' | 'over' | 'stacked';
+  readonly kicker: string;
+  readonly heading: string;
+  readonly text: string;
+  readonly picture: PictureUse | null;
+  readonly button: Button | null;
+}
+
+export const opening = defineBlock<Opening>({
+  label: 'Opening',
+  group: 'Open',
+  firstHeadings: 1,
+  fields: [
+    { kind: 'choice', key: 'layout', label: 'Layout', options: [{ value: 'side', label: 'Side' }, { value: 'over', label: 'Over picture' }, { value: 'stacked', label: 'Stacked' }] },
+    { kind: 'line', key: 'kicker', label: 'Line above', max: 120 },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    { kind: 'paragraph', key: 'text', label: 'Text', max: 2000 },
+    { kind: 'picture', key: 'picture', label: 'Picture' },
+    { kind: 'button', key: 'button', label: 'Button' },
+  ],
+  summary: ({ heading }) => heading,
+  render: ({ layout, kicker, heading, text, picture, button }, context) => html`
+    <div class="opening ${picture ? layout : `${layout} bare`}">
+      <div class="opening-words">
+        ${kicker && html`<p class="kicker">${kicker}</p>`}
+        <h1>${heading}</h1>
+        ${text && html`<div class="lead">${linesHtml(text)}</div>`}
+        ${buttonHtml(button, context)}
+      </div>
+      ${picture && html`<div class="opening-picture">${pictureHtml(picture, context, layout === 'side' ? '(min-width: 60rem) 50vw, 100vw' : '100vw')}</div>`}
+    </div>`,
+  style,
+});

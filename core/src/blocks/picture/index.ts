@@ -1,0 +1,34 @@
+import type { PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Picture {
+  readonly picture: PictureUse | null;
+  readonly caption: string;
+  readonly width: 'page' | 'full';
+}
+
+export const picture = defineBlock<Picture>({
+  label: 'Picture',
+  group: 'Show',
+  firstHeadings: 0,
+  fields: [
+    { kind: 'picture', key: 'picture', label: 'Picture' },
+    { kind: 'line', key: 'caption', label: 'Caption', max: 300 },
+    { kind: 'choice', key: 'width', label: 'Width', options: [{ value: 'page', label: 'Page' }, { value: 'full', label: 'Full' }] },
+  ],
+  summary: ({ caption, picture: use }) => caption || use?.description || '',
+  render: ({ picture: use, caption, width }, context) => html`
+    <figure class="figure ${width}">
+      ${use && pictureHtml(use, context, width === 'full' ? '100vw' : '(min-width: 76rem) 72rem, 100vw')}
+      ${caption && html`<figcaption>${caption}</figcaption>`}
+    </figure>`,
+  style: `
+.figure{margin:0 auto;padding:calc(var(--section)*.6) var(--gutter);max-width:var(--page)}
+.figure.full{max-width:none;padding-inline:0}
+.figure img{display:block;width:100%;height:auto;border-radius:var(--corner);aspect-ratio:16/9;object-fit:cover}
+.figure.full img{border-radius:0;aspect-ratio:21/9}
+.figure figcaption{margin-top:.75rem;font-size:var(--small);color:var(--quiet)}
+.figure.full figcaption{padding-inline:var(--gutter)}`,
+});

@@ -1,0 +1,32 @@
+import { html } from '../../render/html.js';
+import { linesHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Quote {
+  readonly text: string;
+  readonly who: string;
+  readonly role: string;
+}
+
+export const quote = defineBlock<Quote>({
+  label: 'Quote',
+  group: 'Prove',
+  firstHeadings: 0,
+  fields: [
+    { kind: 'paragraph', key: 'text', label: 'What was said', max: 1000 },
+    { kind: 'line', key: 'who', label: 'Who said it', max: 120 },
+    { kind: 'line', key: 'role', label: 'Who they are', max: 160 },
+  ],
+  summary: ({ text }) => text,
+  render: ({ text, who, role }) => html`
+    <figure class="quote">
+      <blockquote>${linesHtml(text)}</blockquote>
+      ${who && html`<figcaption><span class="quote-who">${who}</span>${role && html`<span class="quote-role">${role}</span>`}</figcaption>`}
+    </figure>`,
+  style: `
+.quote{margin:0;padding:var(--section) var(--gutter);background:var(--tint)}
+.quote blockquote{margin:0 auto;max-width:24em;font:var(--quote-weight) var(--step-3)/1.28 var(--display);letter-spacing:var(--display-spacing);text-wrap:balance}
+.quote blockquote p{margin:0 0 .5em}
+.quote figcaption{max-width:calc(24*var(--step-3));margin:1.75rem auto 0;font-size:var(--small);display:flex;gap:.75em;flex-wrap:wrap}
+.quote-who{font-weight:650}.quote-role{color:var(--quiet)}`,
+});

@@ -1,0 +1,46 @@
+import type { PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { linesHtml, pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Reasons {
+  readonly heading: string;
+  readonly items: readonly { readonly title: string; readonly text: string; readonly picture: PictureUse | null }[];
+}
+
+export const reasons = defineBlock<Reasons>({
+  label: 'Reasons',
+  group: 'Explain',
+  firstHeadings: 0,
+  fields: [
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list', key: 'items', label: 'Reasons', itemLabel: 'Reason', min: 3, max: 6,
+      fields: [
+        { kind: 'line', key: 'title', label: 'Title', max: 120 },
+        { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
+        { kind: 'picture', key: 'picture', label: 'Picture' },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),
+  render: ({ heading, items }, context) => html`
+    <div class="reasons">
+      ${heading && html`<h2>${heading}</h2>`}
+      <ul class="reasons-list n${items.length}">${items.map(
+        ({ title, text, picture }) => html`<li>
+          ${picture && pictureHtml(picture, context, '(min-width: 60rem) 24rem, (min-width: 40rem) 50vw, 100vw')}
+          <h3>${title}</h3>${text && linesHtml(text)}</li>`,
+      )}</ul>
+    </div>`,
+  style: `
+.reasons{max-width:var(--page);margin-inline:auto;padding:var(--section) var(--gutter)}
+.reasons h2{margin:0 0 clamp(2rem,4vw,3.5rem);max-width:22em}
+.reasons-list{list-style:none;margin:0;padding:0;display:grid;gap:clamp(2rem,4vw,3rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,17rem),1fr))}
+@media(min-width:60rem){.reasons-list.n3,.reasons-list.n5,.reasons-list.n6{grid-template-columns:repeat(3,1fr)}.reasons-list.n4{grid-template-columns:repeat(2,1fr)}}
+.reasons-list li{border-top:2px solid var(--accent);padding-top:1.25rem}
+.reasons-list li:has(img){border-top:0;padding-top:0}
+.reasons-list img{display:block;width:100%;height:auto;aspect-ratio:4/3;object-fit:cover;border-radius:var(--corner);margin-bottom:1.25rem}
+.reasons-list h3{margin:0 0 .5rem}
+.reasons-list p{margin:0;color:var(--quiet)}`,
+});

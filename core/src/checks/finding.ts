@@ -1,0 +1,36 @@
+import type { PageDocument } from '../document/index.js';
+import type { PageId } from '../plan/index.js';
+import type { RouteTable } from '../routing/index.js';
+import type { Instant, Interval } from '../time/index.js';
+
+/** Something a check noticed: how serious, where, and what to do about it. */
+export interface Finding {
+  readonly check: string;
+  readonly severity: 'blocks' | 'worth-fixing';
+  readonly message: string;
+  /** What the person can do. */
+  readonly mend: string;
+  /** The block and field it stands in; `null` for the page or the plan as a whole. */
+  readonly place: { readonly blockId: string; readonly field: string } | { readonly metadata: 'title' | 'description' } | null;
+}
+
+/** What checks look at: the document, and the plan as the release would make it. */
+export interface CheckInput {
+  readonly document: PageDocument;
+  readonly pageId: PageId;
+  /** When this document would be on the air. */
+  readonly during: Interval;
+  /** Routes with the release, and without it. */
+  readonly planned: RouteTable;
+  readonly current: RouteTable;
+  /** Addresses at which the release changes something. */
+  readonly touched: readonly { readonly host: string; readonly path: string }[];
+  readonly now: Instant;
+  readonly nameOf: (id: PageId) => string;
+  /** How an instant is written for the person who reads the finding. */
+  readonly write: (at: Instant) => string;
+}
+
+export type Check = (input: CheckInput) => Finding[];
+/** A check that needs no plan: it runs in the editor too. */
+export type DocumentCheck = (input: Pick<CheckInput, 'document'>) => Finding[];

@@ -1,0 +1,80 @@
+import type { FieldValue, FieldValues } from './fields.js';
+import type { Block, Metadata, PageDocument } from './page-document.js';
+
+/** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
+export type Edit =
+  | { readonly kind: 'insert'; readonly at: number; readonly block: Block }
+  | { readonly kind: 'remove'; readonly blockId: string }
+  | { readonly kind: 'move'; readonly blockId: string; readonly to: number }
+  | { readonly kind: 'set'; readonly blockId: string; readonly field: string; readonly value: FieldValue }
+  | { readonly kind: 'metadata'; readonly key: keyof Metadata; readonly value: string };
+
+export interface Edited {
+  readonly document: PageDocument;
+  /** The edit that undoes this one. */
+  readonly inverse: Edit;
+}
+
+/** The document after an edit, with the inverse; `null` where the edit's block or field is not there (any more). */
+export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
+  const { blocks } = document;
+  const withBlocks = (next: readonly Block[], inverse: Edit): Edited => ({ document: { ...document, blocks: next }, inverse });
+  switch (edit.kind) {
+    case 'insert': {
+      if (blocks.some(({ id }) => id === edit.block.id)) return null;
+      const at = Math.max(0, Math.min(edit.at, blocks.length));
+      return withBlocks(blocks.toSpliced(at, 0, edit.block), { kind: 'remove', blockId: edit.block.id });
+    }
+    case 'remove': {
+      const at = blocks.findIndex(({ id }) => id === edit.blockId);
+      const block = blocks[at];
+      return block ? withBlocks(blocks.toSpliced(at, 1), { kind: 'insert', at, block }) : null;
+    }
+    case 'move': {
+      const from = blocks.findIndex(({ id }) => id === edit.blockId);
+      const block = blocks[from];
+      if (!block) return null;
+      const to = Math.max(0, Math.min(edit.to, blocks.length - 1));
+      return withBlocks(blocks.toSpliced(from, 1).toSpliced(to, 0, block), { kind: 'move', blockId: edit.blockId, to: from });
+    }
+    case 'set': {
+      const at = blocks.findIndex(({ id }) => id === edit.blockId);
+      const block = blocks[at];
+      const steps = fieldSteps(edit.field);
+      const old = block && readField(block.fields, steps);
+      if (!block || old === undefined) return null;
+      const fields = writeField(block.fields, steps, edit.value) as FieldValues;
+      return withBlocks(blocks.with(at, { ...block, fields }), { ...edit, value: old });
+    }
+    case 'metadata': {
+      const inverse: Edit = { ...edit, value: document.metadata[edit.key] };
+      return { document: { ...document, metadata: { ...document.metadata, [edit.key]: edit.value } }, inverse };
+    }
+  }
+}
+
+function fieldSteps(field: string): (string | number)[] {
+  return (field.match(/[A-Za-z]+|\d+/g) ?? []).map((step) => (/^\d/.test(step) ? Number(step) : step));
+}
+
+/** The value at a field path of a block, `undefined` where there is none. */
+export function fieldAt(block: Block, field: string): FieldValue | undefined {
+  return readField(block.fields, fieldSteps(field));
+}
+
+function readField(values: unknown, steps: readonly (string | number)[]): FieldValue | undefined {
+  let value: unknown = values;
+  for (const step of steps) {
+    if (typeof value !== 'object' || value === null || !Object.hasOwn(value, step)) return undefined;
+    value = (value as Record<string | number, unknown>)[step];
+  }
+  return value as FieldValue;
+}
+
+function writeField(values: unknown, steps: readonly (string | number)[], value: FieldValue): unknown {
+  const [step, ...rest] = steps;
+  if (step === undefined) return value;
+  if (Array.isArray(values)) return values.with(Number(step), writeField(values[Number(step)], rest, value));
+  const record = values as Record<string, unknown>;
+  return { ...record, [step]: writeField(record[String(step)], rest, value) };
+}

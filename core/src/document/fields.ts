@@ -1,0 +1,104 @@
+import type { PictureId } from '../plan/index.js';
+import { linkTargetFromJSON, type LinkTarget } from './link.js';
+import { isRecord, type Fault } from './result.js';
+import { EMPTY_RICH_TEXT, richTextFromJSON, type RichText } from './rich-text.js';
+
+/** A picture as one block uses it. `isDecorative` says that it needs no description. */
+export interface PictureUse {
+  readonly pictureId: PictureId;
+  readonly description: string;
+  readonly isDecorative: boolean;
+}
+
+export interface Button {
+  readonly label: string;
+  readonly target: LinkTarget | null;
+}
+
+/** One field of a block: what the margin shows, how JSON is read, what a new block starts with. */
+export type FieldDefinition =
+  | { readonly kind: 'line' | 'paragraph'; readonly key: string; readonly label: string; readonly max: number; readonly isMultiline?: boolean }
+  | { readonly kind: 'rich' | 'picture' | 'button'; readonly key: string; readonly label: string }
+  | { readonly kind: 'choice'; readonly key: string; readonly label: string; readonly options: readonly { readonly value: string; readonly label: string }[] }
+  | { readonly kind: 'list'; readonly key: string; readonly label: string; readonly itemLabel: string; readonly min: number; readonly max: number; readonly fields: readonly FieldDefinition[] };
+
+export type FieldValue = string | RichText | PictureUse | Button | null | readonly FieldValues[];
+export interface FieldValues {
+  readonly [key: string]: FieldValue;
+}
+
+/** What a field holds in a new block. */
+export function blankValue(field: FieldDefinition): FieldValue {
+  switch (field.kind) {
+    case 'line':
+    case 'paragraph':
+      return '';
+    case 'rich':
+      return EMPTY_RICH_TEXT;
+    case 'picture':
+    case 'button':
+      return null;
+    case 'choice':
+      return field.options[0]?.value ?? '';
+    case 'list':
+      return Array.from({ length: field.min }, () => blankValues(field.fields));
+  }
+}
+
+export function blankValues(fields: readonly FieldDefinition[]): FieldValues {
+  return Object.fromEntries(fields.map((field) => [field.key, blankValue(field)]));
+}
+
+/** Values from JSON by their definitions. Missing fields get their blank value; unknown ones are a fault. */
+export function valuesFromJSON(fields: readonly FieldDefinition[], json: unknown, path: string, faults: Fault[]): FieldValues {
+  if (!isRecord(json)) {
+    faults.push({ path, message: 'These fields can’t be read.' });
+    return blankValues(fields);
+  }
+  for (const key of Object.keys(json))
+    if (!fields.some((field) => field.key === key)) faults.push({ path: `${path}.${key}`, message: 'There is no such field.' });
+  return Object.fromEntries(
+    fields.map((field) => {
+      const value = json[field.key];
+      return [field.key, value === undefined ? blankValue(field) : valueFromJSON(field, value, `${path}.${field.key}`, faults)];
+    }),
+  );
+}
+
+/** One field's value from JSON. */
+export function valueFromJSON(field: FieldDefinition, json: unknown, path: string, faults: Fault[]): FieldValue {
+  const refuse = (message: string): FieldValue => {
+    faults.push({ path, message });
+    return blankValue(field);
+  };
+  switch (field.kind) {
+    case 'line':
+    case 'paragraph': {
+      if (typeof json !== 'string') return refuse('This must be a text.');
+      if (json.length > field.max) return refuse(`${field.label} has ${json.length.toLocaleString('en')} characters; at most ${field.max.toLocaleString('en')}.`);
+      return json;
+    }
+    case 'rich':
+      return richTextFromJSON(json, path, faults);
+    case 'choice':
+      return field.options.some(({ value }) => value === json) ? (json as string) : refuse('Choose one of the options.');
+    case 'picture': {
+      if (json === null) return null;
+      if (!isRecord(json) || !Number.isSafeInteger(json['pictureId']) || typeof json['description'] !== 'string') return refuse('This picture can’t be read.');
+      if (json['description'].length > 500) return refuse('A description has at most 500 characters.');
+      return { pictureId: json['pictureId'] as PictureId, description: json['description'], isDecorative: json['isDecorative'] === true };
+    }
+    case 'button': {
+      if (json === null) return null;
+      if (!isRecord(json) || typeof json['label'] !== 'string') return refuse('This button can’t be read.');
+      if (json['label'].length > 80) return refuse('A button has at most 80 characters.');
+      const target = json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
+      return typeof target === 'string' ? refuse(target) : { label: json['label'], target };
+    }
+    case 'list': {
+      if (!Array.isArray(json)) return refuse('This must be a list.');
+      if (json.length < field.min || json.length > field.max) return refuse(`${field.label}: ${field.min} to ${field.max}, not ${json.length}.`);
+      return json.map((item, index) => valuesFromJSON(field.fields, item, `${path}[${index}]`, faults));
+    }
+  }
+}

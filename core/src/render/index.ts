@@ -1,0 +1,4 @@
+export * from './html.js';
+export * from './context.js';
+export * from './parts.js';
+export * from './page.js';

@@ -1,0 +1,58 @@
+import type { Button, PictureUse } from '../document/fields.js';
+import type { RichBlock, RichInline, RichItem, RichText } from '../document/rich-text.js';
+import type { RenderContext } from './context.js';
+import { html, type Html } from './html.js';
+
+/** Plain text with its lines: an empty line begins a paragraph. */
+export function linesHtml(text: string): Html {
+  const paragraphs = text.split(/\n\s*\n/).filter((paragraph) => paragraph.trim());
+  return html`${paragraphs.map((paragraph) => html`<p>${paragraph.split('\n').map((line, index) => [index > 0 && html`<br>`, line])}</p>`)}`;
+}
+
+/** A button that leads somewhere; one that leads nowhere is not shown to visitors. */
+export function buttonHtml(button: Button | null, context: RenderContext): Html | null {
+  if (!button?.label || !button.target) return null;
+  const href = context.hrefOf(button.target);
+  return href === null ? null : html`<a class="button" href="${href}">${button.label}</a>`;
+}
+
+/** A picture in the widths there are, with its size, so that nothing moves when it arrives. */
+export function pictureHtml(use: PictureUse, context: RenderContext, sizes: string): Html | null {
+  const picture = context.pictureOf(use.pictureId);
+  const largest = picture?.variants.at(-1);
+  if (!picture || !largest) return null;
+  const description = use.isDecorative ? '' : use.description;
+  const srcset = picture.variants.map(({ width, src }) => `${src} ${width}w`).join(', ');
+  const loading = context.takeFirstPicture() ? html`fetchpriority="high"` : html`loading="lazy"`;
+  return html`<img src="${largest.src}" srcset="${srcset}" sizes="${sizes}" width="${picture.width}" height="${picture.height}" alt="${description}" ${loading} decoding="async">`;
+}
+
+export function richTextHtml(text: RichText, context: RenderContext): Html {
+  return html`${text.content.map((node) => richBlock(node, context))}`;
+}
+
+function richBlock(node: RichBlock, context: RenderContext): Html {
+  const items = (list: readonly RichItem[]) => list.map(({ content }) => html`<li>${content.map((child) => richBlock(child, context))}</li>`);
+  switch (node.type) {
+    case 'paragraph':
+      return html`<p>${richInlines(node.content ?? [], context)}</p>`;
+    case 'heading':
+      return node.attrs.level === 3 ? html`<h3>${richInlines(node.content ?? [], context)}</h3>` : html`<h2>${richInlines(node.content ?? [], context)}</h2>`;
+    case 'bulletList':
+      return html`<ul>${items(node.content)}</ul>`;
+    case 'orderedList':
+      return html`<ol>${items(node.content)}</ol>`;
+  }
+}
+
+function richInlines(nodes: readonly RichInline[], context: RenderContext): Html[] {
+  return nodes.map((node) => {
+    if (node.type === 'hardBreak') return html`<br>`;
+    return (node.marks ?? []).reduce((inner, mark) => {
+      if (mark.type === 'bold') return html`<strong>${inner}</strong>`;
+      if (mark.type === 'italic') return html`<em>${inner}</em>`;
+      const href = context.hrefOf(mark.attrs.target);
+      return href === null ? inner : html`<a href="${href}">${inner}</a>`;
+    }, html`${node.text}`);
+  });
+}

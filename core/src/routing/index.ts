@@ -1,0 +1,6 @@
+export * from './types.js';
+export * from './table.js';
+export * from './resolve.js';
+export * from './flips.js';
+export * from './trace.js';
+export * from './problems.js';

@@ -1,0 +1,63 @@
+import type { PageId, RevisionId } from '../plan/index.js';
+import { endOf, writeEnd, type Instant } from '../time/index.js';
+import { follow, resolve, siteAt } from './resolve.js';
+import { stretchAt, type RouteTable } from './table.js';
+import type { Address, Resolution, RouteAnswer } from './types.js';
+
+/** What a trace needs to speak of pages by name. */
+export interface Names {
+  page(id: PageId): string;
+  revision(id: RevisionId): string;
+  readonly zone: string;
+}
+
+/** The answer at an address at an instant in words, one step a line; the last line is what the visitor gets. */
+export function trace(routes: RouteTable, address: Address, at: Instant, names: Names): string[] {
+  const shown = address.host + address.path;
+  const host = routes.hosts.get(address.host);
+  if (!host) return [`${address.host} is not a host of this installation.`, 'The visitor gets 421 Misdirected Request.'];
+  const steps: string[] = [];
+  const stretch = stretchAt(host.paths.get(address.path) ?? [], at);
+  const site = siteAt(host, address.path, at);
+  if (stretch?.answer.kind === 'page') steps.push(`${names.page(stretch.answer.pageId)} is live at ${shown}${untilWords(stretch.until, names, at)}.`);
+  else if (stretch) steps.push(`No page is live at ${shown}; ${layerWords(stretch.answer, names)} holds there${untilWords(stretch.until, names, at)}.`);
+  else if (site && !site.isPrimary && site.primary)
+    steps.push(`Nothing is planned at ${shown}; its site’s primary address is ${site.primary.host}${site.primary.basePath}.`);
+  else steps.push(`Nothing is planned at ${shown}.`);
+  if (stretch?.answer.kind === 'redirect' && stretch.answer.target.kind === 'page') {
+    const { pageId } = stretch.answer.target;
+    const end = follow(routes, pageId, at);
+    if (end.kind === 'loop') steps.push(`${names.page(pageId)} leads back to itself.`);
+    else if (end.kind === 'nothing' || end.kind === 'gone') steps.push(`${names.page(pageId)} is off, and its address leads nowhere.`);
+    else if (!end.isDirect) steps.push(`${names.page(pageId)} is off; its own address leads on.`);
+    else steps.push(`${names.page(pageId)} is live.`);
+  }
+  steps.push(`The visitor gets ${resolutionWords(resolve(routes, address, at), names)}.`);
+  return steps;
+}
+
+/** An answer in words, to stand behind "visitors get". */
+export function resolutionWords(answer: Resolution, names: Pick<Names, 'page' | 'revision'>): string {
+  switch (answer.kind) {
+    case 'page':
+      return `${names.page(answer.pageId)}, ${names.revision(answer.revisionId)}`;
+    case 'redirect':
+      return answer.to.kind === 'outside' ? `a redirect to ${answer.to.url}, ${answer.status}` : `a redirect to ${answer.to.host}${answer.to.path}, ${answer.status}`;
+    case 'gone':
+      return 'gone (410)';
+    case 'not-found':
+      return answer.page ? 'the site’s not-found page (404)' : 'not found (404)';
+    case 'unknown-host':
+      return '421 Misdirected Request';
+  }
+}
+
+function layerWords(answer: RouteAnswer, names: Names): string {
+  if (answer.kind === 'gone') return '“gone”';
+  if (answer.kind !== 'redirect') return '“not found”';
+  return answer.target.kind === 'page' ? `a redirect to ${names.page(answer.target.pageId)}` : `a redirect to ${answer.target.url}`;
+}
+
+function untilWords(until: number, names: Names, at: Instant): string {
+  return until === endOf({ from: at, until: null }) ? '' : ` until ${writeEnd(until as Instant, names.zone, at)}`;
+}

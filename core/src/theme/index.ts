@@ -1,0 +1,2 @@
+export * from './themes.js';
+export * from './stylesheet.js';

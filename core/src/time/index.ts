@@ -1,0 +1,4 @@
+export * from './instant.js';
+export * from './interval.js';
+export * from './zone.js';
+export * from './words.js';

@@ -1,0 +1,51 @@
+import { DateTime, IANAZone } from 'luxon';
+import { instant, type Instant } from './instant.js';
+
+/** A wall-clock time a person chose, `YYYY-MM-DDTHH:mm`, in an IANA zone. */
+export interface WallTime {
+  readonly local: string;
+  readonly zone: string;
+}
+
+export function isZone(zone: string): boolean {
+  return IANAZone.isValidZone(zone);
+}
+
+const LOCAL = /^(\d{4})-(\d\d)-(\d\d)T(\d\d):(\d\d)$/;
+
+/**
+ * The instant of a wall-clock time (design rule 10): a time that does not exist moves forward by the
+ * length of the gap; of one that happens twice the earlier is taken. `null` if the text is no time.
+ */
+export function instantOfWall({ local, zone }: WallTime): Instant | null {
+  const match = LOCAL.exec(local);
+  if (!match || !isZone(zone)) return null;
+  const [year, month, day, hour, minute] = match.slice(1).map(Number) as [number, number, number, number, number];
+  const asUtc = Date.UTC(year, month - 1, day, hour, minute);
+  const parts = new Date(asUtc);
+  if (parts.getUTCMonth() !== month - 1 || parts.getUTCDate() !== day || hour > 23 || minute > 59) return null;
+  // Every offset that can apply lies within a day around; a candidate is true where the zone has that offset then.
+  const zoneOf = IANAZone.create(zone);
+  const offsets = [zoneOf.offset(asUtc - 86_400_000), zoneOf.offset(asUtc), zoneOf.offset(asUtc + 86_400_000)];
+  const fits = offsets.map((offset) => ({ at: asUtc - offset * 60_000, offset }))
+    .filter(({ at, offset }) => zoneOf.offset(at) === offset).map(({ at }) => at);
+  if (fits.length) return instant(Math.min(...fits));
+  // In a gap the offset before it holds: 02:30 becomes 03:30.
+  return instant(asUtc - Math.min(...offsets) * 60_000);
+}
+
+/** The wall-clock time `YYYY-MM-DDTHH:mm` at an instant in a zone. */
+export function wallOf(at: Instant, zone: string): string {
+  return DateTime.fromMillis(at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm");
+}
+
+/** The day `YYYY-MM-DD` at an instant in a zone. */
+export function dayOf(at: Instant, zone: string): string {
+  return DateTime.fromMillis(at, { zone }).toFormat('yyyy-MM-dd');
+}
+
+/** 00:00 of the day of `at`, moved by `days` calendar days, in a zone. */
+export function startOfDay(at: Instant, zone: string, days = 0): Instant {
+  const day = DateTime.fromMillis(at, { zone }).startOf('day').plus({ days }).toFormat('yyyy-MM-dd');
+  return instantOfWall({ local: `${day}T00:00`, zone }) ?? at;
+}

@@ -1,0 +1,17 @@
+const node = (name, match) => ({
+  displayName: name,
+  testEnvironment: 'node',
+  testMatch: match,
+  extensionsToTreatAsEsm: ['.ts'],
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] },
+  transformIgnorePatterns: ['/node_modules/(?!@domatium/)'],
+});
+
+/** `unit` needs nothing; `process` needs the database that `npm test` starts. */
+export default {
+  projects: [
+    node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo}/test/unit/**/*.spec.ts']),
+    node('process', ['<rootDir>/{server,edge}/test/process/**/*.spec.ts']),
+  ],
+};
