@@ -1,0 +1,58 @@
+import { checkOutsideAddress, checkTypedPath } from '@domatium/core/address';
+import { instantOfWall, isZone } from '@domatium/core/time';
+import { lazy, mixed, number, object, string, type InferType } from 'yup';
+
+/** Schemas that several endpoints and forms share. Messages are for the person at the field. */
+export const id = () => number().integer('Must be an identity.').positive('Must be an identity.').max(Number.MAX_SAFE_INTEGER).required();
+
+export const name = () =>
+  string().trim().required('Give it a name.').max(200, 'At most 200 characters.')
+    // eslint-disable-next-line no-control-regex
+    .matches(/^[^\u0000-\u001f\u007f]*$/, 'There is an invisible character in the name.');
+
+export const path = () =>
+  string().required('Write an address.').test('path', (value, context) => {
+    const checked = checkTypedPath(value);
+    return checked.ok || context.createError({ message: checked.why });
+  });
+
+/** A wall-clock time in a zone, as a person chooses it. */
+export const wallTime = object({
+  local: string().required('Choose a day and a time.'),
+  zone: string().required().test('zone', 'There is no such time zone.', (zone) => isZone(zone)),
+}).noUnknown().test('time', 'That is not a day and a time.', (value) => instantOfWall(value) !== null);
+export type WallTimeInput = InferType<typeof wallTime>;
+
+/** Now, or a wall-clock time. */
+export const moment = lazy((value: unknown) =>
+  value === 'now' ? mixed<'now'>((input): input is 'now' => input === 'now').required() : wallTime.required('Choose when.'));
+export type MomentInput = 'now' | WallTimeInput;
+
+export const redirectTarget = lazy((value: unknown) => {
+  const kind = (value as { kind?: unknown } | null | undefined)?.kind;
+  if (kind === 'outside')
+    return object({
+      kind: mixed<'outside'>().oneOf(['outside']).required(),
+      url: string().required('Write the address.').test('url', (url, context) => {
+        const checked = checkOutsideAddress(url, 'redirect');
+        return checked.ok || context.createError({ message: checked.why });
+      }),
+    }).noUnknown().required();
+  return object({ kind: mixed<'page'>().oneOf(['page'], 'Choose a page or an outside address.').required('Choose where it leads.'), pageId: id().typeError('Choose a page.').required('Choose a page.') }).noUnknown().required('Choose where it leads.');
+});
+
+export type AnswerInput =
+  | { readonly kind: 'redirect'; readonly status: 301 | 302; readonly target: { readonly kind: 'page'; readonly pageId: number } | { readonly kind: 'outside'; readonly url: string } }
+  | { readonly kind: 'gone' }
+  | { readonly kind: 'not-found' };
+
+/** What an address gives where no page is live. */
+export const answer = lazy((value: unknown) => {
+  if ((value as { kind?: unknown } | null | undefined)?.kind === 'redirect')
+    return object({
+      kind: mixed<'redirect'>().oneOf(['redirect']).required(),
+      status: mixed<301 | 302>().oneOf([301, 302], 'Choose 301 or 302.').required('Choose 301 or 302.'),
+      target: redirectTarget,
+    }).noUnknown().required();
+  return object({ kind: mixed<'gone' | 'not-found'>().oneOf(['gone', 'not-found'], 'Choose a redirect, gone or not found.').required('Choose what visitors get.') }).noUnknown().required('Choose what visitors get.');
+});

@@ -1,0 +1,103 @@
+import type { Finding } from '@domatium/core/checks';
+import { array, boolean, lazy, mixed, object, string } from 'yup';
+import { endpoint } from './endpoint.js';
+import { answer, id, moment, path, wallTime, type AnswerInput, type MomentInput, type WallTimeInput } from './fields.js';
+import { inPortfolio } from './pages.js';
+
+const releaseChange = object({
+  act: mixed<'release'>().oneOf(['release']).required(),
+  pageId: id(),
+  from: moment,
+  until: wallTime.nullable().default(null),
+  /** `null`: back to the plan. */
+  afterwards: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
+  cutsLater: boolean().default(false),
+}).noUnknown('There is no such field.');
+
+const takeOffChange = object({
+  act: mixed<'take-off'>().oneOf(['take-off']).required(),
+  pageId: id(),
+  from: moment,
+  until: wallTime.nullable().default(null),
+  afterwards: answer,
+}).noUnknown('There is no such field.');
+
+const moveChange = object({
+  act: mixed<'move'>().oneOf(['move']).required(),
+  pageId: id(),
+  at: moment,
+  siteId: id().typeError('Choose a site.'),
+  path: path(),
+  /** `null`: a redirect to the page, the default. */
+  leaves: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
+}).noUnknown('There is no such field.');
+
+export type ReleaseChange =
+  | { readonly act: 'release'; readonly pageId: number; readonly from: MomentInput; readonly until: WallTimeInput | null; readonly afterwards: AnswerInput | null; readonly cutsLater: boolean }
+  | { readonly act: 'take-off'; readonly pageId: number; readonly from: MomentInput; readonly until: WallTimeInput | null; readonly afterwards: AnswerInput }
+  | { readonly act: 'move'; readonly pageId: number; readonly at: MomentInput; readonly siteId: number; readonly path: string; readonly leaves: AnswerInput | null };
+
+const change = lazy((value: unknown) => {
+  const act = (value as { act?: unknown } | null | undefined)?.act;
+  return act === 'take-off' ? takeOffChange.required() : act === 'move' ? moveChange.required() : releaseChange.required();
+});
+
+const changes = array().of(change as unknown as typeof releaseChange).min(1, 'Nothing to release.').max(200, 'At most 200 changes in one release.').required();
+
+export interface ReleaseBody {
+  readonly changes: readonly ReleaseChange[];
+  /** Made by the client: the same key is the same release, however often it is sent. */
+  readonly idempotencyKey: string;
+}
+
+const releaseBody = object({ changes, idempotencyKey: string().required().min(8).max(100) }).noUnknown('There is no such field.');
+const previewBody = object({ changes }).noUnknown('There is no such field.');
+const undoBody = object({ idempotencyKey: string().required().min(8).max(100), leavesRedirect: boolean().default(true) }).noUnknown('There is no such field.');
+
+/** One thing that changes for visitors. */
+export interface PreviewLine {
+  readonly at: number;
+  readonly address: string;
+  readonly words: string;
+  /** Worth a second look: an older revision returns, a link comes to lead through a redirect. */
+  readonly isWarning: boolean;
+}
+
+export interface PreviewCut {
+  readonly pageName: string;
+  readonly revision: number;
+  readonly from: number;
+  readonly until: number | null;
+  readonly isLater: boolean;
+}
+
+export interface ReleasePreview {
+  readonly now: number;
+  readonly lines: readonly PreviewLine[];
+  readonly cuts: readonly PreviewCut[];
+  readonly findings: readonly (Finding & { readonly pageId: number })[];
+  /** Refusals by field, as the press would give them. */
+  readonly faults: readonly { readonly path: string; readonly message: string }[];
+  readonly pages: readonly {
+    readonly pageId: number;
+    /** The number the draft would have, or has. */
+    readonly revision: number;
+    readonly canGoBackToPlan: boolean;
+    /** The end that fits the plan there is, and its afterwards. */
+    readonly proposedUntil: number | null;
+    readonly proposedAfterwards: AnswerInput | null;
+  }[];
+}
+
+export interface ReleaseView {
+  readonly id: number;
+  readonly at: number;
+  readonly summary: string;
+}
+
+export const releases = {
+  preview: endpoint<ReleasePreview>()({ method: 'POST', path: '/api/portfolios/:portfolioId/releases/preview', who: 'read', summary: 'What a release would change for visitors, what it would cut, and what is wrong with it', params: inPortfolio, body: previewBody }),
+  release: endpoint<ReleaseView>()({ method: 'POST', path: '/api/portfolios/:portfolioId/releases', who: 'release', summary: 'Release: all changes are decided together, or none', params: inPortfolio, body: releaseBody }),
+  undo: endpoint<ReleaseView>()({ method: 'POST', path: '/api/portfolios/:portfolioId/releases/:releaseId/undo', who: 'release', summary: 'Put back what a release changed, from now on', params: object({ portfolioId: id(), releaseId: id() }), body: undoBody }),
+  releaseState: endpoint<{ id: number; outAt: number | null; failure: string | null }>()({ method: 'GET', path: '/api/portfolios/:portfolioId/releases/:releaseId', who: 'read', summary: 'Whether a release is out', params: object({ portfolioId: id(), releaseId: id() }) }),
+};

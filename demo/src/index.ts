@@ -1,0 +1,58 @@
+import { ferryPages } from './ferries.js';
+import { orchardPages, placePages } from './places.js';
+import type { DemoScenario } from './scenario.js';
+
+export * from './scenario.js';
+export { demoPictures, type DemoPicture } from './pictures.js';
+export { randomFrom, seedOf } from './random.js';
+
+/** The demo: two clients, their people, about 300 pages with a past, a present and a future. */
+export function demoScenario(): DemoScenario {
+  return {
+    seed: 20_26,
+    password: 'midwinter-crossing',
+    accounts: [
+      { email: 'ingrid.vale@marrowick.example', name: 'Ingrid Vale' },
+      { email: 'tomas.renn@marrowick.example', name: 'Tomas Renn' },
+      { email: 'maren.holt@marrowick.example', name: 'Maren Holt' },
+      { email: 'joss.arden@marrowick.example', name: 'Joss Arden' },
+      { email: 'petra.oakes@ninemile.example', name: 'Petra Oakes' },
+    ],
+    portfolios: [
+      {
+        name: 'Marrowick Coast', slug: 'marrowick-coast', zone: 'Europe/Oslo', ownHost: 'marrowick-coast.domatium.example',
+        domains: ['marrowick.example', 'lanternhouse.example', 'tidehall.example', 'skerrowsail.example', 'kelpandsmoke.example', 'islandpass.example'],
+        sites: [
+          { key: 'ferries', name: 'Ferries', host: 'marrowick.example', basePath: '/', theme: 'ferry' },
+          { key: 'storm', name: 'Storm desk', host: 'storm.marrowick.example', basePath: '/', theme: 'ferry' },
+          { key: 'crew', name: 'Crew', host: 'crew.marrowick.example', basePath: '/', theme: 'ferry' },
+          { key: 'lantern', name: 'Lantern House', host: 'lanternhouse.example', basePath: '/', theme: 'lantern' },
+          { key: 'tide', name: 'Tide Hall', host: 'tidehall.example', basePath: '/', theme: 'tide' },
+          { key: 'sail', name: 'Skerrow Sail', host: 'skerrowsail.example', basePath: '/', theme: 'sail' },
+          { key: 'smoke', name: 'Kelp & Smoke', host: 'kelpandsmoke.example', basePath: '/', theme: 'smoke' },
+          { key: 'pass', name: 'Island pass', host: 'islandpass.example', basePath: '/', theme: 'sail' },
+          { key: 'trial', name: 'Trial run', host: 'marrowick-coast.domatium.example', basePath: '/trial', theme: 'ferry' },
+        ],
+        campaigns: ['Midwinter 2026', 'Island pass 2027', 'Crew spring', 'Winter season'],
+        members: [
+          { email: 'ingrid.vale@marrowick.example', role: 'owner' },
+          { email: 'tomas.renn@marrowick.example', role: 'publisher' },
+          { email: 'maren.holt@marrowick.example', role: 'author' },
+          { email: 'joss.arden@marrowick.example', role: 'reader' },
+        ],
+        pages: [...ferryPages(), ...placePages()],
+      },
+      {
+        name: 'Nine Mile Orchard', slug: 'nine-mile-orchard', zone: 'Europe/London', ownHost: 'nine-mile-orchard.domatium.example',
+        domains: ['ninemile.example'],
+        sites: [{ key: 'orchard', name: 'Nine Mile Orchard', host: 'ninemile.example', basePath: '/', theme: 'orchard' }],
+        campaigns: ['Harvest'],
+        members: [
+          { email: 'petra.oakes@ninemile.example', role: 'owner' },
+          { email: 'ingrid.vale@marrowick.example', role: 'publisher' },
+        ],
+        pages: orchardPages(),
+      },
+    ],
+  };
+}

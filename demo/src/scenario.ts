@@ -1,0 +1,74 @@
+import type { PageDocument } from '@domatium/core/document';
+import type { ThemeKey } from '@domatium/core/theme';
+
+/** A time in the scenario: whole days from the day the demo is made, and a clock time in the portfolio's zone. */
+export interface DemoTime {
+  readonly day: number;
+  readonly time: string;
+}
+
+export type DemoAnswer = { readonly kind: 'redirect'; readonly to: string; readonly status: 301 | 302 } | { readonly kind: 'gone' } | { readonly kind: 'not-found' };
+
+/** A stretch a page is on the air, decided some days before it begins. */
+export interface DemoLife {
+  readonly from: DemoTime;
+  readonly until: DemoTime | null;
+  readonly afterwards: DemoAnswer | null;
+  readonly decided: DemoTime;
+  /** Which of the page's documents; the first where there is one only. */
+  readonly revision: number;
+}
+
+export interface DemoPage {
+  readonly key: string;
+  readonly name: string;
+  readonly site: string;
+  readonly path: string;
+  readonly role: 'ordinary' | 'home' | 'not-found' | 'thank-you';
+  readonly campaign: string | null;
+  readonly owner: string;
+  readonly made: DemoTime;
+  /** Documents by revision; a link to a page is a function of its key. */
+  readonly documents: readonly ((ids: DemoIds) => PageDocument)[];
+  readonly lives: readonly DemoLife[];
+  /** Visits on an ordinary day. */
+  readonly visits: number;
+  /** Change of visits a day, as a share: 0.01 grows by one in a hundred. */
+  readonly drift: number;
+  /** Moves, with the redirect each leaves. */
+  readonly moves: readonly { readonly at: DemoTime; readonly path: string }[];
+}
+
+/** Identities the replay has given so far. A page that does not exist yet has none. */
+export interface DemoIds {
+  page(key: string): number | null;
+  picture(key: string): number;
+  block(): string;
+}
+
+export interface DemoSite {
+  readonly key: string;
+  readonly name: string;
+  readonly host: string;
+  readonly basePath: string;
+  readonly theme: ThemeKey;
+}
+
+export interface DemoPortfolio {
+  readonly name: string;
+  readonly slug: string;
+  readonly zone: string;
+  readonly ownHost: string;
+  readonly domains: readonly string[];
+  readonly sites: readonly DemoSite[];
+  readonly campaigns: readonly string[];
+  readonly members: readonly { readonly email: string; readonly role: 'owner' | 'publisher' | 'author' | 'reader' }[];
+  readonly pages: readonly DemoPage[];
+}
+
+export interface DemoScenario {
+  readonly seed: number;
+  readonly accounts: readonly { readonly email: string; readonly name: string }[];
+  readonly password: string;
+  readonly portfolios: readonly DemoPortfolio[];
+}

@@ -1,0 +1,48 @@
+import { createServer, type Server } from 'node:http';
+import { join } from 'node:path';
+import { BlobStore, Spool, type Settings } from '@domatium/storage';
+import { Artifacts } from './artifacts.js';
+import { steadyClock } from './clock.js';
+import { Follower } from './follower.js';
+import { visitorHandler } from './handler.js';
+import { Visits } from './visits.js';
+
+const FLUSH = 250;
+
+export interface Edge {
+  readonly server: Server;
+  readonly follower: Follower;
+  stop(): Promise<void>;
+}
+
+/** A whole edge on a port of this machine. */
+export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Settings): Promise<Edge> {
+  const edgeId = `edge-${edgePort}`;
+  const clock = steadyClock();
+  const artifacts = new Artifacts(new BlobStore(dataFolder));
+  const spool = new Spool(join(dataFolder, 'spool'), edgeId);
+  await spool.close(true);
+  const visits = new Visits(spool);
+  const follower = new Follower({ url: databaseUrl, edgeId, folder: join(dataFolder, 'edge', edgeId), artifacts, visits, spool, clock });
+  const server = createServer({ maxHeaderSize: 16_384, headersTimeout: 8_000, requestTimeout: 10_000, keepAliveTimeout: 30_000, connectionsCheckingInterval: 2_000 }, visitorHandler({ follower, artifacts, visits, style, clock }));
+  // A client that reads too slowly to ever finish is let go.
+  server.setTimeout(60_000, (socket) => socket.destroy());
+  server.maxConnections = 20_000;
+  await follower.start();
+  const flush = setInterval(() => void visits.flush(clock()).catch(() => undefined), FLUSH);
+  await new Promise<void>((ready, fail) => server.once('error', fail).listen(edgePort, '127.0.0.1', ready));
+  return {
+    server,
+    follower,
+    async stop() {
+      clearInterval(flush);
+      const closed = new Promise((done) => server.close(done));
+      server.closeIdleConnections();
+      setTimeout(() => server.closeAllConnections(), 2_000).unref();
+      await closed;
+      await visits.flush(clock());
+      await spool.close();
+      await follower.stop();
+    },
+  };
+}

@@ -1,0 +1,154 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { absoluteAddress, HEALTH_PATH, hostOfHeader, isReservedPath, normalisePath, type AddressStyle } from '@domatium/core/address';
+import { plainNotFoundHtml } from '@domatium/core/render';
+import { resolve, type Resolution } from '@domatium/core/routing';
+import type { Instant } from '@domatium/core/time';
+import { encodingFor, SAFETY, type Artifacts, type LoadedPage } from './artifacts.js';
+import type { Follower } from './follower.js';
+import type { Visits } from './visits.js';
+
+const MAX_URL = 8_192;
+const FILE = /^\/-\/([0-9a-f]{64})\.(css|woff2|webp|jpg)$/;
+const FILE_TYPES: Record<string, string> = { css: 'text/css; charset=utf-8', woff2: 'font/woff2', webp: 'image/webp', jpg: 'image/jpeg' };
+const NO_CACHE = ['Cache-Control', 'no-cache'];
+const NOT_FOUND = Buffer.from(plainNotFoundHtml());
+const GONE = Buffer.from(plainNotFoundHtml().replaceAll('Not found', 'Gone').replace('There is no page at this address.', 'This page has been taken away for good.'));
+
+export interface HandlerParts {
+  readonly follower: Pick<Follower, 'table' | 'hosts' | 'isLoaded'>;
+  readonly artifacts: Artifacts;
+  readonly visits: Pick<Visits, 'note'>;
+  readonly style: AddressStyle;
+  readonly clock: () => Instant;
+}
+
+/** Host, path and now to bytes: what a visitor gets (design section 6). */
+export function visitorHandler({ follower, artifacts, visits, style, clock }: HandlerParts): (request: IncomingMessage, response: ServerResponse) => void {
+  const { table, hosts } = follower;
+  // The spellings of hosts and paths that occur are few; both maps are emptied before they could grow without end.
+  const hostNames = new Map<string, string | null>();
+  const paths = new Map<string, string | null>();
+
+  function hostOf(header: string): string | null {
+    let host = hostNames.get(header);
+    if (host === undefined) {
+      if (hostNames.size > 5_000) hostNames.clear();
+      hostNames.set(header, (host = hostOfHeader(style, header)));
+    }
+    return host;
+  }
+
+  function pathOf(raw: string): string | null {
+    let path = paths.get(raw);
+    if (path === undefined) {
+      if (paths.size > 20_000) paths.clear();
+      paths.set(raw, (path = normalisePath(raw)));
+    }
+    return path;
+  }
+
+  return (request, response) => {
+    const { method, headers } = request;
+    const url = request.url ?? '/';
+    if (method !== 'GET' && method !== 'HEAD') return end(response, 405, ['Allow', 'GET, HEAD'], 'Only GET and HEAD are answered here.\n', false);
+    const isHead = method === 'HEAD';
+    if (url.length > MAX_URL) return end(response, 414, NO_CACHE, 'That address is too long.\n', isHead);
+    const question = url.indexOf('?');
+    const raw = question < 0 ? url : url.slice(0, question);
+    const query = question < 0 ? '' : url.slice(question);
+    if (raw === HEALTH_PATH) return health(response, isHead);
+    const name = hostOf(headers.host ?? '');
+    const host = name === null ? undefined : hosts.get(name);
+    if (name === null || !host) return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
+    const path = pathOf(raw);
+    if (path === null) return end(response, 400, NO_CACHE, 'That is not an address.\n', isHead);
+    if (isReservedPath(path)) return void file(request, response, raw, isHead);
+    const answer = resolve(table, { host: name, path }, clock());
+    switch (answer.kind) {
+      case 'page': {
+        if (raw !== path) return redirect(response, 301, path + query, isHead);
+        visits.note(host, path, 'page', answer.pageId, request);
+        return page(request, response, answer.artifact, 200, isHead);
+      }
+      case 'redirect': {
+        visits.note(host, path, 'redirect', answer.pageId, request);
+        return redirect(response, answer.status, placeOf(answer, query), isHead);
+      }
+      case 'gone':
+        visits.note(host, path, 'gone', answer.pageId, request);
+        return bytes(response, 410, GONE, isHead);
+      case 'not-found':
+        visits.note(host, path, 'not-found', answer.pageId, request);
+        return answer.page ? page(request, response, answer.page.artifact, 404, isHead) : bytes(response, 404, NOT_FOUND, isHead);
+      case 'unknown-host':
+        return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
+    }
+  };
+
+  function placeOf({ to }: Extract<Resolution, { kind: 'redirect' }>, query: string): string {
+    const place = to.kind === 'outside' ? to.url : absoluteAddress(style, to.host, to.path);
+    if (!query) return place;
+    // What the visitor brought is passed on, behind what the target has of its own and before its fragment.
+    const [address = '', fragment] = place.split('#', 2);
+    return `${address}${address.includes('?') ? `&${query.slice(1)}` : query}${fragment === undefined ? '' : `#${fragment}`}`;
+  }
+
+  function page(request: IncomingMessage, response: ServerResponse, hash: string | null, status: 200 | 404, isHead: boolean): void {
+    const ready = hash === null ? undefined : artifacts.inMemory(hash);
+    if (ready) return sendPage(request, response, ready, status, isHead);
+    if (hash === null) return bytes(response, 404, NOT_FOUND, isHead);
+    artifacts.load(hash).then(
+      (loaded) => (loaded ? sendPage(request, response, loaded, status, isHead) : end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead)),
+      () => end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
+    );
+  }
+
+  function health(response: ServerResponse, isHead: boolean): void {
+    const missing = follower.isLoaded ? null : 'No routes yet: the database can’t be reached and there is no snapshot.';
+    end(response, missing ? 503 : 200, ['Content-Type', 'application/json', ...NO_CACHE], JSON.stringify({ ok: !missing, missing }) + '\n', isHead);
+  }
+
+  async function file(request: IncomingMessage, response: ServerResponse, raw: string, isHead: boolean): Promise<void> {
+    const [, hash, ending = ''] = FILE.exec(raw) ?? [];
+    const body = hash ? await artifacts.file(hash).catch(() => null) : null;
+    if (!hash || !body) return bytes(response, 404, NOT_FOUND, isHead);
+    const etag = `"${hash.slice(0, 24)}"`;
+    const head = ['ETag', etag, 'Cache-Control', 'public, max-age=31536000, immutable', ...SAFETY];
+    if (matches(request.headers['if-none-match'], etag)) return void response.writeHead(304, head).end();
+    response.writeHead(200, ['Content-Type', FILE_TYPES[ending] ?? 'application/octet-stream', 'Content-Length', String(body.length), ...head]);
+    response.end(isHead ? undefined : body);
+  }
+}
+
+function sendPage(request: IncomingMessage, response: ServerResponse, loaded: LoadedPage, status: 200 | 404, isHead: boolean): void {
+  const variant = loaded[encodingFor(request.headers['accept-encoding'] as string | undefined)];
+  if (status === 404) {
+    response.writeHead(404, variant.notFound as string[]);
+  } else if (matches(request.headers['if-none-match'], variant.etag)) {
+    response.writeHead(304, variant.notModified as string[]);
+    response.end();
+    return;
+  } else response.writeHead(200, variant.ok as string[]);
+  response.end(isHead ? undefined : variant.body);
+}
+
+function matches(header: string | undefined, etag: string): boolean {
+  return header !== undefined && (header === etag || header.trim() === '*' || header.split(',').some((tag) => tag.trim().replace(/^W\//, '') === etag));
+}
+
+/** A Location is ASCII; anything else in a query is percent-encoded, and line ends can't get in. */
+function redirect(response: ServerResponse, status: number, place: string, isHead: boolean): void {
+  const location = place.replace(/[^\x21-\x7e]/gu, (char) => encodeURIComponent(char));
+  end(response, status, ['Location', location, ...NO_CACHE], `${status}\n`, isHead);
+}
+
+function bytes(response: ServerResponse, status: number, body: Buffer, isHead: boolean): void {
+  response.writeHead(status, ['Content-Type', 'text/html; charset=utf-8', 'Content-Length', String(body.length), ...NO_CACHE, ...SAFETY]);
+  response.end(isHead ? undefined : body);
+}
+
+function end(response: ServerResponse, status: number, head: readonly string[], text: string, isHead: boolean): void {
+  const type = head.includes('Content-Type') ? [] : ['Content-Type', 'text/plain; charset=utf-8'];
+  response.writeHead(status, [...head, ...type, 'Content-Length', String(Buffer.byteLength(text)), ...SAFETY]);
+  response.end(isHead ? undefined : text);
+}

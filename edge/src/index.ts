@@ -1,0 +1,5 @@
+export { startEdge, type Edge } from './edge.js';
+export { visitorHandler, type HandlerParts } from './handler.js';
+export { Artifacts } from './artifacts.js';
+export { Follower } from './follower.js';
+export { steadyClock } from './clock.js';

@@ -1,0 +1,82 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { IncomingMessage } from 'node:http';
+import { dayOf, type Instant } from '@domatium/core/time';
+import { isBotAgent, type Outcome, type VisitLine } from '@domatium/core/traffic';
+import type { Spool, StoredHost } from '@domatium/storage';
+
+/** Who asked, kept for as long as a connection stays open; never written down. */
+interface Visitor {
+  readonly agent: string | undefined;
+  readonly network: string;
+  readonly isBot: boolean;
+}
+
+interface Counted {
+  readonly host: StoredHost;
+  readonly path: string;
+  readonly outcome: Outcome;
+  readonly pageId: number | null;
+  readonly visitors: Map<Visitor, number>;
+}
+
+const SEEN = Symbol('visitor');
+type Socket = IncomingMessage['socket'] & { [SEEN]?: Visitor };
+
+/**
+ * Counts answers in memory and writes them to the spool several times a second. Counting must cost next to nothing:
+ * hashing and isbot's long expression run once a connection, not once a request.
+ */
+export class Visits {
+  private batch = new Map<string, Counted>();
+  private readonly salts = new Map<string, string>();
+
+  constructor(private readonly spool: Spool) {}
+
+  /** Salts by day, as the database hands them out a day ahead; those not named are forgotten. */
+  setSalts(salts: ReadonlyMap<string, string>): void {
+    for (const day of this.salts.keys()) if (!salts.has(day)) this.salts.delete(day);
+    for (const [day, salt] of salts) this.salts.set(day, salt);
+  }
+
+  note(host: StoredHost, path: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
+    if (host.isOwn) return;
+    const key = `${host.hostId} ${outcome} ${pageId} ${path}`;
+    let counted = this.batch.get(key);
+    if (!counted) this.batch.set(key, (counted = { host, path, outcome, pageId, visitors: new Map() }));
+    const visitor = visitorOf(request);
+    counted.visitors.set(visitor, (counted.visitors.get(visitor) ?? 0) + 1);
+  }
+
+  async flush(now: Instant): Promise<void> {
+    const batch = this.batch;
+    this.batch = new Map();
+    const lines = [...batch.values()].flatMap((counted) => this.linesOf(counted, now));
+    await this.spool.append(lines);
+  }
+
+  private linesOf({ host, path, outcome, pageId, visitors }: Counted, now: Instant): VisitLine[] {
+    const day = dayOf(now, host.zone);
+    return [false, true].flatMap((isBot): VisitLine[] => {
+      const some = [...visitors].filter(([visitor]) => visitor.isBot === isBot);
+      if (!some.length) return [];
+      const isVisit = !isBot && outcome === 'page' && pageId !== null;
+      const hashes = isVisit ? [...new Set(some.map(([visitor]) => this.hashOf(visitor, day, pageId)))] : [];
+      return [{ day, portfolioId: host.portfolioId, host: host.host, path, outcome, pageId, isBot, count: some.reduce((sum, [, count]) => sum + count, 0), visitors: hashes }];
+    });
+  }
+
+  /** Distinct a day and page, and of no use on any other: the salt is destroyed after, and the page is part of it. */
+  private hashOf({ agent, network }: Visitor, day: string, pageId: number): string {
+    let salt = this.salts.get(day);
+    if (!salt) this.salts.set(day, (salt = randomBytes(16).toString('hex')));
+    return createHash('sha256').update(`${salt} ${pageId} ${network} ${agent}`).digest('base64url').slice(0, 22);
+  }
+}
+
+function visitorOf(request: IncomingMessage): Visitor {
+  const socket = request.socket as Socket;
+  const agent = request.headers['user-agent'];
+  const seen = socket[SEEN];
+  if (seen?.agent === agent && seen) return seen;
+  return (socket[SEEN] = { agent, network: socket.remoteAddress ?? '', isBot: isBotAgent(agent) });
+}

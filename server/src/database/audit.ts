@@ -1,0 +1,30 @@
+import type { PortfolioId } from '@domatium/core/plan';
+import type { Instant } from '@domatium/core/time';
+import { dateOf, type Db } from './context.js';
+
+export interface AuditEntry {
+  readonly portfolioId: PortfolioId;
+  readonly at: Instant;
+  readonly accountId: number | null;
+  readonly act: string;
+  readonly object: 'page' | 'draft' | 'release';
+  readonly objectId: number;
+  readonly before?: unknown;
+  readonly after?: unknown;
+  readonly releaseId?: number;
+}
+
+/** One row for every change, written in its transaction. */
+export async function writeAudit(trx: Db, entry: AuditEntry): Promise<void> {
+  await trx('audit').insert({
+    portfolio_id: entry.portfolioId,
+    at: dateOf(entry.at),
+    account_id: entry.accountId,
+    act: entry.act,
+    object: entry.object,
+    object_id: entry.objectId,
+    before: entry.before === undefined ? null : JSON.stringify(entry.before),
+    after: entry.after === undefined ? null : JSON.stringify(entry.after),
+    release_id: entry.releaseId ?? null,
+  });
+}

@@ -1,0 +1,45 @@
+import type { AccountId } from '@domatium/core/plan';
+import type { AddressStyle } from '@domatium/core/address';
+import { isoInstant, type Instant } from '@domatium/core/time';
+import type { Knex } from 'knex';
+
+/** A transaction, or the pool itself where one statement is enough. */
+export type Db = Knex | Knex.Transaction;
+
+/** What every service is told: when it is, who asks, and where the data is. The clock is read once a request. */
+export interface Context {
+  readonly database: Knex;
+  readonly now: Instant;
+  /** Read again where an instant must be later than a lock (design rule 5); everything else uses `now`. */
+  readonly clock: () => Instant;
+  readonly account: AccountId | null;
+  readonly style: AddressStyle;
+}
+
+const RETRIED = new Set(['40P01', '40001']);
+
+/** Runs work in one transaction; a deadlock is tried once more (design rule 4). */
+export async function inTransaction<T>(database: Knex, work: (trx: Knex.Transaction) => Promise<T>, isolation: 'read committed' | 'repeatable read' = 'read committed'): Promise<T> {
+  const config = { isolationLevel: isolation };
+  try {
+    return await database.transaction(work, config);
+  } catch (error) {
+    if (!RETRIED.has((error as { code?: string }).code ?? '')) throw error;
+    return database.transaction(work, config);
+  }
+}
+
+/** Says to the guards of the database from when on this transaction changes plans (design rule 5). */
+export async function setInstant(trx: Db, instant: Instant): Promise<void> {
+  await trx.raw("SELECT set_config('domatium.instant', ?, true)", [isoInstant(instant)]);
+}
+
+export async function rowsOf<Row>(db: Db, sql: string, bindings: readonly unknown[] = []): Promise<Row[]> {
+  const result = (await db.raw(sql, bindings as Knex.RawBinding[])) as { rows: Row[] };
+  return result.rows;
+}
+
+/** An instant, or an open end, as a parameter. */
+export function dateOf(at: Instant | number | null): Date | null {
+  return at === null ? null : new Date(at);
+}

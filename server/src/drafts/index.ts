@@ -1,0 +1,1 @@
+export { saveDraft } from './service.js';

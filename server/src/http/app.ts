@@ -1,0 +1,124 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { allEndpoints, openApiOf, type Endpoint } from '@domatium/contracts';
+import type { AddressStyle } from '@domatium/core/address';
+import { instant, type Instant } from '@domatium/core/time';
+import type { BlobStore } from '@domatium/storage';
+import compression from 'compression';
+import express, { Router, type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import type { Knex } from 'knex';
+import { rowsOf, type Context } from '../database/context.js';
+import type { EventHub } from '../events/index.js';
+import { routes as pages } from '../pages/routes.js';
+import { routes as pictures } from '../pictures/routes.js';
+import { routes as register } from '../register/routes.js';
+import { routes as releases } from '../releases/routes.js';
+import { whoIs } from '../sessions/index.js';
+import { routes as sessions } from '../sessions/routes.js';
+import { routes as drafts } from '../drafts/routes.js';
+import { routes as events } from '../events/routes.js';
+import { refuseForgery, tokenOf } from './forgery.js';
+import { mount, type Handler } from './mount.js';
+import { NotFoundError, ProblemError, problemOf } from './problem.js';
+
+export interface AppParts {
+  readonly database: Knex;
+  readonly blobs: BlobStore;
+  readonly hub: EventHub;
+  readonly style: AddressStyle;
+  /** The built web application; absent in tests of the API. */
+  readonly webFolder?: string;
+  readonly clock?: () => Instant;
+}
+
+/** What a feature's `routes.ts` gets to put its endpoints on. */
+export interface Features {
+  readonly on: <P, Q, B, R>(endpoint: Endpoint<P, Q, B, R>, handler: Handler<Endpoint<P, Q, B, R>>) => void;
+  readonly blobs: BlobStore;
+  readonly hub: EventHub;
+}
+
+const MAX_DEPTH = 60;
+
+/** The application's HTTP side: API, health, and the web application. */
+export function buildApp(parts: AppParts): express.Express {
+  const { database, style } = parts;
+  const clock = parts.clock ?? (() => instant(Date.now()));
+  const app = express();
+  app.disable('x-powered-by');
+  app.set('query parser', 'simple');
+  app.use(helmet({ contentSecurityPolicy: { directives: contentPolicy(style) }, strictTransportSecurity: false, crossOriginEmbedderPolicy: false }));
+  app.use(compression({ filter: (request, response) => !/event-stream/.test(String(response.getHeader('content-type'))) && compression.filter(request, response) }));
+  app.get('/healthz', async (_request, response) => {
+    const missing = await rowsOf(database, 'SELECT 1').then(() => null, () => 'The database can’t be reached.');
+    response.status(missing ? 503 : 200).json({ ok: !missing, missing });
+  });
+  const description = openApiOf(allEndpoints);
+  app.get('/api/openapi.json', (_request, response) => void response.json(description));
+  app.use('/api', (request, _response, next) => {
+    if (request.method !== 'GET' && request.method !== 'HEAD' && !request.is('application/json') && Number(request.headers['content-length'] ?? 0) > 0)
+      throw new ProblemError(415, 'That can’t be read', 'Send JSON (Content-Type: application/json).');
+    next();
+  });
+  app.use('/api', express.json({ limit: '2mb', strict: true }));
+  app.use('/api', (request, _response, next) => {
+    if (depthOf(request.body as unknown) > MAX_DEPTH) throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
+    next();
+  });
+  const router = Router();
+  const prepare = async (request: Request) => {
+    const anonymous: Context = { database, now: clock(), clock, account: null, style };
+    const signedIn = await whoIs(anonymous, tokenOf(request));
+    refuseForgery(request, signedIn);
+    return { context: { ...anonymous, account: signedIn?.account ?? null }, signedIn };
+  };
+  const features: Features = { on: (endpoint, handler) => mount(router, endpoint as unknown as Endpoint, prepare, handler as unknown as Handler<Endpoint>), blobs: parts.blobs, hub: parts.hub };
+  for (const routes of [sessions, register, pages, drafts, pictures, releases, events]) routes(features);
+  app.use(router);
+  app.use('/api', () => {
+    throw new NotFoundError('endpoint');
+  });
+  if (parts.webFolder && existsSync(parts.webFolder)) serveWeb(app, parts.webFolder);
+  app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
+    const problem = problemOf(error);
+    if (problem.status === 500) console.error(`${request.method} ${request.path}`, error);
+    if (response.headersSent) return next(error);
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  });
+  return app;
+}
+
+function serveWeb(app: express.Express, folder: string): void {
+  app.use(express.static(folder, { index: false, setHeaders: (response, path) => void response.setHeader('Cache-Control', /-[A-Z0-9]{8}\.|\/media\//.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
+  app.get(/^\/(?!api\/|.*\.\w+$).*/, (_request, response) => void response.setHeader('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html')));
+}
+
+/** The application runs its own scripts only; the canvas is a frame of the same origin without any. */
+function contentPolicy({ scheme, suffix, port }: AddressStyle): Record<string, string[]> {
+  return {
+    'default-src': ["'self'"],
+    'script-src': ["'self'"],
+    'style-src': ["'self'", "'unsafe-inline'"],
+    'img-src': ["'self'", 'data:', `${scheme}://*${suffix}${port === null ? '' : `:${port}`}`],
+    'font-src': ["'self'", 'data:'],
+    'connect-src': ["'self'"],
+    'worker-src': ["'self'", 'blob:'],
+    'frame-src': ["'self'"],
+    'object-src': ["'none'"],
+    'base-uri': ["'self'"],
+    'form-action': ["'self'"],
+    'frame-ancestors': ["'self'"],
+    'upgrade-insecure-requests': null as unknown as string[],
+  };
+}
+
+/** How deep a JSON value is nested; stops counting past the limit. */
+function depthOf(value: unknown): number {
+  let level: unknown[] = [value];
+  for (let depth = 0; depth <= MAX_DEPTH + 1; depth++) {
+    level = level.flatMap((one) => (typeof one === 'object' && one !== null ? (Object.values(one) as unknown[]) : []));
+    if (!level.length) return depth;
+  }
+  return MAX_DEPTH + 1;
+}

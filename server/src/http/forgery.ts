@@ -1,0 +1,26 @@
+import { timingSafeEqual } from 'node:crypto';
+import type { Request } from 'express';
+import type { SignedIn } from '../sessions/index.js';
+import { ProblemError } from './problem.js';
+
+export const COOKIE = 'domatium';
+const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/** The session's token out of the cookie, or `null`. */
+export function tokenOf(request: Request): string | null {
+  const found = /(?:^|;\s*)domatium=([A-Za-z0-9_-]{20,100})(?:;|$)/.exec(request.headers.cookie ?? '');
+  return found?.[1] ?? null;
+}
+
+/** Refuses what another site's page could have sent: the origin must be ours, and the session's own token must come along. */
+export function refuseForgery(request: Request, signedIn: SignedIn | null): void {
+  if (SAFE.has(request.method)) return;
+  const { origin, host } = request.headers;
+  if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)
+    throw new ProblemError(403, 'Not from here', 'This request comes from another site and is refused.');
+  if (!signedIn) return;
+  const sent = Buffer.from(request.get('x-csrf-token') ?? '');
+  const own = Buffer.from(signedIn.csrf);
+  if (sent.length !== own.length || !timingSafeEqual(sent, own))
+    throw new ProblemError(403, 'Not from here', 'The request does not carry this session’s token. Load the page again.');
+}

@@ -1,0 +1,65 @@
+import { mayAct, type Act, type BodyOf, type Endpoint, type ParamsOf, type QueryOf, type ResponseOf, type Role } from '@domatium/contracts';
+import type { PortfolioId } from '@domatium/core/plan';
+import type { Request, Response, Router } from 'express';
+import { ValidationError, type Schema } from 'yup';
+import type { Context } from '../database/context.js';
+import { InvalidError, NotFoundError, ProblemError } from './problem.js';
+import type { SignedIn } from '../sessions/index.js';
+
+/** What a handler gets: validated input, who asks, and the portfolio where the path names one. */
+export interface Call<E> {
+  readonly context: Context;
+  readonly portfolioId: PortfolioId;
+  readonly role: Role | null;
+  readonly params: ParamsOf<E>;
+  readonly query: QueryOf<E>;
+  readonly body: BodyOf<E>;
+  readonly signedIn: SignedIn | null;
+  readonly request: Request;
+  readonly response: Response;
+}
+
+export type Handler<E> = (call: Call<E>) => Promise<ResponseOf<E>>;
+
+/** What the HTTP layer adds to a request before handlers see it. */
+export interface Prepared {
+  readonly context: Context;
+  readonly signedIn: SignedIn | null;
+}
+
+/** Puts an endpoint of the contracts on a router: access, validation, then the handler, then JSON. */
+export function mount<E extends Endpoint>(router: Router, endpoint: E, prepare: (request: Request) => Promise<Prepared>, handler: Handler<E>): void {
+  const method = endpoint.method.toLowerCase() as 'get';
+  router[method](endpoint.path, async (request: Request, response: Response) => {
+    const { context, signedIn } = await prepare(request);
+    if (endpoint.who !== 'anyone' && !signedIn) throw new ProblemError(401, 'Sign in first', 'Your session has ended, or you have not signed in.');
+    const params = endpoint.params ? await validated(endpoint.params, request.params, 'params') : undefined;
+    const { portfolioId = 0 } = (params ?? {}) as { portfolioId?: number };
+    const role = portfolioId ? roleIn(signedIn, portfolioId, endpoint.who) : null;
+    const query = endpoint.query ? await validated(endpoint.query, request.query, 'query') : undefined;
+    const body = endpoint.body ? await validated(endpoint.body, request.body as unknown, 'body') : undefined;
+    const answer = await handler({ context, signedIn, role, portfolioId, params, query, body, request, response } as unknown as Call<E>);
+    if (endpoint.answers === 'json') response.json(answer);
+  });
+}
+
+/** The role in a portfolio; one that is not the caller's does not exist for them. */
+function roleIn(signedIn: SignedIn | null, portfolioId: number, who: Endpoint['who']): Role {
+  const role = signedIn?.roles.get(portfolioId);
+  if (!role) throw new NotFoundError('portfolio');
+  if (who !== 'anyone' && who !== 'signed-in' && !mayAct(role, who satisfies Act))
+    throw new ProblemError(403, 'Not yours to do', `As ${role} you can’t do this here. Ask a publisher or an owner.`);
+  return role;
+}
+
+async function validated(schema: Schema, value: unknown, place: string): Promise<unknown> {
+  if (place === 'body' && (typeof value !== 'object' || value === null)) throw new InvalidError([{ path: 'body', message: 'The request must be a JSON object.' }]);
+  try {
+    return (await schema.validate(value, { abortEarly: false })) as unknown;
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    if (place === 'params') throw new NotFoundError();
+    const inner = error.inner.length ? error.inner : [error];
+    throw new InvalidError(inner.map(({ path, message }) => ({ path: path || place, message })));
+  }
+}

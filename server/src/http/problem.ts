@@ -1,0 +1,71 @@
+import type { Problem } from '@domatium/contracts';
+
+type Fields = NonNullable<Problem['fields']>;
+
+/** A refusal that the caller can act on. Turned into problem details in one place, `sendProblem`. */
+export class ProblemError extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    detail: string,
+    readonly extra: { readonly fields?: Fields; readonly current?: unknown } = {},
+  ) {
+    super(detail);
+  }
+
+  toProblem(): Problem {
+    return { type: 'about:blank', status: this.status, title: this.title, detail: this.message, ...this.extra };
+  }
+}
+
+export class NotFoundError extends ProblemError {
+  constructor(what = 'page') {
+    super(404, 'Not found', `There is no such ${what} here.`);
+  }
+}
+
+/** Input that can't be taken, field by field. */
+export class InvalidError extends ProblemError {
+  constructor(fields: Fields, detail?: string) {
+    super(422, 'Something needs changing', detail ?? fields.map(({ message }) => message).join(' '), { fields });
+  }
+}
+
+/** Somebody else holds what was asked for, or it can't be done any more. */
+export class ConflictError extends ProblemError {
+  constructor(detail: string, fields: Fields = []) {
+    super(409, 'That can’t be done as things are', detail, fields.length ? { fields } : {});
+  }
+}
+
+/** A change made from a state that is no longer the newest; carries the newest. */
+export class StaleError extends ProblemError {
+  constructor(detail: string, current: unknown) {
+    super(412, 'Changed by someone else meanwhile', detail, { current });
+  }
+}
+
+const UNAVAILABLE = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01', '57P02', '57P03', '08006', '08001', '08003', '53300']);
+
+/** Whether an error says that the database can't be reached just now. */
+export function isUnavailable(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code } = error as { code?: string };
+  const causes = (error as AggregateError).errors as unknown[] | undefined;
+  return (
+    (code !== undefined && UNAVAILABLE.has(code)) ||
+    /Connection terminated|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect/i.test(error.message) ||
+    (causes?.some(isUnavailable) ?? false)
+  );
+}
+
+/** Any error as problem details. What is not a refusal of ours is not explained to the outside. */
+export function problemOf(error: unknown): Problem {
+  if (error instanceof ProblemError) return error.toProblem();
+  if (isUnavailable(error))
+    return new ProblemError(503, 'The database can’t be reached', 'Nothing is lost. Try again in a moment; what you typed is kept.').toProblem();
+  const { type, status } = error as { type?: string; status?: number };
+  if (type === 'entity.too.large') return new ProblemError(413, 'Too large', 'That is more than can be sent at once: at most 2 MB.').toProblem();
+  if (status !== undefined && status >= 400 && status < 500) return new ProblemError(status, 'That can’t be read', 'The request can’t be read. It must be JSON.').toProblem();
+  return new ProblemError(500, 'Something went wrong here', 'The fault is ours; it has been written to the log.').toProblem();
+}

@@ -1,0 +1,1 @@
+export { makePage } from './service.js';

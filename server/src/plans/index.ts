@@ -1,0 +1,2 @@
+export * from './store.js';
+export * from './neighbourhood.js';

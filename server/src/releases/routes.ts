@@ -1,0 +1,17 @@
+import { api, type ReleaseBody, type ReleaseChange } from '@domatium/contracts';
+import type { Features } from '../http/app.js';
+import { NotFoundError } from '../http/problem.js';
+import { preview } from './preview.js';
+import { release, undo } from './service.js';
+import { releaseById } from './store.js';
+
+export function routes({ on }: Features): void {
+  on(api.preview, ({ context, portfolioId, body }) => preview(context, portfolioId, body.changes as unknown as ReleaseChange[]));
+  on(api.release, ({ context, portfolioId, body }) => release(context, portfolioId, body as unknown as ReleaseBody));
+  on(api.undo, ({ context, portfolioId, params, body }) => undo(context, portfolioId, params.releaseId, body.idempotencyKey, body.leavesRedirect));
+  on(api.releaseState, async ({ context, portfolioId, params }) => {
+    const row = await releaseById(context.database, portfolioId, params.releaseId);
+    if (!row) throw new NotFoundError('release');
+    return { id: row.id, outAt: row.out_at, failure: row.failure };
+  });
+}

@@ -1,0 +1,169 @@
+import type { MomentInput, ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
+import { claimsOf, groupBy, putBack, type HostId, type PageId, type PagePlan, type PortfolioId, type ReleaseId, type RevisionId } from '@domatium/core/plan';
+import { later, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import type { Knex } from 'knex';
+import { writeAudit } from '../database/audit.js';
+import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
+import { notifyEvent } from '../events/index.js';
+import { ConflictError, InvalidError, NotFoundError } from '../http/problem.js';
+import { addressesOf, answeringPages, claimsAt, neighbourhoodOf, pageClaimsOf, plansOf, savePlan, saveClaims, siteAddressesOf, takeIds, withPlans } from '../plans/index.js';
+import { enqueuePublish } from '../publishing/queue.js';
+import { applyChanges, instantOf } from './apply.js';
+import { conflictsOf } from './conflicts.js';
+import { judge } from './preview.js';
+import * as store from './store.js';
+
+/**
+ * Decides a release in one transaction, or refuses it whole. Changes that begin *now* begin at the instant that is
+ * read after their hosts are locked (design rule 5). The same idempotency key gives the same release.
+ */
+export async function release(context: Context, portfolioId: PortfolioId, body: ReleaseBody): Promise<ReleaseView> {
+  const { changes } = body;
+  return decided(context, portfolioId, body.idempotencyKey, async (trx) => {
+    const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
+    const sites = changes.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
+    const instant = await lockAndRead(trx, context, portfolioId, pageIds, sites);
+    const before = await plansOf(trx, portfolioId, pageIds);
+    const ids = await takeIds(trx, changes.length * 8 + [...before.values()].reduce((sum, plan) => sum + plan.periods.length + plan.answers.length, 0));
+    // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
+    const judged = await judge(trx, portfolioId, changes, instant);
+    if (judged.faults.length) throw judged.applied.faults.length ? new InvalidError(judged.faults) : new ConflictError(judged.faults.map(({ message }) => message).join(' '), judged.faults);
+    const blocking = judged.findings.filter(({ severity }) => severity === 'blocks');
+    if (blocking.length) throw new InvalidError(blocking.map(({ message }) => ({ path: 'findings', message })));
+    const revisions = new Map<PageId, RevisionId>();
+    for (const [pageId, draft] of judged.drafts) {
+      if (!changes.some((change) => change.act === 'release' && change.pageId === pageId)) continue;
+      revisions.set(pageId, draft.is_same && draft.latest_id !== null ? draft.latest_id : await store.insertRevision(trx, portfolioId, draft, instant, context.account));
+    }
+    const applied = applyChanges(changes, judged.before.plans, judged.before.siteAddresses, instant, (id) => revisions.get(id) as RevisionId, ids);
+    const numbers = await store.revisionNumbers(trx, [...revisions.values()]);
+    const summary = changes.map((change) => summaryOf(change, judged.zone, instant, numbers.get(revisions.get(change.pageId as PageId) as RevisionId))).join('; ');
+    const acts = [...new Set(changes.map(({ act }) => act))];
+    const written = await writeRelease(trx, context, portfolioId, { at: instant, act: acts.length === 1 ? (acts[0] as string) : 'several', key: body.idempotencyKey, undoes: null, summary }, before, applied.plans, (id) => changes.filter((change) => change.pageId === id));
+    return { id: written, at: instant, summary };
+  });
+}
+
+/** Puts back what a release changed, from now on (design rule 8). */
+export async function undo(context: Context, portfolioId: PortfolioId, releaseId: number, key: string, leavesRedirect = true): Promise<ReleaseView> {
+  return decided(context, portfolioId, key, async (trx) => {
+    const undone = await store.releaseById(trx, portfolioId, releaseId);
+    if (!undone) throw new NotFoundError('release');
+    const pages = await store.pagesOfReleases(trx, [undone.id]);
+    const pageIds = pages.map(({ page_id }) => page_id);
+    await store.lockPages(trx, portfolioId, pageIds);
+    for (const pageId of pageIds) {
+      const refusal = await undoRefusal(trx, portfolioId, pageId, undone.id, context.now);
+      if (refusal) throw new ConflictError(refusal);
+    }
+    const instant = await lockAndRead(trx, context, portfolioId, pageIds, [], pages.flatMap(({ before, after }) => [before, after]));
+    const current = await plansOf(trx, portfolioId, pageIds);
+    const siteAddresses = await siteAddressesOf(trx, portfolioId);
+    const ids = await takeIds(trx, pages.reduce((sum, { before }) => sum + 2 + before.placements.length + before.periods.length + before.answers.length, 0));
+    const next = new Map(pages.map(({ page_id, before }) => [page_id, putBack(before, current.get(page_id) as PagePlan, instant, siteAddresses, ids, leavesRedirect)]));
+    const around = await neighbourhoodOf(trx, portfolioId, pageIds, { extra: [...next.values()].flatMap((plan) => addressesOf(plan, siteAddresses)) });
+    const zone = await store.zoneOf(trx, portfolioId);
+    const conflicts = await conflictsOf(trx, portfolioId, withPlans(around, next.values()), new Set(pageIds), zone, instant);
+    if (conflicts.length) throw new ConflictError(`Can’t be undone: ${conflicts.map(({ words }) => words).join(' ')}`);
+    const summary = `Undid “${undone.summary}” of ${writeInstant(undone.at, zone, instant)}`;
+    const id = await writeRelease(trx, context, portfolioId, { at: instant, act: 'undo', key, undoes: undone.id, summary }, current, next, () => [{ act: 'undo', releaseId: undone.id }]);
+    return { id, at: instant, summary };
+  });
+}
+
+/** Why a release can't be undone for a page, or `null`: a later one, not itself undone, changed the same plan. */
+export async function undoRefusal(db: Db, portfolioId: PortfolioId, pageId: PageId, releaseId: ReleaseId, now: Instant): Promise<string | null> {
+  const all = await store.releasesOfPage(db, portfolioId, pageId);
+  const undos = await store.undosOf(db, all.map(({ id }) => id));
+  const isInForce = (id: ReleaseId): boolean => !undos.some((one) => one.undoes_id === id && isInForce(one.id));
+  const own = all.find(({ id }) => id === releaseId);
+  if (own && !isInForce(releaseId)) return 'It has been undone already.';
+  // A later release and its undo cancel each other; an undo of something earlier is a change like any other.
+  const blocking = all.find(({ id, undoes_id }) => id > releaseId && isInForce(id) && !(undoes_id !== null && undoes_id > releaseId));
+  if (!blocking) return null;
+  const zone = await store.zoneOf(db, portfolioId);
+  return `Can’t be undone: “${blocking.summary}” by ${blocking.account_name ?? 'the system'} on ${writeInstant(blocking.at, zone, now)} changed the same page later. Undo that first.`;
+}
+
+async function decided(context: Context, portfolioId: PortfolioId, key: string, work: (trx: Knex.Transaction) => Promise<ReleaseView>): Promise<ReleaseView> {
+  try {
+    return await inTransaction(context.database, async (trx) => {
+      const known = await store.releaseByKey(trx, portfolioId, key);
+      return known ? { id: known.id, at: known.at, summary: known.summary } : work(trx);
+    });
+  } catch (error) {
+    const { code, constraint } = error as { code?: string; constraint?: string };
+    if (code === '23505' && constraint?.includes('idempotency')) {
+      const known = await store.releaseByKey(context.database, portfolioId, key);
+      if (known) return { id: known.id, at: known.at, summary: known.summary };
+    }
+    // The last guard; locks make it all but impossible to get here.
+    if (code === '23P01') throw new ConflictError('Someone else has just taken that address for a time that overlaps. Look again, then press again.');
+    throw error;
+  }
+}
+
+/** Locks pages, then every host the change can touch; gives the instant of the release and tells the guards. */
+async function lockAndRead(trx: Db, context: Context, portfolioId: PortfolioId, pageIds: readonly PageId[], sites: readonly number[], plans: readonly PagePlan[] = []): Promise<Instant> {
+  await store.lockPages(trx, portfolioId, pageIds);
+  const siteAddresses = await siteAddressesOf(trx, portfolioId);
+  const all = [...plans, ...(await plansOf(trx, portfolioId, pageIds)).values()];
+  const hosts = new Set<HostId>(all.flatMap((plan) => addressesOf(plan, siteAddresses).map(({ hostId }) => hostId)));
+  for (const { siteId, hostId } of siteAddresses) if (sites.includes(siteId)) hosts.add(hostId);
+  const latest = await store.lockHosts(trx, portfolioId, [...hosts]);
+  const read = context.clock();
+  const instant = latest !== null && latest >= read ? later(latest, 1) : read;
+  await setInstant(trx, instant);
+  await store.noteReleaseOnHosts(trx, [...hosts], instant);
+  return instant;
+}
+
+interface Written {
+  readonly at: Instant;
+  readonly act: string;
+  readonly key: string;
+  readonly undoes: ReleaseId | null;
+  readonly summary: string;
+}
+
+async function writeRelease(trx: Knex.Transaction, context: Context, portfolioId: PortfolioId, release: Written, before: ReadonlyMap<PageId, PagePlan>, after: ReadonlyMap<PageId, PagePlan>, changeOf: (id: PageId) => unknown): Promise<ReleaseId> {
+  const id = await store.insertRelease(trx, { portfolioId, accountId: context.account, ...release });
+  const pages = [...after].map(([pageId, plan]) => ({ pageId, before: before.get(pageId) as PagePlan, after: plan, change: changeOf(pageId) }));
+  for (const page of pages) await savePlan(trx, portfolioId, id, page.before, page.after);
+  await rederiveClaims(trx, portfolioId, pages.flatMap((page) => [page.before, page.after]));
+  await trx.raw('SET CONSTRAINTS ALL IMMEDIATE');
+  await store.insertReleasePages(trx, portfolioId, id, pages);
+  for (const page of pages) await writeAudit(trx, { portfolioId, at: release.at, accountId: context.account, act: release.act, object: 'page', objectId: page.pageId, before: page.before, after: page.after, releaseId: id });
+  await enqueuePublish(trx, { portfolioId, releaseId: id });
+  await notifyEvent(trx, { portfolioId, kind: 'released', pageIds: pages.map(({ pageId }) => pageId), releaseId: id, by: context.account });
+  return id;
+}
+
+/** Derives the claims of these pages, and all answers at every address they touch or touched, and stores the difference. */
+export async function rederiveClaims(trx: Db, portfolioId: PortfolioId, touched: readonly PagePlan[]): Promise<void> {
+  const siteAddresses = await siteAddressesOf(trx, portfolioId);
+  const pageIds = [...new Set(touched.map(({ pageId }) => pageId))];
+  const answers = touched.flatMap((plan) => plan.answers);
+  const addresses = [...new Map(answers.map(({ hostId, path }) => [`${hostId} ${path}`, { hostId, path }])).values()];
+  const own = await plansOf(trx, portfolioId, pageIds);
+  const around = await plansOf(trx, portfolioId, [...new Set([...pageIds, ...(await answeringPages(trx, addresses))])]);
+  const isTouched = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
+  const atTouched = groupBy([...around.values()].flatMap((plan) => plan.answers).filter(({ hostId, path }) => isTouched.has(`${hostId} ${path}`)), ({ kind }) => kind);
+  const derived = claimsOf({
+    placements: [...own.values()].flatMap((plan) => plan.placements),
+    periods: [...own.values()].flatMap((plan) => plan.periods),
+    siteAddresses,
+    afterwards: atTouched.get('afterwards') ?? [],
+    moves: atTouched.get('move') ?? [],
+    exactRedirects: atTouched.get('exact') ?? [],
+  });
+  const stored = [...(await pageClaimsOf(trx, pageIds)), ...(await claimsAt(trx, addresses)).filter(({ layer }) => layer === 'after')];
+  await saveClaims(trx, portfolioId, stored, derived);
+}
+
+function summaryOf(change: ReleaseChange, zone: string, now: Instant, revision: number | undefined): string {
+  const write = (moment: MomentInput) => writeInstant(instantOf(moment, now), zone, now);
+  if (change.act === 'move') return `Moved to ${change.path} from ${write(change.at)}`;
+  const until = change.until ? ` until ${writeEnd(instantOf(change.until, now), zone, now)}` : '';
+  return change.act === 'release' ? `Put revision ${revision ?? '?'} live from ${write(change.from)}${until}` : `Took off from ${write(change.from)}${until}`;
+}

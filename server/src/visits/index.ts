@@ -1,0 +1,1 @@
+export { dailyVisits } from './store.js';

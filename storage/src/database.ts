@@ -1,0 +1,41 @@
+import knex, { type Knex } from 'knex';
+import * as first from './migrations/0001-first.js';
+import { TYPES, type Query } from './query.js';
+
+const MIGRATIONS: Record<string, Knex.Migration> = { '0001-first': first };
+
+/** Knex over one pool; instants come as milliseconds, identities as numbers. */
+export function openDatabase(url: string, options: { max?: number } = {}): Knex {
+  return knex({
+    client: 'pg',
+    connection: { connectionString: url, types: TYPES, application_name: 'domatium' } as Knex.PgConnectionConfig,
+    pool: { min: 0, max: options.max ?? 10 },
+    acquireConnectionTimeout: 5000,
+  });
+}
+
+/** Brings the tables to the newest form; gives the names of what was done. */
+export async function migrate(database: Knex): Promise<string[]> {
+  const [, done] = (await database.migrate.latest({
+    migrationSource: {
+      getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
+      getMigrationName: (name: string) => name,
+      getMigration: (name: string) => Promise.resolve(MIGRATIONS[name] as Knex.Migration),
+    },
+  })) as [number, string[]];
+  return done;
+}
+
+/** A `Query` over knex or a transaction of it. */
+export function queryOfKnex(database: Knex): Query {
+  return async <Row>(sql: string, values: readonly unknown[] = []) => {
+    // Knex binds `?` by position; our SQL says `$1` and may say it twice.
+    const bound: unknown[] = [];
+    const positional = sql.replace(/\$(\d+)/g, (_, place: string) => {
+      bound.push(values[Number(place) - 1] ?? null);
+      return '?';
+    });
+    const result = await database.raw(positional, bound as Knex.RawBinding[]);
+    return (result as { rows: Row[] }).rows;
+  };
+}

@@ -1,0 +1,6 @@
+export * from './settings.mjs';
+export * from './blobs.js';
+export * from './query.js';
+export * from './host-routes.js';
+export * from './spool.js';
+export * from './database.js';

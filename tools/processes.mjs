@@ -1,0 +1,77 @@
+// Starts our processes and keeps them alive. Built-ins only.
+import { spawn } from 'node:child_process';
+import { get } from 'node:http';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = fileURLToPath(new URL('..', import.meta.url));
+
+/** Our processes, in the order in which they are started and stopped. */
+export const PROCESSES = { server: 'server/src/main.ts', worker: 'server/src/worker.ts', edge: 'edge/src/main.ts' };
+
+/** Starts one TypeScript entry point; node itself is the child, so that a signal reaches it. */
+export function startProcess(name, environment, onLine) {
+  const child = spawn(process.execPath, ['--import', 'tsx', PROCESSES[name]], { cwd: ROOT, env: { ...process.env, ...environment }, stdio: ['ignore', 'pipe', 'pipe'], detached: true });
+  for (const stream of [child.stdout, child.stderr]) {
+    let rest = '';
+    stream.setEncoding('utf8').on('data', (text) => {
+      const lines = (rest + text).split('\n');
+      rest = lines.pop() ?? '';
+      for (const line of lines) onLine(line);
+    });
+  }
+  return child;
+}
+
+/** Asks a child to end; kills it where it does not within `patience` milliseconds. */
+export async function endProcess(child, patience = 6000) {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const ended = new Promise((done) => child.once('exit', done));
+  child.kill('SIGTERM');
+  const timer = setTimeout(() => child.kill('SIGKILL'), patience);
+  await ended;
+  clearTimeout(timer);
+}
+
+/** Keeps a process alive: one that ends unasked is started again after a breath. */
+export class Kept {
+  constructor(name, environment, say) {
+    Object.assign(this, { name, environment, say, isStopping: false, failures: 0 });
+    this.start();
+  }
+  start() {
+    const began = Date.now();
+    this.child = startProcess(this.name, this.environment, (line) => this.say(`${this.name}: ${line}`));
+    this.child.once('exit', (code, signal) => {
+      if (this.isStopping) return;
+      this.failures = Date.now() - began > 30_000 ? 0 : this.failures + 1;
+      const wait = Math.min(10_000, 250 * 2 ** this.failures);
+      this.say(`${this.name}: ended (${signal ?? code}); starting it again`);
+      this.timer = setTimeout(() => this.start(), wait);
+    });
+  }
+  async stop() {
+    this.isStopping = true;
+    clearTimeout(this.timer);
+    await endProcess(this.child);
+  }
+}
+
+/** Whether `/healthz` on a port answers 200. */
+export function isHealthy(port) {
+  return new Promise((done) => {
+    const request = get({ host: '127.0.0.1', port, path: '/healthz', timeout: 2000 }, (response) => {
+      response.resume();
+      done(response.statusCode === 200);
+    });
+    request.on('error', () => done(false)).on('timeout', () => request.destroy());
+  });
+}
+
+/** Waits until a claim holds; throws after `patience` milliseconds. */
+export async function until(claim, what, patience = 60_000) {
+  const began = Date.now();
+  while (!(await claim())) {
+    if (Date.now() - began > patience) throw new Error(`${what}: not within ${patience / 1000} s`);
+    await new Promise((done) => setTimeout(done, 100));
+  }
+}
