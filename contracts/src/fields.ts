@@ -20,7 +20,7 @@ export const path = () =>
 export const wallTime = object({
   local: string().required('Choose a day and a time.'),
   zone: string().required().test('zone', 'There is no such time zone.', (zone) => isZone(zone)),
-}).noUnknown().test('time', 'That is not a day and a time.', (value) => instantOfWall(value) !== null);
+}).noUnknown().test('time', 'That is not a day and a time.', (value: unknown) => !value || instantOfWall(value as { local: string; zone: string }) !== null);
 export type WallTimeInput = InferType<typeof wallTime>;
 
 /** Now, or a wall-clock time. */

@@ -15,6 +15,8 @@ export interface Stretch {
 export interface RegisterSite {
   readonly id: number;
   readonly name: string;
+  /** What visitors read at the top of its pages. */
+  readonly brand: string;
   readonly host: string;
   readonly basePath: string;
   readonly domain: string | null;
@@ -166,6 +168,6 @@ export const pages = {
   draft: endpoint<DraftView>()({ method: 'GET', path: '/api/portfolios/:portfolioId/pages/:pageId/draft', who: 'read', summary: 'A page’s draft', params: onPage }),
   saveDraft: endpoint<{ version: number; changedAt: number }>()({ method: 'PUT', path: '/api/portfolios/:portfolioId/pages/:pageId/draft', who: 'write', summary: 'Keep a page’s draft; refused with both states if it is not made from the newest', params: onPage, body: draftBody }),
   pictures: endpoint<readonly PictureView[]>()({ method: 'GET', path: '/api/portfolios/:portfolioId/pictures', who: 'read', summary: 'The portfolio’s pictures', params: inPortfolio }),
-  file: endpoint<never>()({ method: 'GET', path: '/api/portfolios/:portfolioId/files/:hash', who: 'read', summary: 'A picture or font by its hash, for the canvas', params: object({ portfolioId: id(), hash: string().matches(/^[0-9a-f]{64}\.(webp|jpg|woff2)$/, 'Not a file.').required() }), answers: 'bytes' }),
+  file: endpoint<never>()({ method: 'GET', path: '/api/portfolios/:portfolioId/files/:hash', who: 'read', summary: 'A picture by its hash, for the canvas', params: object({ portfolioId: id(), hash: string().matches(/^[0-9a-f]{64}\.webp$/, 'Not a file.').required() }), answers: 'bytes' }),
   events: endpoint<never>()({ method: 'GET', path: '/api/portfolios/:portfolioId/events', who: 'read', summary: 'What changes, as it happens (server-sent events)', params: inPortfolio, answers: 'events' }),
 };

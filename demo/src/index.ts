@@ -23,15 +23,15 @@ export function demoScenario(): DemoScenario {
         name: 'Marrowick Coast', slug: 'marrowick-coast', zone: 'Europe/Oslo', ownHost: 'marrowick-coast.domatium.example',
         domains: ['marrowick.example', 'lanternhouse.example', 'tidehall.example', 'skerrowsail.example', 'kelpandsmoke.example', 'islandpass.example'],
         sites: [
-          { key: 'ferries', name: 'Ferries', host: 'marrowick.example', basePath: '/', theme: 'ferry' },
-          { key: 'storm', name: 'Storm desk', host: 'storm.marrowick.example', basePath: '/', theme: 'ferry' },
-          { key: 'crew', name: 'Crew', host: 'crew.marrowick.example', basePath: '/', theme: 'ferry' },
-          { key: 'lantern', name: 'Lantern House', host: 'lanternhouse.example', basePath: '/', theme: 'lantern' },
-          { key: 'tide', name: 'Tide Hall', host: 'tidehall.example', basePath: '/', theme: 'tide' },
-          { key: 'sail', name: 'Skerrow Sail', host: 'skerrowsail.example', basePath: '/', theme: 'sail' },
-          { key: 'smoke', name: 'Kelp & Smoke', host: 'kelpandsmoke.example', basePath: '/', theme: 'smoke' },
-          { key: 'pass', name: 'Island pass', host: 'islandpass.example', basePath: '/', theme: 'sail' },
-          { key: 'trial', name: 'Trial run', host: 'marrowick-coast.domatium.example', basePath: '/trial', theme: 'ferry' },
+          { key: 'ferries', name: 'Ferries', brand: 'Marrowick', host: 'marrowick.example', basePath: '/', theme: 'ferry' },
+          { key: 'storm', name: 'Storm desk', brand: 'Marrowick Storm Desk', host: 'storm.marrowick.example', basePath: '/', theme: 'ferry' },
+          { key: 'crew', name: 'Crew', brand: 'Marrowick Crew', host: 'crew.marrowick.example', basePath: '/', theme: 'ferry' },
+          { key: 'lantern', name: 'Lantern House', brand: 'Lantern House', host: 'lanternhouse.example', basePath: '/', theme: 'lantern' },
+          { key: 'tide', name: 'Tide Hall', brand: 'Tide Hall', host: 'tidehall.example', basePath: '/', theme: 'tide' },
+          { key: 'sail', name: 'Skerrow Sail', brand: 'Skerrow Sail', host: 'skerrowsail.example', basePath: '/', theme: 'sail' },
+          { key: 'smoke', name: 'Kelp & Smoke', brand: 'Kelp & Smoke', host: 'kelpandsmoke.example', basePath: '/', theme: 'smoke' },
+          { key: 'pass', name: 'Island pass', brand: 'Island Pass', host: 'islandpass.example', basePath: '/', theme: 'sail' },
+          { key: 'trial', name: 'Trial run', brand: 'Marrowick', host: 'marrowick-coast.domatium.example', basePath: '/trial', theme: 'ferry' },
         ],
         campaigns: ['Midwinter 2026', 'Island pass 2027', 'Crew spring', 'Winter season'],
         members: [
@@ -45,7 +45,7 @@ export function demoScenario(): DemoScenario {
       {
         name: 'Nine Mile Orchard', slug: 'nine-mile-orchard', zone: 'Europe/London', ownHost: 'nine-mile-orchard.domatium.example',
         domains: ['ninemile.example'],
-        sites: [{ key: 'orchard', name: 'Nine Mile Orchard', host: 'ninemile.example', basePath: '/', theme: 'orchard' }],
+        sites: [{ key: 'orchard', name: 'Nine Mile Orchard', brand: 'Nine Mile Orchard', host: 'ninemile.example', basePath: '/', theme: 'orchard' }],
         campaigns: ['Harvest'],
         members: [
           { email: 'petra.oakes@ninemile.example', role: 'owner' },

@@ -48,7 +48,10 @@ export interface DemoIds {
 
 export interface DemoSite {
   readonly key: string;
+  /** The name in the register. */
   readonly name: string;
+  /** What visitors read. */
+  readonly brand: string;
   readonly host: string;
   readonly basePath: string;
   readonly theme: ThemeKey;

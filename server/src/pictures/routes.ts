@@ -14,8 +14,7 @@ export function routes({ on, blobs }: Features): void {
   });
   on(api.file, async ({ context, portfolioId, params, response }) => {
     const [hash = '', ending = ''] = params.hash.split('.');
-    // Fonts belong to everybody; a picture only to its portfolio.
-    const isOwn = ending === 'woff2' || (await rowsOf(context.database, 'SELECT 1 FROM picture WHERE portfolio_id = ? AND variants @> ?::jsonb', [portfolioId, JSON.stringify([{ hash }])])).length > 0;
+    const isOwn = (await rowsOf(context.database, 'SELECT 1 FROM picture WHERE portfolio_id = ? AND variants @> ?::jsonb', [portfolioId, JSON.stringify([{ hash }])])).length > 0;
     const bytes = isOwn ? await blobs.read('files', hash) : null;
     if (!bytes) throw new NotFoundError('file');
     response.type(ending).setHeader('Cache-Control', 'private, max-age=31536000, immutable').send(bytes);

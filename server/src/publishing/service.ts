@@ -131,7 +131,7 @@ function sameEnds(a: ReadonlyMap<PageId, Followed>, b: ReadonlyMap<PageId, Follo
 }
 
 async function siteViews(trx: Knex.Transaction, portfolioId: PortfolioId, around: Neighbourhood, themes: Record<ThemeKey, ThemeFiles>): Promise<(place: { hostId: HostId; path: string }, at: Instant) => SiteView | null> {
-  const rows = await rowsOf<{ id: number; name: string; theme: string; language: string }>(trx, 'SELECT id, name, theme, language FROM site WHERE portfolio_id = ?', [portfolioId]);
+  const rows = await rowsOf<{ id: number; brand: string; theme: string; language: string }>(trx, 'SELECT id, brand, theme, language FROM site WHERE portfolio_id = ?', [portfolioId]);
   const own = new Set((await rowsOf<{ id: HostId }>(trx, 'SELECT id FROM host WHERE portfolio_id = ? AND is_own', [portfolioId])).map(({ id }) => id));
   const sites = new Map(rows.map((row) => [row.id, row]));
   const byHost = groupBy(around.siteAddresses.filter(({ isPrimary }) => isPrimary), ({ hostId }) => hostId);
@@ -141,6 +141,6 @@ async function siteViews(trx: Knex.Transaction, portfolioId: PortfolioId, around
     const site = address && sites.get(address.siteId);
     if (!address || !site) return null;
     const theme = themes[isThemeKey(site.theme) ? site.theme : 'ferry'];
-    return { name: site.name, language: site.language, theme, host: around.hosts.get(hostId) ?? '', basePath: address.basePath, isOwnHost: own.has(hostId) };
+    return { name: site.brand, language: site.language, theme, host: around.hosts.get(hostId) ?? '', basePath: address.basePath, isOwnHost: own.has(hostId) };
   };
 }

@@ -5,7 +5,7 @@ import { dateOf, rowsOf, type Db } from '../database/context.js';
 
 /** Sites with the address that is primary at an instant. */
 export function sitesAt(db: Db, portfolioId: PortfolioId, now: Instant): Promise<RegisterSite[]> {
-  return rowsOf(db, `SELECT s.id, s.name, h.name AS host, a.base_path AS "basePath", d.name AS domain, s.theme FROM site s
+  return rowsOf(db, `SELECT s.id, s.name, s.brand, h.name AS host, a.base_path AS "basePath", d.name AS domain, s.theme FROM site s
     JOIN site_address a ON a.site_id = s.id AND a.is_primary AND a.during @> ?::timestamptz JOIN host h ON h.id = a.host_id LEFT JOIN domain d ON d.id = h.domain_id
     WHERE s.portfolio_id = ? ORDER BY s.id`, [dateOf(now), portfolioId]);
 }

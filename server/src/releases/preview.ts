@@ -98,7 +98,7 @@ export async function preview(context: Context, portfolioId: PortfolioId, change
   // One reading of the database, so that nothing in the answer contradicts the rest of it.
   return inTransaction(context.database, async (db) => {
     const judged = await judge(db, portfolioId, changes, now);
-    const revisionIds = [...judged.after.plans.values()].flatMap(({ periods }) => periods.map(({ revisionId }) => revisionId));
+    const revisionIds = [...judged.before.plans.values(), ...judged.after.plans.values()].flatMap(({ periods }) => periods.map(({ revisionId }) => revisionId));
     const numbers = await revisionNumbers(db, revisionIds);
     const numberOf = (pageId: PageId, id: RevisionId) => numbers.get(id) ?? (judged.drafts.get(pageId)?.latest_number ?? 0) + 1;
     const lines = [...ownLines(judged, now, numberOf), ...(await inboundLines(db, portfolioId, judged, now))];

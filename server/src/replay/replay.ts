@@ -93,7 +93,7 @@ class PortfolioReplay {
         hosts.set(host, await idOf('host', { portfolio_id, name: host, domain_id: domainIds.get(domain) ?? null, is_own: host === ownHost }));
       }
       for (const site of sites) {
-        const id = await idOf('site', { portfolio_id, name: site.name, theme: site.theme });
+        const id = await idOf('site', { portfolio_id, name: site.name, brand: site.brand, theme: site.theme });
         this.sites.set(site.key, { id, site });
         await trx('site_address').insert({ portfolio_id, site_id: id, host_id: hosts.get(site.host), base_path: site.basePath, is_primary: true, from_at: new Date(began) });
       }

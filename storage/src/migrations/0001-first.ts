@@ -40,7 +40,7 @@ CREATE TABLE host (
   is_own boolean NOT NULL DEFAULT false, version bigint NOT NULL DEFAULT 1, last_release_at timestamptz,
   UNIQUE (portfolio_id, id), FOREIGN KEY (portfolio_id, domain_id) REFERENCES domain (portfolio_id, id));
 CREATE TABLE site (
-  id ${identity}, portfolio_id bigint NOT NULL REFERENCES portfolio, name text NOT NULL, theme text NOT NULL, language text NOT NULL DEFAULT 'en',
+  id ${identity}, portfolio_id bigint NOT NULL REFERENCES portfolio, name text NOT NULL, brand text NOT NULL, theme text NOT NULL, language text NOT NULL DEFAULT 'en',
   UNIQUE (portfolio_id, id));
 CREATE TABLE campaign (
   id ${identity}, portfolio_id bigint NOT NULL REFERENCES portfolio, name text NOT NULL, UNIQUE (portfolio_id, id), UNIQUE (portfolio_id, name));`;

@@ -26,7 +26,7 @@ export const callToAction = defineBlock<CallToAction>({
     </div></div>`,
   style: `
 .ask{background:var(--deep);color:var(--on-deep)}
-.ask-inner{max-width:var(--page);margin-inline:auto;padding:calc(var(--section)*.9) var(--gutter);display:flex;flex-wrap:wrap;gap:2rem 4rem;align-items:center;justify-content:space-between}
+.ask-inner{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:calc(var(--section)*.9) var(--gutter);display:flex;flex-wrap:wrap;gap:2rem 4rem;align-items:center;justify-content:space-between}
 .ask h2{margin:0 0 .5rem;max-width:18em}
 .ask p{margin:0;max-width:36em;opacity:.86}
 .ask .button{background:var(--on-deep);color:var(--deep)}`,

@@ -25,7 +25,7 @@ export const picture = defineBlock<Picture>({
       ${caption && html`<figcaption>${caption}</figcaption>`}
     </figure>`,
   style: `
-.figure{margin:0 auto;padding:calc(var(--section)*.6) var(--gutter);max-width:var(--page)}
+.figure{margin:0 auto;padding:calc(var(--section)*.6) var(--gutter);max-width:calc(var(--page) + 2*var(--gutter))}
 .figure.full{max-width:none;padding-inline:0}
 .figure img{display:block;width:100%;height:auto;border-radius:var(--corner);aspect-ratio:16/9;object-fit:cover}
 .figure.full img{border-radius:0;aspect-ratio:21/9}

@@ -34,7 +34,7 @@ export const reasons = defineBlock<Reasons>({
       )}</ul>
     </div>`,
   style: `
-.reasons{max-width:var(--page);margin-inline:auto;padding:var(--section) var(--gutter)}
+.reasons{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .reasons h2{margin:0 0 clamp(2rem,4vw,3.5rem);max-width:22em}
 .reasons-list{list-style:none;margin:0;padding:0;display:grid;gap:clamp(2rem,4vw,3rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,17rem),1fr))}
 @media(min-width:60rem){.reasons-list.n3,.reasons-list.n5,.reasons-list.n6{grid-template-columns:repeat(3,1fr)}.reasons-list.n4{grid-template-columns:repeat(2,1fr)}}

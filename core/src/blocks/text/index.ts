@@ -15,7 +15,7 @@ export const text = defineBlock<Text>({
   summary: ({ body }) => plainTextOf(body).slice(0, 80),
   render: ({ body }, context) => html`<div class="prose">${richTextHtml(body, context)}</div>`,
   style: `
-.prose{max-width:var(--measure);margin-inline:auto;padding:var(--section) var(--gutter)}
+.prose{max-width:calc(var(--measure) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .prose>:first-child{margin-top:0}.prose>:last-child{margin-bottom:0}
 .prose h2{margin:2.25em 0 .6em}.prose h3{margin:2em 0 .5em}
 .prose p,.prose ul,.prose ol{margin:0 0 1.05em}

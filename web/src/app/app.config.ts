@@ -1,0 +1,7 @@
+import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { routes } from './app.routes';
+
+export const config: ApplicationConfig = {
+  providers: [provideZonelessChangeDetection(), provideRouter(routes, withComponentInputBinding())],
+};

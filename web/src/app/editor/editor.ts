@@ -1,0 +1,181 @@
+import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, signal, untracked } from '@angular/core';
+import { Title } from '@angular/platform-browser';
+import { Router } from '@angular/router';
+import type { PictureView } from '@domatium/contracts';
+import { readablePath } from '@domatium/core/address';
+import { blockTypes, type BlockType } from '@domatium/core/blocks';
+import { documentFindingsOf, type Finding } from '@domatium/core/checks';
+import { newBlock, type FieldValue, type LinkTarget } from '@domatium/core/document';
+import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
+import type { PictureId } from '@domatium/core/plan';
+import { lengthOf } from '@domatium/core/text';
+import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
+import { writeInstant, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { PlanDrawing } from '../releases/plan-drawing';
+import { api, Api, Refusal } from '../shared/api';
+import { BlockFields } from './block-fields';
+import { Canvas, type CanvasWidth } from './canvas';
+import { DraftService } from './draft.service';
+import { Outline } from './outline';
+
+const newId = () => crypto.randomUUID().replace(/-/g, '').slice(0, 12);
+
+/** The editor: outline, canvas and margin over the page's own rail. */
+@Component({
+  selector: 'dm-editor',
+  imports: [Outline, Canvas, BlockFields, PlanDrawing],
+  providers: [DraftService],
+  templateUrl: './editor.html',
+  styleUrl: './editor.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Editor {
+  readonly portfolioId = input.required<string>();
+  readonly pageId = input.required<string>();
+  readonly block = input<string>();
+  protected readonly service = inject(RegisterService);
+  protected readonly draft = inject(DraftService);
+  private readonly client = inject(Api);
+  private readonly router = inject(Router);
+  private readonly title = inject(Title);
+  protected readonly pictures = signal<readonly PictureView[]>([]);
+  protected readonly chosen = signal<string>('page');
+  protected readonly width = signal<CanvasWidth>('wide');
+  protected readonly trouble = signal<string | null>(null);
+
+  protected readonly document = this.draft.document;
+  protected readonly page = computed(() => this.service.byId().get(Number(this.pageId())) ?? null);
+  private readonly site = computed(() => this.service.register()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null);
+  protected readonly theme = computed<ThemeKey>(() => { const theme = this.site()?.theme; return isThemeKey(theme) ? theme : 'ferry'; });
+  protected readonly brand = computed(() => this.site()?.brand ?? '');
+  protected readonly chosenBlock = computed(() => this.document()?.blocks.find(({ id }) => id === this.chosen()) ?? null);
+  protected readonly definition = computed(() => { const block = this.chosenBlock(); return block ? blockTypes[block.type] : null; });
+  protected readonly findings = computed<Finding[]>(() => { const document = this.document(); return document ? documentFindingsOf(document) : []; });
+  protected readonly address = computed(() => { const draft = this.draft.draft(); return draft ? draft.host + readablePath(draft.path) : ''; });
+  protected readonly revision = computed(() => { const draft = this.draft.draft(); return draft ? (draft.latestRevision ?? 0) + 1 : 1; });
+  protected readonly keptWords = computed(() => {
+    const at = this.draft.keptAt();
+    const time = at === null ? '' : writeInstant(at as Instant, this.service.zone(), this.service.now()).split(', ')[1];
+    switch (this.draft.keeping()) {
+      case 'kept': return `kept ${time}`;
+      case 'offline': return 'no connection: kept on this machine, sent as soon as it is back';
+      case 'refused': return 'not kept';
+      default: return 'keeping…';
+    }
+  });
+  protected readonly titleLength = computed(() => lengthOf(this.document()?.metadata.title ?? ''));
+  protected readonly descriptionLength = computed(() => lengthOf(this.document()?.metadata.description ?? ''));
+  protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
+
+  /** What the canvas needs to know of the world; the same shape the renderer on the server gets. */
+  protected readonly links = computed(() => {
+    const pages = this.service.byId();
+    const pictures = new Map(this.pictures().map((picture) => [picture.id, picture]));
+    const own = this.draft.draft()?.host;
+    return {
+      hrefOf: (target: LinkTarget) => {
+        if (target.kind === 'outside') return target.url;
+        const page = pages.get(target.pageId);
+        return page ? (page.host === own ? page.path : `//${page.host}${page.path}`) : null;
+      },
+      pictureOf: (id: PictureId) => pictures.get(id) ?? null,
+    };
+  });
+
+  constructor() {
+    effect(() => this.service.open(Number(this.portfolioId())));
+    effect(() => {
+      const [portfolioId, pageId] = [Number(this.portfolioId()), Number(this.pageId())];
+      untracked(() => void this.load(portfolioId, pageId));
+    });
+    effect(() => {
+      const block = this.block();
+      if (block) this.chosen.set(block);
+    });
+    effect(() => this.title.setTitle(`${this.draft.draft()?.name ?? 'Page'} · Domatium`));
+  }
+
+  private async load(portfolioId: number, pageId: number): Promise<void> {
+    try {
+      this.pictures.set(await this.client.call(api.pictures, { params: { portfolioId } }));
+      await this.draft.open(portfolioId, pageId);
+      if (!this.block()) this.chosen.set(this.document()?.blocks[0]?.id ?? 'page');
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set(error.message);
+    }
+  }
+
+  protected set({ field, value }: { field: string; value: FieldValue }): void {
+    this.draft.edit({ kind: 'set', blockId: this.chosen(), field, value });
+  }
+
+  protected setMetadata(key: 'title' | 'description', value: string): void {
+    this.draft.edit({ kind: 'metadata', key, value });
+  }
+
+  protected insert(type: BlockType): void {
+    const blocks = this.document()?.blocks ?? [];
+    const after = blocks.findIndex(({ id }) => id === this.chosen());
+    const block = newBlock(type, newId());
+    if (this.draft.edit({ kind: 'insert', at: after < 0 ? blocks.length : after + 1, block })) this.chosen.set(block.id);
+  }
+
+  protected copy(): void {
+    const block = this.chosenBlock();
+    const at = (this.document()?.blocks ?? []).findIndex(({ id }) => id === block?.id);
+    if (!block) return;
+    const twin = { ...block, id: newId() };
+    if (this.draft.edit({ kind: 'insert', at: at + 1, block: twin })) this.chosen.set(twin.id);
+  }
+
+  protected move(blockId: string, by: number): void {
+    const from = (this.document()?.blocks ?? []).findIndex(({ id }) => id === blockId);
+    const to = from + by;
+    if (from < 0 || to < 0 || to >= (this.document()?.blocks.length ?? 0)) return;
+    this.draft.edit({ kind: 'move', blockId, to });
+    this.chosen.set(blockId);
+    // The row is the same one, elsewhere: the hand stays on it.
+    setTimeout(() => document.querySelector<HTMLElement>(`[data-block="${blockId}"]`)?.focus());
+  }
+
+  protected remove(blockId: string): void {
+    const blocks = this.document()?.blocks ?? [];
+    const at = blocks.findIndex(({ id }) => id === blockId);
+    if (this.draft.edit({ kind: 'remove', blockId })) this.chosen.set((blocks[at + 1] ?? blocks[at - 1])?.id ?? 'page');
+  }
+
+  protected goTo(place: Finding['place']): void {
+    if (place && 'blockId' in place) this.chosen.set(place.blockId);
+    else if (place) this.chosen.set('page');
+  }
+
+  protected async release(): Promise<void> {
+    await this.draft.keep();
+    await this.router.navigate(['/portfolios', this.portfolioId(), 'pages'], { queryParams: { page: this.pageId(), panel: 'release' } });
+  }
+
+  protected back(): void {
+    void this.router.navigate(['/portfolios', this.portfolioId(), 'pages'], { queryParams: { page: this.pageId() } });
+  }
+
+  /** Keeps before one goes; what can't be kept now stays on this machine and is sent when the page is opened again. */
+  async leave(): Promise<boolean> {
+    await this.draft.keep();
+    void this.service.load();
+    return true;
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected onKey(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey)) return;
+    const key = event.key.toLowerCase();
+    const isInText = (event.target as HTMLElement).closest?.('.ProseMirror') !== null;
+    if (key === 's') void this.draft.keep();
+    else if (key === 'z' && !isInText) (event.shiftKey ? this.draft.redo() : this.draft.undo());
+    else if (key === 'y' && !isInText) this.draft.redo();
+    else return;
+    event.preventDefault();
+  }
+}

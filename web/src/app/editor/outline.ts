@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
+import { BLOCK_TYPES, blockTypes, type BlockType } from '@domatium/core/blocks';
+import type { PageDocument } from '@domatium/core/document';
+import { groupBy } from '@domatium/core/plan';
+import { BlockGlyph } from './block-glyph';
+
+/** The blocks of a page in order. Arrows go through them, Alt and arrows move one, Delete removes it. */
+@Component({
+  selector: 'dm-outline',
+  imports: [BlockGlyph, NgbDropdownModule],
+  template: `
+    <div class="top"><span class="section-label">Outline</span><span class="quiet number">{{ document().blocks.length }}</span></div>
+    <button type="button" class="entry page" [attr.aria-current]="chosen() === 'page' ? 'true' : null" (click)="choose.emit('page')"><i class="bi bi-file-earmark-text" aria-hidden="true"></i><span class="words"><strong>Page</strong><span class="quiet">Title and description</span></span></button>
+    <ol>
+      @for (row of rows(); track row.id) {
+        <li>
+          <button type="button" class="entry" [attr.data-block]="row.id" [attr.aria-current]="chosen() === row.id ? 'true' : null" (click)="choose.emit(row.id)" (keydown)="onKey($event, row.id, $index)">
+            <dm-block-glyph [type]="row.type" /><span class="words"><strong>{{ row.label }}</strong><span class="quiet">{{ row.summary }}</span></span>
+          </button>
+        </li>
+      }
+    </ol>
+    <div ngbDropdown class="insert">
+      <button type="button" class="btn btn-plain" ngbDropdownToggle>Insert…</button>
+      <div ngbDropdownMenu>
+        @for (group of groups; track group.name) {
+          <h6 class="dropdown-header">{{ group.name }}</h6>
+          @for (type of group.types; track type) {
+            <button ngbDropdownItem (click)="insert.emit(type)">{{ label(type) }}</button>
+          }
+        }
+      </div>
+    </div>
+    <p class="quiet hint">Alt+↑ ↓ moves the chosen block.</p>
+  `,
+  styles: `
+    :host { display: block; overflow-y: auto; padding: 12px 12px 24px; border-right: 1px solid var(--rule); }
+    .top { display: flex; justify-content: space-between; padding: 0 4px; }
+    ol { list-style: none; padding: 0; margin: 0; }
+    .entry { display: flex; gap: 9px; align-items: center; width: 100%; border: 0; background: none; padding: 5px 6px; border-radius: var(--corner); text-align: left; }
+    .entry:hover { background: rgb(34 48 43 / 4%); }
+    .entry[aria-current] { background: var(--moss-tint); }
+    .page i { width: 42px; text-align: center; color: var(--quiet); }
+    .words { display: grid; min-width: 0; line-height: 18px; }
+    .words > * { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    .words strong { font-weight: 580; }
+    .words .quiet { font-size: 0.78rem; }
+    .insert { border-top: 1px solid var(--rule); margin: 12px 4px 0; padding-top: 12px; }
+    .insert .btn { width: 100%; }
+    .hint { font-size: 0.78rem; padding: 8px 4px; margin: 0; }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Outline {
+  readonly document = input.required<PageDocument>();
+  readonly chosen = input.required<string>();
+  readonly choose = output<string>();
+  readonly insert = output<BlockType>();
+  readonly move = output<{ blockId: string; by: number }>();
+  readonly remove = output<string>();
+  protected readonly rows = computed(() => this.document().blocks.map(({ id, type, fields }) => ({ id, type, label: blockTypes[type].label, summary: blockTypes[type].summary(fields) })));
+  protected readonly groups = [...groupBy(BLOCK_TYPES, (type) => blockTypes[type].group)].map(([name, types]) => ({ name, types }));
+
+  protected label(type: BlockType): string {
+    return blockTypes[type].label;
+  }
+
+  protected onKey(event: KeyboardEvent, blockId: string, index: number): void {
+    const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0;
+    if (event.key === 'Delete') this.remove.emit(blockId);
+    else if (by && event.altKey) this.move.emit({ blockId, by });
+    else if (by) {
+      const next = this.rows()[index + by];
+      if (next) {
+        this.choose.emit(next.id);
+        (event.currentTarget as HTMLElement).closest('ol')?.querySelector<HTMLElement>(`[data-block="${next.id}"]`)?.focus();
+      }
+    } else return;
+    event.preventDefault();
+  }
+}

@@ -1,0 +1,104 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import type { HistoryEntry } from '@domatium/contracts';
+import { writeDistance, writeInstant, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { ReleasingService } from '../releases/releasing.service';
+import { api, Api, Refusal } from '../shared/api';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+
+/** What was released of a page, by whom and when; each can be undone where nothing later stands on it. */
+@Component({
+  selector: 'dm-history-sheet',
+  imports: [WideSheet],
+  template: `
+    <dm-wide-sheet [heading]="'History of ' + (page()?.name ?? '')" lead="Every release and every undo stays here, the newest first." (closed)="place.go({ panel: null })">
+      @if (entries(); as all) {
+        @if (all.length === 0) {
+          <p class="quiet">Nothing of this page has been released yet. What is released stands here with who did it, and can be undone.</p>
+        }
+        <ol>
+          @for (entry of all; track entry.releaseId) {
+            <li [class.is-undone]="entry.undoneBy !== null">
+              <div class="when">
+                <span class="number">{{ write(entry.at) }}</span><span class="quiet">{{ distance(entry.at) }}</span>
+              </div>
+              <div class="what">
+                <div>{{ entry.summary }}</div>
+                <div class="quiet">
+                  {{ entry.by ?? 'the system' }} ·
+                  @if (entry.failure) {
+                    <span class="tag ember">failed: {{ entry.failure }}</span>
+                  } @else if (entry.undoneBy !== null) {
+                    <span class="tag dusk">undone</span>
+                  } @else if (entry.outAt === null) {
+                    <span class="tag">on its way</span>
+                  } @else {
+                    out
+                  }
+                </div>
+                @if (refused() === entry.releaseId) {
+                  <div class="field-error" role="alert">{{ entry.undoRefusal }}</div>
+                }
+              </div>
+              @if (service.mayRelease() && entry.undoneBy === null) {
+                <button type="button" class="btn btn-plain" [disabled]="isBusy()" [attr.aria-label]="'Undo: ' + entry.summary" (click)="undo(entry)">Undo</button>
+              }
+            </li>
+          }
+        </ol>
+      } @else {
+        <div class="skeleton" style="width: 70%"></div>
+      }
+      <ng-container foot><span class="quiet">Undo is a release too: from now on visitors get what they got before, and the address that goes redirects to the page.</span></ng-container>
+    </dm-wide-sheet>
+  `,
+  styles: `
+    ol { list-style: none; margin: 0; padding: 0; }
+    li { display: grid; grid-template-columns: 132px 1fr auto; gap: 14px; padding: 10px 0; border-bottom: 1px solid var(--rule-soft); align-items: start; }
+    .when { display: grid; }
+    .is-undone .what > div:first-child { text-decoration: line-through; text-decoration-color: var(--stone); color: var(--quiet); }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class HistorySheet {
+  readonly pageId = input.required<number>();
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  private readonly client = inject(Api);
+  private readonly releasing = inject(ReleasingService);
+  protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
+  protected readonly entries = signal<readonly HistoryEntry[] | null>(null);
+  protected readonly refused = signal<number | null>(null);
+  protected readonly isBusy = signal(false);
+
+  constructor() {
+    effect(() => {
+      this.service.register();
+      void this.load(this.pageId());
+    });
+  }
+
+  protected async undo(entry: HistoryEntry): Promise<void> {
+    if (entry.undoRefusal) return this.refused.set(entry.releaseId);
+    this.isBusy.set(true);
+    await this.releasing.undo(entry.releaseId).finally(() => this.isBusy.set(false));
+    await this.load(this.pageId());
+  }
+
+  private async load(pageId: number): Promise<void> {
+    try {
+      this.entries.set(await this.client.call(api.history, { params: { portfolioId: this.service.portfolioId(), pageId } }));
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  protected write(at: number): string {
+    return writeInstant(at as Instant, this.service.zone(), this.service.now());
+  }
+
+  protected distance(at: number): string {
+    return writeDistance(at as Instant, this.service.now());
+  }
+}

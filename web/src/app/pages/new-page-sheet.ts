@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Router } from '@angular/router';
+import { newPageBody, type AddressCheck } from '@domatium/contracts';
+import { slugOf } from '@domatium/core/address';
+import type { Start } from '@domatium/core/document';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { errorsOf, type FieldErrors } from '../shared/forms';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+
+const STARTS: readonly { value: Start; label: string; words: string }[] = [
+  { value: 'blank', label: 'Blank', words: 'Nothing on it yet' },
+  { value: 'offer', label: 'Offer', words: 'Opening, three reasons, a call to action' },
+  { value: 'event', label: 'Event', words: 'Opening, text, a voice, a call to action' },
+  { value: 'notice', label: 'Notice', words: 'What is different, and what to do' },
+];
+
+/** A new page: its site, what it starts from, its name and its address, checked while one types. */
+@Component({
+  selector: 'dm-new-page-sheet',
+  imports: [WideSheet],
+  templateUrl: './new-page-sheet.html',
+  styleUrl: './new-page-sheet.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewPageSheet {
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  private readonly client = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly starts = STARTS;
+  protected readonly siteId = signal<number | null>(null);
+  protected readonly start = signal<Start>('blank');
+  protected readonly name = signal('');
+  private readonly typedPath = signal<string | null>(null);
+  protected readonly errors = signal<FieldErrors>({});
+  protected readonly check = signal<AddressCheck | null>(null);
+  protected readonly isBusy = signal(false);
+
+  protected readonly sites = computed(() => this.service.register()?.sites ?? []);
+  private readonly site = computed(() => this.sites().find(({ id }) => id === this.siteId()) ?? null);
+  protected readonly base = computed(() => { const site = this.site(); return site ? `${site.host}${site.basePath === '/' ? '' : site.basePath}/` : ''; });
+  /** Follows the name until somebody writes another. */
+  protected readonly path = computed(() => this.typedPath() ?? slugOf(this.name()));
+  protected readonly body = computed(() => ({ siteId: this.siteId(), start: this.start(), name: this.name(), path: `/${this.path().replace(/^\//, '')}` }));
+  protected readonly isFollowing = computed(() => this.typedPath() === null);
+
+  constructor() {
+    effect(() => {
+      const sites = this.sites();
+      untracked(() => {
+        if (this.siteId() !== null || !sites.length) return;
+        const scope = this.place.scope();
+        const chosen = scope?.kind === 'site' ? scope.id : scope?.kind === 'domain' ? sites.find(({ domain, host }) => (domain ?? host) === scope.name)?.id : undefined;
+        this.siteId.set(chosen ?? sites[0]?.id ?? null);
+      });
+    });
+    effect((cleanUp) => {
+      const [siteId, path] = [this.siteId(), this.path()];
+      if (siteId === null || (!path && this.isFollowing())) return void this.check.set(null);
+      const timer = setTimeout(() => void this.client.call(api.addressCheck, { params: { portfolioId: this.service.portfolioId() }, query: { siteId, path: `/${path.replace(/^\//, '')}` } }).then((check) => this.check.set(check), () => this.check.set(null)), 180);
+      cleanUp(() => clearTimeout(timer));
+    });
+  }
+
+  protected typed(path: string): void {
+    this.typedPath.set(path === '' ? null : path.replace(/^\//, ''));
+  }
+
+  protected leave(field: string): void {
+    const message = errorsOf(newPageBody, this.body())[field];
+    this.errors.update(({ [field]: _old, ...others }) => (message ? { ...others, [field]: message } : others));
+  }
+
+  protected async submit(event: Event): Promise<void> {
+    event.preventDefault();
+    const errors = errorsOf(newPageBody, this.body());
+    this.errors.set(errors);
+    if (Object.keys(errors).length || this.isBusy()) return;
+    this.isBusy.set(true);
+    const portfolioId = this.service.portfolioId();
+    try {
+      const { id } = await this.client.call(api.newPage, { params: { portfolioId }, body: this.body() });
+      await this.service.load();
+      await this.router.navigate(['/portfolios', portfolioId, 'pages', id, 'edit']);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.errors.set(error.problem.fields?.length ? Object.fromEntries(error.problem.fields.map(({ path, message }) => [path, message])) : { whole: error.message });
+    } finally {
+      this.isBusy.set(false);
+    }
+  }
+}

@@ -1,0 +1,108 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
+import type { PageLink, PageSheet, SheetLine } from '@domatium/contracts';
+import { writeInstant, type Instant } from '@domatium/core/time';
+import { writeChange } from '@domatium/core/traffic';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { AddressView } from '../shared/copy-address';
+import { PlaceService } from '../shell/place.service';
+
+const PAST_SHOWN = 2;
+const LINKS_SHOWN = 6;
+
+/** A page's sheet: first of all what visitors get here, over time. */
+@Component({
+  selector: 'dm-page-sheet',
+  imports: [AddressView, NgbDropdownModule],
+  templateUrl: './page-sheet.html',
+  styleUrl: './page-sheet.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PageSheetView {
+  readonly pageId = input.required<number>();
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  private readonly client = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly sheet = signal<PageSheet | null>(null);
+  protected readonly trouble = signal<string | null>(null);
+  protected readonly hasAllPast = signal(false);
+  protected readonly hasAllLinks = signal(false);
+  protected readonly renaming = signal<string | null>(null);
+
+  protected readonly lines = computed(() => {
+    const sheet = this.sheet();
+    if (!sheet) return [];
+    const now = this.service.now();
+    const past = sheet.lines.filter(({ until }) => until !== null && until <= now);
+    const shown = this.hasAllPast() ? past : past.slice(-PAST_SHOWN);
+    return [...shown, ...sheet.lines.filter(({ until }) => until === null || until > now)].map((line) => ({ ...line, label: this.label(line, now), isNow: line.from <= now && (line.until === null || line.until > now), isAhead: line.from > now }));
+  });
+  protected readonly hiddenPast = computed(() => {
+    const now = this.service.now();
+    const past = (this.sheet()?.lines ?? []).filter(({ until }) => until !== null && until <= now).length;
+    return this.hasAllPast() ? 0 : Math.max(0, past - PAST_SHOWN);
+  });
+  protected readonly isLive = computed(() => this.lines().some(({ isNow, isThisPage }) => isNow && isThisPage));
+  protected readonly changeWords = computed(() => writeChange(this.sheet()?.visits.change ?? null));
+  protected readonly notes = computed(() => [...(this.sheet()?.linkedFrom ?? []).filter(({ note }) => note)]);
+
+  constructor() {
+    effect(() => {
+      const pageId = this.pageId();
+      // Read anew whenever the register was: something in the portfolio changed.
+      this.service.register();
+      void this.load(pageId);
+    });
+    effect(() => {
+      this.pageId();
+      this.hasAllPast.set(false);
+      this.hasAllLinks.set(false);
+      this.renaming.set(null);
+    });
+  }
+
+  protected shownLinks(links: readonly PageLink[]): readonly PageLink[] {
+    return this.hasAllLinks() ? links : links.slice(0, LINKS_SHOWN);
+  }
+
+  protected async rename(name: string): Promise<void> {
+    const sheet = this.sheet();
+    if (!sheet || !name.trim() || name === sheet.name) return this.renaming.set(null);
+    try {
+      await this.client.call(api.rename, { params: this.params(), body: { name, version: sheet.version } });
+      this.renaming.set(null);
+      this.trouble.set(null);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set(error.at('name') ?? error.message);
+    }
+    await this.load(sheet.id);
+  }
+
+  protected edit(): void {
+    void this.router.navigate(['/portfolios', this.service.portfolioId(), 'pages', this.pageId(), 'edit']);
+  }
+
+  private params() {
+    return { portfolioId: this.service.portfolioId(), pageId: this.pageId() };
+  }
+
+  private async load(pageId: number): Promise<void> {
+    try {
+      const sheet = await this.client.call(api.sheet, { params: { portfolioId: this.service.portfolioId(), pageId } });
+      if (pageId === this.pageId()) this.sheet.set(sheet);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set(error.message);
+    }
+  }
+
+  private label({ from, until }: SheetLine, now: Instant): string {
+    if (until !== null && until <= now) return `until ${writeInstant(until as Instant, this.service.zone(), now)}`;
+    if (from <= now) return 'now';
+    return writeInstant(from as Instant, this.service.zone(), now);
+  }
+}

@@ -1,0 +1,85 @@
+import { rowState } from '@domatium/core/register';
+import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import type { RegisterPage } from '@domatium/contracts';
+import { fraction, type Scale } from '../rail/scale';
+
+/** How far a draft's dotted line reaches: it has no period, only the wish for one. */
+const DRAFT_REACH = 0.36;
+
+/** A page's periods in words: what the drawing shows, for tooltips and screen readers. */
+export function whenWords(page: RegisterPage, now: Instant, zone: string): string {
+  if (!page.periods.length) return 'Draft: never live, nothing planned';
+  const parts = merged(page).map(({ from, until }) => {
+    const verb = from > now ? 'goes live' : until !== null && until <= now ? 'was live' : 'live since';
+    const end = until === null ? ', no end planned' : ` to ${writeEnd(until as Instant, zone, now)}`;
+    return `${verb} ${writeInstant(from as Instant, zone, now)}${end}`;
+  });
+  return `${parts.join('; ')}${page.redirectsAfter ? '; then a redirect' : ''}`;
+}
+
+/** Periods that follow each other directly are one bar: a new revision is no gap. */
+function merged({ periods }: RegisterPage): { from: number; until: number | null }[] {
+  const bars: { from: number; until: number | null }[] = [];
+  for (const { from, until } of periods) {
+    const last = bars.at(-1);
+    if (last && last.until === from) last.until = until;
+    else bars.push({ from, until });
+  }
+  return bars;
+}
+
+/** Draws a page's periods on a scale. Shape says the state: solid live, hollow coming, thin grey ended, dotted draft. */
+export function drawWhen(page: RegisterPage, scale: Scale, now: Instant, zone: string): HTMLElement {
+  const root = document.createElement('div');
+  root.className = 'when';
+  root.title = whenWords(page, now, zone);
+  root.setAttribute('aria-label', root.title);
+  root.setAttribute('role', 'img');
+  if (rowState(page, now) === 'draft') {
+    const start = fraction(scale, now);
+    root.append(bar('draft', start, start + DRAFT_REACH));
+    return root;
+  }
+  const bars = merged(page);
+  bars.forEach(({ from, until }, index) => {
+    const state = until !== null && until <= now ? 'ended' : from > now ? 'coming' : 'live';
+    const [start, end] = [fraction(scale, from), until === null ? 1 : fraction(scale, until)];
+    if (end <= 0 || start >= 1) return;
+    root.append(bar(`${state}${until === null || end > 1 ? ' open' : ''}`, Math.max(0, start), Math.min(1, end)));
+    if (page.redirectsAfter && index === bars.length - 1 && until !== null && end < 0.985) {
+      const arrow = document.createElement('i');
+      arrow.className = 'arrow';
+      arrow.style.left = `${end * 100}%`;
+      root.append(arrow);
+    }
+  });
+  return root;
+}
+
+function bar(className: string, start: number, end: number): HTMLElement {
+  const element = document.createElement('i');
+  element.className = className;
+  element.style.left = `${(start * 100).toFixed(2)}%`;
+  element.style.width = `max(4px, ${((Math.min(1, end) - start) * 100).toFixed(2)}%)`;
+  return element;
+}
+
+const LINE = { width: 66, height: 20 };
+
+/** Visits of the last days as a fine line; empty where there were none. */
+export function drawLine(daily: readonly number[]): HTMLElement {
+  const root = document.createElement('div');
+  root.className = 'visits-line';
+  const most = Math.max(...daily, 0);
+  if (!most) return root;
+  const points = daily.map((count, index) => `${((index / Math.max(1, daily.length - 1)) * LINE.width).toFixed(1)},${(LINE.height - 2 - (count / most) * (LINE.height - 4)).toFixed(1)}`);
+  const svg = document.createElementNS('http://www.w3.org/2000/svg', 'svg');
+  svg.setAttribute('width', String(LINE.width));
+  svg.setAttribute('height', String(LINE.height));
+  svg.setAttribute('aria-hidden', 'true');
+  const line = document.createElementNS('http://www.w3.org/2000/svg', 'polyline');
+  line.setAttribute('points', points.join(' '));
+  svg.append(line);
+  root.append(svg);
+  return root;
+}

@@ -1,0 +1,38 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import type { ReleasePreview } from '@domatium/contracts';
+import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import type { Faults } from './releasing.service';
+
+/** Before the button: what changes for visitors, what is cut, and what has to be mended first. */
+@Component({
+  selector: 'dm-preview-view',
+  templateUrl: './preview-view.html',
+  styleUrl: './preview-view.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PreviewView {
+  readonly preview = input.required<ReleasePreview | null>();
+  readonly faults = input.required<Faults>();
+  /** Field paths whose faults are shown beside their fields already. */
+  readonly shownElsewhere = input<readonly string[]>([]);
+  readonly goTo = output<{ blockId: string; field: string } | null>();
+  private readonly service = inject(RegisterService);
+
+  protected readonly lines = computed(() => {
+    let last = '';
+    return (this.preview()?.lines ?? []).map((line) => {
+      const when = this.write(line.at);
+      const shown = when === last ? '' : when;
+      last = when;
+      return { ...line, when: shown };
+    });
+  });
+  protected readonly cuts = computed(() => (this.preview()?.cuts ?? []).map((cut) => ({ ...cut, words: `Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}` })));
+  protected readonly otherFaults = computed(() => this.faults().fields.filter(({ path }) => !this.shownElsewhere().some((shown) => path.startsWith(shown))));
+
+  private write(at: number): string {
+    const now = this.service.now();
+    return at <= (this.preview()?.now ?? 0) ? 'now' : writeInstant(at as Instant, this.service.zone(), now);
+  }
+}

@@ -1,0 +1,49 @@
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import { signInBody } from '@domatium/contracts';
+import { Refusal } from '../shared/api';
+import { errorsOf, type FieldErrors } from '../shared/forms';
+import { SessionService } from './session.service';
+
+@Component({
+  selector: 'dm-sign-in',
+  templateUrl: './sign-in.html',
+  styleUrl: './sign-in.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SignIn {
+  readonly next = input<string>();
+  private readonly session = inject(SessionService);
+  private readonly router = inject(Router);
+  protected readonly email = signal('');
+  protected readonly password = signal('');
+  protected readonly errors = signal<FieldErrors>({});
+  protected readonly trouble = signal<string | null>(null);
+  protected readonly isBusy = signal(false);
+
+  protected check(field: 'email' | 'password'): void {
+    const all = errorsOf(signInBody, { email: this.email(), password: this.password() });
+    this.errors.update((errors) => ({ ...errors, [field]: all[field] ?? '' }));
+  }
+
+  protected async submit(event: Event): Promise<void> {
+    event.preventDefault();
+    const errors = errorsOf(signInBody, { email: this.email(), password: this.password() });
+    this.errors.set(errors);
+    this.trouble.set(null);
+    if (Object.keys(errors).length) return;
+    this.isBusy.set(true);
+    try {
+      await this.session.signIn(this.email(), this.password());
+      const next = this.next();
+      await this.router.navigateByUrl(next?.startsWith('/') && !next.startsWith('//') ? next : '/');
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      const field = error.at('password');
+      if (field) this.errors.set({ password: field });
+      else this.trouble.set(error.message);
+    } finally {
+      this.isBusy.set(false);
+    }
+  }
+}

@@ -1,0 +1,52 @@
+import { Injectable, signal } from '@angular/core';
+import { api, isProblem, type BodyOf, type Endpoint, type ParamsOf, type Problem, type QueryOf, type ResponseOf } from '@domatium/contracts';
+
+/** A refusal of the server, or of the network, as the interface handles it. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+  get status(): number {
+    return this.problem.status;
+  }
+  /** The message at a field, or `null`. */
+  at(path: string): string | null {
+    return this.problem.fields?.find((field) => field.path === path)?.message ?? null;
+  }
+  /** Whether trying again later may go through: the other side was not there. */
+  get isPassing(): boolean {
+    return this.status === 0 || this.status === 503 || this.status === 502;
+  }
+}
+
+type Input<E> = (ParamsOf<E> extends undefined ? object : { params: ParamsOf<E> }) & (QueryOf<E> extends undefined ? object : { query: QueryOf<E> }) & (BodyOf<E> extends undefined ? object : { body: unknown });
+
+const OFFLINE: Problem = { type: 'about:blank', status: 0, title: 'No connection', detail: 'Domatium can’t be reached just now. What you typed is kept; try again in a moment.' };
+
+/** The typed client: endpoints come from the contracts, so a call that does not fit them does not compile. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  /** The session's own token, sent with everything that changes something. */
+  readonly csrf = signal<string | null>(null);
+
+  async call<E extends Endpoint<never, never, never, unknown> | Endpoint>(endpoint: E, input: Input<E>): Promise<ResponseOf<E>> {
+    const { params = {}, query = {}, body } = input as { params?: Record<string, unknown>; query?: Record<string, unknown>; body?: unknown };
+    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
+    const search = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined || value === null ? [] : [[name, String(value)]]))).toString();
+    const headers: Record<string, string> = { Accept: 'application/json' };
+    if (body !== undefined) headers['Content-Type'] = 'application/json';
+    const csrf = this.csrf();
+    if (endpoint.method !== 'GET' && csrf) headers['X-Csrf-Token'] = csrf;
+    let response: Response;
+    try {
+      response = await fetch(search ? `${path}?${search}` : path, { method: endpoint.method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    } catch {
+      throw new Refusal(OFFLINE);
+    }
+    const answer: unknown = await response.json().catch(() => null);
+    if (!response.ok) throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.status });
+    return answer as ResponseOf<E>;
+  }
+}
+
+export { api };

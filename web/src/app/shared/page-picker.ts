@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap';
+import type { RegisterPage } from '@domatium/contracts';
+import { readablePath } from '@domatium/core/address';
+import { found } from '@domatium/core/register';
+import { distinctUntilChanged, map, type Observable, type OperatorFunction } from 'rxjs';
+import { RegisterService } from '../register/register.service';
+import { whenWords } from '../register/when-drawing';
+
+const SHOWN = 9;
+
+/** Chooses a page of the portfolio by its name or address; says how long it is live. */
+@Component({
+  selector: 'dm-page-picker',
+  imports: [NgbTypeahead],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ng-template #row let-page="result">
+      <span class="name">{{ page.name }}</span> <span class="mono quiet">{{ address(page) }}</span>
+      <span class="when-words quiet">{{ words(page) }}</span>
+    </ng-template>
+    <input
+      type="text"
+      class="form-control"
+      [class.is-invalid]="!!error()"
+      [attr.aria-label]="label()"
+      placeholder="Name or address of a page"
+      [value]="name()"
+      [ngbTypeahead]="search"
+      [inputFormatter]="format"
+      [resultTemplate]="row"
+      [editable]="false"
+      container="body"
+      popupClass="picker-list"
+      (selectItem)="select($event)"
+      (focus)="$any($event.target).select()"
+      (keydown.escape)="$event.stopPropagation()"
+    />
+    @if (error(); as text) {
+      <div class="field-error">{{ text }}</div>
+    } @else if (chosen(); as page) {
+      <div class="field-note">{{ words(page) }}</div>
+    }
+  `,
+  styles: `
+    ::ng-deep .picker-list { max-width: 480px; max-height: 340px; overflow-y: auto; }
+    ::ng-deep .picker-list .when-words { display: block; font-size: 0.75rem; }
+  `,
+})
+export class PagePicker {
+  readonly label = input.required<string>();
+  readonly pageId = input.required<number | null>();
+  readonly except = input<number | null>(null);
+  readonly error = input<string | null>(null);
+  readonly picked = output<number>();
+  private readonly service = inject(RegisterService);
+  protected readonly chosen = computed(() => this.service.byId().get(this.pageId() ?? 0) ?? null);
+  protected readonly name = computed(() => this.chosen()?.name ?? '');
+
+  protected readonly search: OperatorFunction<string, readonly RegisterPage[]> = (typed: Observable<string>) =>
+    typed.pipe(
+      distinctUntilChanged(),
+      map((text) => found(this.service.pages(), text).filter(({ id, role }) => id !== this.except() && role !== 'not-found').slice(0, SHOWN)),
+    );
+  protected readonly format = (page: RegisterPage) => page.name;
+
+  protected address({ host, path }: RegisterPage): string {
+    return host + readablePath(path);
+  }
+
+  protected words(page: RegisterPage): string {
+    return whenWords(page, this.service.now(), this.service.zone());
+  }
+
+  protected select({ item }: NgbTypeaheadSelectItemEvent<RegisterPage>): void {
+    this.picked.emit(item.id);
+  }
+}

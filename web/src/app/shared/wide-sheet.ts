@@ -1,0 +1,40 @@
+import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, type AfterViewInit } from '@angular/core';
+
+/** The wide sheet over the right of the view, where what visitors get is changed. */
+@Component({
+  selector: 'dm-wide-sheet',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section role="dialog" [attr.aria-label]="heading()" tabindex="-1">
+      <header>
+        <h2>{{ heading() }}</h2>
+        <button type="button" class="btn-link-plain quiet close" aria-label="Close" (click)="closed.emit()"><i class="bi bi-x-lg" aria-hidden="true"></i></button>
+      </header>
+      @if (lead()) {
+        <p class="quiet lead-line">{{ lead() }}</p>
+      }
+      <div class="content"><ng-content /></div>
+      <footer><ng-content select="[foot]" /></footer>
+    </section>
+  `,
+  styles: `
+    section { position: absolute; inset: 0 0 0 auto; width: min(var(--wide-sheet-width), 100%); background: var(--surface); border-left: 1px solid var(--rule); box-shadow: var(--shadow); z-index: 20; display: flex; flex-direction: column; padding: 18px 0 0 24px; outline: 0; }
+    header { display: flex; align-items: baseline; padding-right: 24px; }
+    h2 { font-size: 1.125rem; font-weight: 700; margin: 0; flex: 1; overflow-wrap: anywhere; }
+    .close { text-decoration: none; }
+    .lead-line { margin: 2px 24px 0 0; }
+    .content { flex: 1; overflow-y: auto; padding: 14px 24px 16px 0; min-height: 0; }
+    footer { border-top: 1px solid var(--rule); padding: 12px 24px 14px 0; margin-right: 24px; display: flex; gap: 12px; align-items: center; }
+  `,
+})
+export class WideSheet implements AfterViewInit {
+  readonly heading = input.required<string>();
+  readonly lead = input<string>('');
+  readonly closed = output();
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  ngAfterViewInit(): void {
+    const field = this.host.nativeElement.querySelector<HTMLElement>('input, select, textarea');
+    (field ?? this.host.nativeElement.querySelector<HTMLElement>('section'))?.focus();
+  }
+}

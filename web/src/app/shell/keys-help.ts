@@ -1,0 +1,42 @@
+import { ChangeDetectionStrategy, Component, output } from '@angular/core';
+
+@Component({
+  selector: 'dm-keys-help',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="veil" (click)="closed.emit()"></div>
+    <section role="dialog" aria-modal="true" aria-label="All keys">
+      <h2>All keys</h2>
+      <dl>
+        @for (key of keys; track key[0]) {
+          <dt><kbd>{{ key[0] }}</kbd></dt>
+          <dd>{{ key[1] }}</dd>
+        }
+      </dl>
+      <button type="button" class="btn btn-plain" (click)="closed.emit()">Close</button>
+    </section>
+  `,
+  styles: `
+    .veil { position: fixed; inset: 0; background: rgb(34 48 43 / 18%); z-index: 1100; }
+    section { position: fixed; top: 20vh; left: 50%; transform: translateX(-50%); width: 400px; background: var(--surface); border-radius: var(--corner); box-shadow: var(--shadow); padding: 20px 24px; z-index: 1101; }
+    h2 { font-size: 1rem; font-weight: 700; }
+    dl { display: grid; grid-template-columns: 96px 1fr; gap: 6px 12px; margin: 12px 0 18px; }
+    dd { margin: 0; }
+    kbd { background: var(--ground); color: var(--ink); border: 1px solid var(--rule); }
+  `,
+})
+export class KeysHelp {
+  readonly closed = output();
+  protected readonly keys = [
+    ['/', 'Find pages'],
+    ['n', 'New page'],
+    ['↑ ↓', 'Go through the list'],
+    ['Enter', 'Open the page’s sheet'],
+    ['e', 'Edit the open page'],
+    ['p', 'Plan: release the open page'],
+    ['Esc', 'Close what is open'],
+    ['Ctrl+S', 'Keep the draft now (editor)'],
+    ['Ctrl+Z', 'Undo (editor); with Shift, redo'],
+    ['Alt+↑ ↓', 'Move the chosen block (editor)'],
+  ] as const;
+}
