@@ -8,7 +8,8 @@ const path = `/lamp-night-${stamp}`;
 
 const field = (page: Page, label: string) => page.locator('.margin').getByLabel(label, { exact: true });
 const press = (page: Page, label: RegExp) => page.getByRole('dialog').getByRole('button', { name: label }).click();
-const said = (page: Page, text: string | RegExp) => expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible();
+const said = (page: Page, text: string | RegExp) =>
+  expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible();
 
 test.describe.configure({ mode: 'serial' });
 
@@ -23,18 +24,31 @@ test('signs in, and refuses a wrong password in words', async ({ page }) => {
   await expect(page.getByText('don’t belong together')).toBeVisible();
 });
 
-test('shows the register: scope filters, columns sort, find filters as one types, the rail has its marks', async ({ page }) => {
+test('shows the register: scope filters, columns sort, find filters as one types, the rail has its marks', async ({
+  page,
+}) => {
   await signIn(page);
   const count = async () => Number((await page.locator('.head .quiet').innerText()).split(' ')[0]);
   const all = await count();
-  await page.getByRole('navigation', { name: 'Scope' }).getByRole('button', { name: /^Crew \d/ }).click();
+  await page
+    .getByRole('navigation', { name: 'Scope' })
+    .getByRole('button', { name: /^Crew \d/ })
+    .click();
   await expect.poll(count).toBeLessThan(all);
   await expect(page.locator('.ag-row').first().locator('[col-id="address"]')).toContainText('crew.marrowick.example');
   await page.getByRole('button', { name: /Whole portfolio/ }).click();
   await page.getByRole('columnheader', { name: 'Visits' }).click();
   await page.getByRole('columnheader', { name: 'Visits' }).click();
-  const visits = async () => (await page.locator('.ag-row .ag-cell[col-id="visits"]').allInnerTexts()).slice(0, 5).map((text) => Number(text.replace(/\D/g, '') || 0));
-  await expect.poll(async () => { const some = await visits(); return some.length === 5 && some.every((n, i) => i === 0 || n <= (some[i - 1] ?? 0)) && (some[0] ?? 0) > 1000; }).toBe(true);
+  const visits = async () =>
+    (await page.locator('.ag-row .ag-cell[col-id="visits"]').allInnerTexts())
+      .slice(0, 5)
+      .map((text) => Number(text.replace(/\D/g, '') || 0));
+  await expect
+    .poll(async () => {
+      const some = await visits();
+      return some.length === 5 && some.every((n, i) => i === 0 || n <= (some[i - 1] ?? 0)) && (some[0] ?? 0) > 1000;
+    })
+    .toBe(true);
   await page.getByRole('searchbox').pressSequentially('hestvaer');
   await expect(page.locator('.ag-row').first()).toContainText('Hestvær');
   expect(await page.locator('.axis .happening').count()).toBeGreaterThan(10);
@@ -43,7 +57,9 @@ test('shows the register: scope filters, columns sort, find filters as one types
   await expect(page.getByRole('searchbox')).toHaveValue('hestvaer');
 });
 
-test('opens a page’s sheet: what visitors get over time, address, visits compared, links both ways', async ({ page }) => {
+test('opens a page’s sheet: what visitors get over time, address, visits compared, links both ways', async ({
+  page,
+}) => {
   await signIn(page);
   await openSheet(page, 'Midwinter crossing');
   const sheet = page.getByRole('complementary', { name: 'Midwinter crossing' });
@@ -123,7 +139,9 @@ test('edits it: six block types, fields, undo and redo, autosave; the canvas is 
   await expect(page.frameLocator('dm-canvas iframe').locator('h1')).toHaveText('Lamps on the water');
 });
 
-test('blocks a release for what is wrong, then releases now; the visitor gets what the canvas showed', async ({ page }) => {
+test('blocks a release for what is wrong, then releases now; the visitor gets what the canvas showed', async ({
+  page,
+}) => {
   await signIn(page);
   await openSheet(page, name);
   await page.getByRole('button', { name: 'Edit', exact: true }).click();
@@ -135,7 +153,11 @@ test('blocks a release for what is wrong, then releases now; the visitor gets wh
   await expect(page.getByText('Picture has no description.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Put revision 1 live now' })).toBeDisabled();
   await page.getByRole('button', { name: 'Go there' }).first().click();
-  await page.locator('.margin').getByLabel('Describe it for people who can’t see it').first().fill('Lamps along a quay');
+  await page
+    .locator('.margin')
+    .getByLabel('Describe it for people who can’t see it')
+    .first()
+    .fill('Lamps along a quay');
   await expect(page.getByText(/Draft of revision 1 · kept/)).toBeVisible();
   const shown = await canvas.locator('main').innerText();
   await page.getByRole('button', { name: 'Release…' }).click();
@@ -149,7 +171,10 @@ test('blocks a release for what is wrong, then releases now; the visitor gets wh
   expect(await page.locator('script').count()).toBe(0);
 });
 
-test('moves it: the old address redirects, links follow without being edited, one browser sees each state', async ({ page, context }) => {
+test('moves it: the old address redirects, links follow without being edited, one browser sees each state', async ({
+  page,
+  context,
+}) => {
   await signIn(page);
   const visitor = await context.newPage();
   await visitor.goto(published(HOST, path));
@@ -160,14 +185,22 @@ test('moves it: the old address redirects, links follow without being edited, on
   await expect(page.getByText('Free, today and as far as anything is planned.')).toBeVisible();
   await press(page, /^Move to .* now$/);
   await said(page, 'moves to');
-  await visitUntil(HOST, path, ({ status, headers }) => status === 301 && headers.location === published(HOST, `${path}-2`));
+  await visitUntil(
+    HOST,
+    path,
+    ({ status, headers }) => status === 301 && headers.location === published(HOST, `${path}-2`),
+  );
   await visitor.goto(published(HOST, path));
   expect(visitor.url()).toBe(published(HOST, `${path}-2`));
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('button', { name: 'History and undo' }).click();
   await page.getByRole('button', { name: /^Undo: Moved/ }).click();
   await said(page, 'Undone');
-  await visitUntil(HOST, `${path}-2`, ({ status, headers }) => status === 301 && headers.location === published(HOST, path));
+  await visitUntil(
+    HOST,
+    `${path}-2`,
+    ({ status, headers }) => status === 301 && headers.location === published(HOST, path),
+  );
   await visitor.goto(published(HOST, path));
   expect(visitor.url()).toBe(published(HOST, path));
   await expect(visitor.locator('h1')).toHaveText('Lamps on the water');

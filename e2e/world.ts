@@ -3,7 +3,12 @@ import { expect, type Page } from '@playwright/test';
 
 export const EDGE_PORT = Number(process.env['DOMATIUM_EDGE_PORT'] ?? 4680);
 export const PASSWORD = 'midwinter-crossing';
-export const PEOPLE = { owner: 'ingrid.vale@marrowick.example', publisher: 'tomas.renn@marrowick.example', author: 'maren.holt@marrowick.example', reader: 'joss.arden@marrowick.example' };
+export const PEOPLE = {
+  owner: 'ingrid.vale@marrowick.example',
+  publisher: 'tomas.renn@marrowick.example',
+  author: 'maren.holt@marrowick.example',
+  reader: 'joss.arden@marrowick.example',
+};
 
 export interface Got {
   readonly status: number;
@@ -14,21 +19,42 @@ export interface Got {
 /** What a visitor gets at an address of the edge, without following redirects. */
 export function visit(host: string, path: string, headers: Record<string, string> = {}): Promise<Got> {
   return new Promise((done, fail) => {
-    const request = httpRequest({ host: '127.0.0.1', port: EDGE_PORT, path, headers: { Host: `${host}.localhost:${EDGE_PORT}`, 'User-Agent': 'Mozilla/5.0 (X11) AppleWebKit/537.36', ...headers } }, (response) => {
-      let body = '';
-      response.setEncoding('utf8').on('data', (text: string) => (body += text)).on('end', () => done({ status: response.statusCode ?? 0, headers: response.headers, body }));
-    });
+    const request = httpRequest(
+      {
+        host: '127.0.0.1',
+        port: EDGE_PORT,
+        path,
+        headers: {
+          Host: `${host}.localhost:${EDGE_PORT}`,
+          'User-Agent': 'Mozilla/5.0 (X11) AppleWebKit/537.36',
+          ...headers,
+        },
+      },
+      (response) => {
+        let body = '';
+        response
+          .setEncoding('utf8')
+          .on('data', (text: string) => (body += text))
+          .on('end', () => done({ status: response.statusCode ?? 0, headers: response.headers, body }));
+      },
+    );
     request.on('error', fail).end();
   });
 }
 
 /** Waits until an address answers as expected. */
-export async function visitUntil(host: string, path: string, claim: (got: Got) => boolean, patience = 15_000): Promise<Got> {
+export async function visitUntil(
+  host: string,
+  path: string,
+  claim: (got: Got) => boolean,
+  patience = 15_000,
+): Promise<Got> {
   const began = Date.now();
   for (;;) {
     const got = await visit(host, path);
     if (claim(got)) return got;
-    if (Date.now() - began > patience) throw new Error(`${host}${path} gives ${got.status} ${got.headers.location ?? ''} ${got.body.slice(0, 200)}`);
+    if (Date.now() - began > patience)
+      throw new Error(`${host}${path} gives ${got.status} ${got.headers.location ?? ''} ${got.body.slice(0, 200)}`);
     await new Promise((later) => setTimeout(later, 100));
   }
 }
@@ -46,12 +72,20 @@ export async function signIn(page: Page, email = PEOPLE.owner): Promise<void> {
 /** Opens a page's sheet through find. */
 export async function openSheet(page: Page, name: string): Promise<void> {
   await page.getByRole('searchbox').fill(name);
-  await page.locator('.ag-row').filter({ has: page.getByText(name, { exact: true }) }).first().click();
+  await page
+    .locator('.ag-row')
+    .filter({ has: page.getByText(name, { exact: true }) })
+    .first()
+    .click();
   await expect(page.getByRole('complementary', { name })).toBeVisible();
 }
 
 /** Makes a page through the interface; ends in its editor. */
-export async function makePage(page: Page, name: string, options: { start?: string; site?: string } = {}): Promise<void> {
+export async function makePage(
+  page: Page,
+  name: string,
+  options: { start?: string; site?: string } = {},
+): Promise<void> {
   await page.getByRole('button', { name: 'New page' }).click();
   await page.getByLabel('Internal name').fill(name);
   if (options.site) await page.getByLabel('Site', { exact: true }).selectOption({ label: options.site });
@@ -62,7 +96,11 @@ export async function makePage(page: Page, name: string, options: { start?: stri
 
 /** The wall-clock parts of an instant in the demo's zone, as date and time fields want them. */
 export function wallOf(ms: number): { date: string; time: string } {
-  const text = new Intl.DateTimeFormat('sv-SE', { timeZone: 'Europe/Oslo', dateStyle: 'short', timeStyle: 'short' }).format(ms);
+  const text = new Intl.DateTimeFormat('sv-SE', {
+    timeZone: 'Europe/Oslo',
+    dateStyle: 'short',
+    timeStyle: 'short',
+  }).format(ms);
   return { date: text.slice(0, 10), time: text.slice(11, 16) };
 }
 

@@ -30,13 +30,17 @@ function endLeftovers() {
       return false;
     }
   };
-  if (main !== process.pid && runs(main, 'tools/demo.mjs')) throw new Error(`The demo runs already (process ${main}). Stop it with Ctrl+C there.`);
+  if (main !== process.pid && runs(main, 'tools/demo.mjs'))
+    throw new Error(`The demo runs already (process ${main}). Stop it with Ctrl+C there.`);
   for (const [name, pid] of children) if (runs(pid, PROCESSES[name])) process.kill(pid, 'SIGKILL');
 }
 
 function runScript(path, what) {
   return new Promise((done, fail) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', path], { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] });
+    const child = spawn(process.execPath, ['--import', 'tsx', path], {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+    });
     child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`${what} failed (${code})`))));
   });
 }
@@ -66,7 +70,8 @@ async function main() {
   next('Packages');
   say(installPackages() ? 'installed' : 'unchanged');
   next('Database');
-  if (settings.isOwnDatabase) cluster = startPostgres({ wanted: join(home, 'postgres'), port: settings.databasePort, say });
+  if (settings.isOwnDatabase)
+    cluster = startPostgres({ wanted: join(home, 'postgres'), port: settings.databasePort, say });
   say(settings.databaseUrl.replace(/:[^:@/]*@/, ':…@'));
   next('Demo data');
   if (isReset || !existsSync(made)) {
@@ -82,13 +87,30 @@ async function main() {
   say(buildWeb() ? 'built' : 'unchanged');
   next('Server, worker, edge');
   const lines = [];
-  const note = (line) => (lines.push(line), isStopping || /ready:|^\w+: ended/.test(line) ? say(line) : console.error(line));
-  const environment = { DATABASE_URL: settings.databaseUrl, DOMATIUM_APP_PORT: String(settings.appPort), DOMATIUM_EDGE_PORT: String(settings.edgePort) };
+  const note = (line) => (
+    lines.push(line),
+    isStopping || /ready:|^\w+: ended/.test(line) ? say(line) : console.error(line)
+  );
+  const environment = {
+    DATABASE_URL: settings.databaseUrl,
+    DOMATIUM_APP_PORT: String(settings.appPort),
+    DOMATIUM_EDGE_PORT: String(settings.edgePort),
+  };
   for (const name of Object.keys(PROCESSES)) kept.push(new Kept(name, environment, note));
-  const write = () => writeFileSync(running, JSON.stringify({ main: process.pid, children: kept.map(({ name, child }) => [name, child.pid]) }));
+  const write = () =>
+    writeFileSync(
+      running,
+      JSON.stringify({ main: process.pid, children: kept.map(({ name, child }) => [name, child.pid]) }),
+    );
   write();
   setInterval(write, 2000).unref();
-  await until(async () => (await isHealthy(settings.appPort)) && (await isHealthy(settings.edgePort)) && lines.some((line) => line.startsWith('worker: ready')), 'starting');
+  await until(
+    async () =>
+      (await isHealthy(settings.appPort)) &&
+      (await isHealthy(settings.edgePort)) &&
+      lines.some((line) => line.startsWith('worker: ready')),
+    'starting',
+  );
   next('Ready');
   const edge = (host) => `http://${host}.localhost:${settings.edgePort}/`;
   console.log(`

@@ -34,12 +34,28 @@ function run(command, args, what) {
 
 /** Installs the packages of the lock file; gives whether anything was done. */
 export function installPackages() {
-  const manifests = ['package-lock.json', 'package.json', ...readdirSync(ROOT).filter((name) => existsSync(join(ROOT, name, 'package.json')) && name !== 'node_modules').map((name) => join(name, 'package.json'))];
-  return unlessDone('node_modules/.domatium', digest(manifests), () => run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], 'npm ci'));
+  const manifests = [
+    'package-lock.json',
+    'package.json',
+    ...readdirSync(ROOT)
+      .filter((name) => existsSync(join(ROOT, name, 'package.json')) && name !== 'node_modules')
+      .map((name) => join(name, 'package.json')),
+  ];
+  return unlessDone('node_modules/.domatium', digest(manifests), () =>
+    run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], 'npm ci'),
+  );
 }
 
 /** Builds the web application; gives whether anything was done. */
 export function buildWeb() {
-  const sources = ['package-lock.json', ...['web', 'core/src', 'contracts/src'].flatMap(filesBelow)].filter((path) => statSync(join(ROOT, path)).isFile());
-  return unlessDone('web/dist/.domatium', digest(sources), () => run(process.execPath, ['node_modules/@angular/cli/bin/ng.js', 'build', '--progress=false'], 'building the web application'));
+  const sources = ['package-lock.json', ...['web', 'core/src', 'contracts/src'].flatMap(filesBelow)].filter((path) =>
+    statSync(join(ROOT, path)).isFile(),
+  );
+  return unlessDone('web/dist/.domatium', digest(sources), () =>
+    run(
+      process.execPath,
+      ['node_modules/@angular/cli/bin/ng.js', 'build', '--progress=false'],
+      'building the web application',
+    ),
+  );
 }

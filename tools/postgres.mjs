@@ -1,7 +1,17 @@
 // Brings up PostgreSQL on loopback in a folder of its own. Built-ins only.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { accessSync, chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  accessSync,
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 
 const ROOT = '/usr/lib/postgresql';
@@ -10,7 +20,9 @@ const USER = 'domatium';
 
 /** The folder of the newest server binaries, or null. */
 export function findBinaries() {
-  const versions = existsSync(ROOT) ? readdirSync(ROOT).filter((name) => existsSync(join(ROOT, name, 'bin/initdb'))) : [];
+  const versions = existsSync(ROOT)
+    ? readdirSync(ROOT).filter((name) => existsSync(join(ROOT, name, 'bin/initdb')))
+    : [];
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
   if (newest) return join(ROOT, newest, 'bin');
   const asked = spawnSync('pg_config', ['--bindir'], { encoding: 'utf8' });
@@ -21,11 +33,15 @@ export function findBinaries() {
 /** Installs packages from Debian where we may; says the exact command where not. */
 export function installFromDebian(packages, why, say) {
   const command = `apt-get update && apt-get install -y ${packages.join(' ')}`;
-  if (!isRoot || !existsSync('/usr/bin/apt-get')) throw new Error(`${why} Install it, then start again:\n  sudo sh -c '${command}'`);
+  if (!isRoot || !existsSync('/usr/bin/apt-get'))
+    throw new Error(`${why} Install it, then start again:\n  sudo sh -c '${command}'`);
   say(`installing ${packages.join(', ')} from Debian's packages`);
   const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const run = (...args) => execFileSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'], env: environment });
-  if (packages.some((name) => name.startsWith('postgresql')) && !existsSync('/etc/postgresql-common/createcluster.conf')) {
+  if (
+    packages.some((name) => name.startsWith('postgresql')) &&
+    !existsSync('/etc/postgresql-common/createcluster.conf')
+  ) {
     // Debian would start a cluster of its own.
     mkdirSync('/etc/postgresql-common', { recursive: true });
     writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
@@ -37,7 +53,9 @@ export function installFromDebian(packages, why, say) {
 /** Runs a program as the user `postgres` where we are root: the server refuses root. */
 function asServer(program, args, options = {}) {
   const environment = { PATH: process.env.PATH, LANG: 'C.UTF-8', LC_ALL: 'C.UTF-8' };
-  const [command, all] = isRoot ? ['setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', program, ...args]] : [program, args];
+  const [command, all] = isRoot
+    ? ['setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', program, ...args]]
+    : [program, args];
   return spawnSync(command, all, { cwd: '/', env: environment, encoding: 'utf8', ...options });
 }
 
@@ -63,9 +81,20 @@ export function startPostgres({ wanted, port, isThrowAway = false, say = () => {
   const running = asServer(join(binaries, 'pg_ctl'), ['-D', folder, 'status']).status === 0;
   if (running && portOf(folder) === port) return { folder, binaries };
   if (running) stopPostgres({ folder, binaries });
-  const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c max_connections=60', ...(isThrowAway ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : [])];
+  const options = [
+    `-p ${port}`,
+    '-c listen_addresses=127.0.0.1',
+    "-c unix_socket_directories=''",
+    '-c max_connections=60',
+    ...(isThrowAway ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
+  ];
   const log = join(folder, 'server.log');
-  must(asServer(join(binaries, 'pg_ctl'), ['-D', folder, '-l', log, '-w', '-t', '60', '-o', options.join(' '), 'start'], { stdio: ['ignore', 'ignore', 'pipe'] }), `starting PostgreSQL (see ${log})`);
+  must(
+    asServer(join(binaries, 'pg_ctl'), ['-D', folder, '-l', log, '-w', '-t', '60', '-o', options.join(' '), 'start'], {
+      stdio: ['ignore', 'ignore', 'pipe'],
+    }),
+    `starting PostgreSQL (see ${log})`,
+  );
   createDatabase(binaries, port);
   return { folder, binaries };
 }
@@ -82,7 +111,19 @@ function create(binaries, folder, say) {
     chownSync(secret, id('-u'), id('-g'));
   }
   chmodSync(folder, 0o700);
-  must(asServer(join(binaries, 'initdb'), ['-D', folder, '-U', USER, '--locale=C.UTF-8', '--encoding=UTF8', '--auth=scram-sha-256', `--pwfile=${secret}`]), 'making the cluster');
+  must(
+    asServer(join(binaries, 'initdb'), [
+      '-D',
+      folder,
+      '-U',
+      USER,
+      '--locale=C.UTF-8',
+      '--encoding=UTF8',
+      '--auth=scram-sha-256',
+      `--pwfile=${secret}`,
+    ]),
+    'making the cluster',
+  );
   rmSync(secret);
 }
 
@@ -96,13 +137,18 @@ function portOf(folder) {
 }
 
 function createDatabase(binaries, port, name = USER) {
-  const result = spawnSync(join(binaries, 'createdb'), ['-h', '127.0.0.1', '-p', String(port), '-U', USER, name], { env: { ...process.env, PGPASSWORD: USER }, encoding: 'utf8' });
+  const result = spawnSync(join(binaries, 'createdb'), ['-h', '127.0.0.1', '-p', String(port), '-U', USER, name], {
+    env: { ...process.env, PGPASSWORD: USER },
+    encoding: 'utf8',
+  });
   if (result.status !== 0 && !/already exists/.test(result.stderr)) must(result, 'making the database');
 }
 
 /** Drops the database of ours and makes it anew. */
 export function recreateDatabase(binaries, port) {
-  spawnSync(join(binaries, 'dropdb'), ['--force', '-h', '127.0.0.1', '-p', String(port), '-U', USER, USER], { env: { ...process.env, PGPASSWORD: USER } });
+  spawnSync(join(binaries, 'dropdb'), ['--force', '-h', '127.0.0.1', '-p', String(port), '-U', USER, USER], {
+    env: { ...process.env, PGPASSWORD: USER },
+  });
   createDatabase(binaries, port);
 }
 

@@ -10,7 +10,12 @@ export const PROCESSES = { server: 'server/src/main.ts', worker: 'server/src/wor
 
 /** Starts one TypeScript entry point; node itself is the child, so that a signal reaches it. */
 export function startProcess(name, environment, onLine) {
-  const child = spawn(process.execPath, ['--import', 'tsx', PROCESSES[name]], { cwd: ROOT, env: { ...process.env, ...environment }, stdio: ['ignore', 'pipe', 'pipe'], detached: true });
+  const child = spawn(process.execPath, ['--import', 'tsx', PROCESSES[name]], {
+    cwd: ROOT,
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', 'pipe', 'pipe'],
+    detached: true,
+  });
   for (const stream of [child.stdout, child.stderr]) {
     let rest = '';
     stream.setEncoding('utf8').on('data', (text) => {

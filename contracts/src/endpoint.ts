@@ -31,10 +31,19 @@ type Infer<S> = S extends Schema ? InferType<S> : undefined;
 
 /** Defines an endpoint; the response type is given by hand: `endpoint<Sheet>()({…})`. */
 export function endpoint<Response>() {
-  return <P extends AnyObjectSchema | null = null, Q extends AnyObjectSchema | null = null, B extends Schema | null = null>(
+  return <
+    P extends AnyObjectSchema | null = null,
+    Q extends AnyObjectSchema | null = null,
+    B extends Schema | null = null,
+  >(
     shape: Shape<P, Q, B>,
   ) =>
-    ({ answers: 'json', params: null, query: null, body: null, ...shape }) as unknown as Endpoint<Infer<P>, Infer<Q>, Infer<B>, Response>;
+    ({ answers: 'json', params: null, query: null, body: null, ...shape }) as unknown as Endpoint<
+      Infer<P>,
+      Infer<Q>,
+      Infer<B>,
+      Response
+    >;
 }
 
 export type ParamsOf<E> = E extends Endpoint<infer P, unknown, unknown, unknown> ? P : never;

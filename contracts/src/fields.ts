@@ -3,29 +3,45 @@ import { instantOfWall, isZone } from '@domatium/core/time';
 import { lazy, mixed, number, object, string, type InferType } from 'yup';
 
 /** Schemas that several endpoints and forms share. Messages are for the person at the field. */
-export const id = () => number().integer('Must be an identity.').positive('Must be an identity.').max(Number.MAX_SAFE_INTEGER).required();
+export const id = () =>
+  number().integer('Must be an identity.').positive('Must be an identity.').max(Number.MAX_SAFE_INTEGER).required();
 
 export const name = () =>
-  string().trim().required('Give it a name.').max(200, 'At most 200 characters.')
-    // eslint-disable-next-line no-control-regex
+  string()
+    .trim()
+    .required('Give it a name.')
+    .max(200, 'At most 200 characters.')
     .matches(/^[^\u0000-\u001f\u007f]*$/, 'There is an invisible character in the name.');
 
 export const path = () =>
-  string().required('Write an address.').test('path', (value, context) => {
-    const checked = checkTypedPath(value);
-    return checked.ok || context.createError({ message: checked.why });
-  });
+  string()
+    .required('Write an address.')
+    .test('path', (value, context) => {
+      const checked = checkTypedPath(value);
+      return checked.ok || context.createError({ message: checked.why });
+    });
 
 /** A wall-clock time in a zone, as a person chooses it. */
 export const wallTime = object({
   local: string().required('Choose a day and a time.'),
-  zone: string().required().test('zone', 'There is no such time zone.', (zone) => isZone(zone)),
-}).noUnknown().test('time', 'That is not a day and a time.', (value: unknown) => !value || instantOfWall(value as { local: string; zone: string }) !== null);
+  zone: string()
+    .required()
+    .test('zone', 'There is no such time zone.', (zone) => isZone(zone)),
+})
+  .noUnknown()
+  .test(
+    'time',
+    'That is not a day and a time.',
+    (value: unknown) => !value || instantOfWall(value as { local: string; zone: string }) !== null,
+  );
 export type WallTimeInput = InferType<typeof wallTime>;
 
 /** Now, or a wall-clock time. */
 export const moment = lazy((value: unknown) =>
-  value === 'now' ? mixed<'now'>((input): input is 'now' => input === 'now').required() : wallTime.required('Choose when.'));
+  value === 'now'
+    ? mixed<'now'>((input): input is 'now' => input === 'now').required()
+    : wallTime.required('Choose when.'),
+);
 export type MomentInput = 'now' | WallTimeInput;
 
 export const redirectTarget = lazy((value: unknown) => {
@@ -33,16 +49,30 @@ export const redirectTarget = lazy((value: unknown) => {
   if (kind === 'outside')
     return object({
       kind: mixed<'outside'>().oneOf(['outside']).required(),
-      url: string().required('Write the address.').test('url', (url, context) => {
-        const checked = checkOutsideAddress(url, 'redirect');
-        return checked.ok || context.createError({ message: checked.why });
-      }),
-    }).noUnknown().required();
-  return object({ kind: mixed<'page'>().oneOf(['page'], 'Choose a page or an outside address.').required('Choose where it leads.'), pageId: id().typeError('Choose a page.').required('Choose a page.') }).noUnknown().required('Choose where it leads.');
+      url: string()
+        .required('Write the address.')
+        .test('url', (url, context) => {
+          const checked = checkOutsideAddress(url, 'redirect');
+          return checked.ok || context.createError({ message: checked.why });
+        }),
+    })
+      .noUnknown()
+      .required();
+  return object({
+    kind: mixed<'page'>().oneOf(['page'], 'Choose a page or an outside address.').required('Choose where it leads.'),
+    pageId: id().typeError('Choose a page.').required('Choose a page.'),
+  })
+    .noUnknown()
+    .required('Choose where it leads.');
 });
 
 export type AnswerInput =
-  | { readonly kind: 'redirect'; readonly status: 301 | 302; readonly target: { readonly kind: 'page'; readonly pageId: number } | { readonly kind: 'outside'; readonly url: string } }
+  | {
+      readonly kind: 'redirect';
+      readonly status: 301 | 302;
+      readonly target:
+        { readonly kind: 'page'; readonly pageId: number } | { readonly kind: 'outside'; readonly url: string };
+    }
   | { readonly kind: 'gone' }
   | { readonly kind: 'not-found' };
 
@@ -53,6 +83,14 @@ export const answer = lazy((value: unknown) => {
       kind: mixed<'redirect'>().oneOf(['redirect']).required(),
       status: mixed<301 | 302>().oneOf([301, 302], 'Choose 301 or 302.').required('Choose 301 or 302.'),
       target: redirectTarget,
-    }).noUnknown().required();
-  return object({ kind: mixed<'gone' | 'not-found'>().oneOf(['gone', 'not-found'], 'Choose a redirect, gone or not found.').required('Choose what visitors get.') }).noUnknown().required('Choose what visitors get.');
+    })
+      .noUnknown()
+      .required();
+  return object({
+    kind: mixed<'gone' | 'not-found'>()
+      .oneOf(['gone', 'not-found'], 'Choose a redirect, gone or not found.')
+      .required('Choose what visitors get.'),
+  })
+    .noUnknown()
+    .required('Choose what visitors get.');
 });

@@ -12,7 +12,13 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Domatium', version: '1', description: 'What visitors get at any address, at any moment. Instants are milliseconds since 1970-01-01T00:00Z.', license: { name: 'Proprietary', identifier: 'LicenseRef-Proprietary' } },
+    info: {
+      title: 'Domatium',
+      version: '1',
+      description:
+        'What visitors get at any address, at any moment. Instants are milliseconds since 1970-01-01T00:00Z.',
+      license: { name: 'Proprietary', identifier: 'LicenseRef-Proprietary' },
+    },
     servers: [{ url: '/' }],
     paths,
     components: {
@@ -22,8 +28,18 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
           type: 'object',
           required: ['type', 'status', 'title', 'detail'],
           properties: {
-            type: { type: 'string' }, status: { type: 'integer' }, title: { type: 'string' }, detail: { type: 'string' },
-            fields: { type: 'array', items: { type: 'object', required: ['path', 'message'], properties: { path: { type: 'string' }, message: { type: 'string' } } } },
+            type: { type: 'string' },
+            status: { type: 'integer' },
+            title: { type: 'string' },
+            detail: { type: 'string' },
+            fields: {
+              type: 'array',
+              items: {
+                type: 'object',
+                required: ['path', 'message'],
+                properties: { path: { type: 'string' }, message: { type: 'string' } },
+              },
+            },
             current: {},
           },
         },
@@ -35,7 +51,10 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
 const MEDIA = { json: 'application/json', events: 'text/event-stream', bytes: 'application/octet-stream' } as const;
 
 function operationOf(operationId: string, endpoint: Endpoint): Json {
-  const problem = { description: 'A refusal in words', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } };
+  const problem = {
+    description: 'A refusal in words',
+    content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+  };
   const statuses = ['400', ...(endpoint.who === 'anyone' ? [] : ['401', '403']), '404', '409', '412', '422', '503'];
   return {
     operationId,
@@ -43,9 +62,19 @@ function operationOf(operationId: string, endpoint: Endpoint): Json {
     description: `Who may: ${endpoint.who}`,
     security: endpoint.who === 'anyone' ? [] : [{ session: [] }],
     parameters: [...parametersOf(endpoint.params, 'path'), ...parametersOf(endpoint.query, 'query')],
-    ...(endpoint.body ? { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(describe(endpoint.body)) } } } } : {}),
+    ...(endpoint.body
+      ? {
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: schemaOf(describe(endpoint.body)) } },
+          },
+        }
+      : {}),
     responses: {
-      '200': { description: 'Done', content: { [MEDIA[endpoint.answers]]: { schema: endpoint.answers === 'json' ? {} : { type: 'string' } } } },
+      '200': {
+        description: 'Done',
+        content: { [MEDIA[endpoint.answers]]: { schema: endpoint.answers === 'json' ? {} : { type: 'string' } } },
+      },
       ...Object.fromEntries(statuses.map((status) => [status, problem])),
     },
   };
@@ -67,14 +96,23 @@ function parametersOf(schema: Schema | null, place: 'path' | 'query'): Json[] {
 
 /** A Yup description as JSON Schema; a field that depends on its value (`lazy`) is left open. */
 function schemaOf(field: SchemaFieldDescription): Json {
-  const described = field as SchemaDescription & { fields?: Record<string, SchemaFieldDescription>; innerType?: SchemaFieldDescription };
+  const described = field as SchemaDescription & {
+    fields?: Record<string, SchemaFieldDescription>;
+    innerType?: SchemaFieldDescription;
+  };
   const test = (name: string) => described.tests?.find((one) => one.name === name)?.params;
   const withNull = (type: string) => (described.nullable ? [type, 'null'] : type);
   switch (described.type) {
     case 'object': {
       const fields = Object.entries(described.fields ?? {});
-      const required = fields.filter(([, inner]) => !(inner as SchemaDescription).optional && inner.type !== 'lazy').map(([key]) => key);
-      return { type: withNull('object'), properties: Object.fromEntries(fields.map(([key, inner]) => [key, schemaOf(inner)])), ...(required.length ? { required } : {}) };
+      const required = fields
+        .filter(([, inner]) => !(inner as SchemaDescription).optional && inner.type !== 'lazy')
+        .map(([key]) => key);
+      return {
+        type: withNull('object'),
+        properties: Object.fromEntries(fields.map(([key, inner]) => [key, schemaOf(inner)])),
+        ...(required.length ? { required } : {}),
+      };
     }
     case 'array':
       return { type: 'array', items: described.innerType ? schemaOf(described.innerType) : {} };

@@ -52,7 +52,12 @@ export interface Register {
   /** When something was released: diamonds on the rail. */
   readonly releases: readonly number[];
   /** Releases that are not out yet, or failed. */
-  readonly waiting: readonly { readonly id: number; readonly at: number; readonly summary: string; readonly failure: string | null }[];
+  readonly waiting: readonly {
+    readonly id: number;
+    readonly at: number;
+    readonly summary: string;
+    readonly failure: string | null;
+  }[];
 }
 
 /** What visitors of the page's address get during a stretch, in words and as data. */
@@ -140,7 +145,9 @@ export interface DraftView {
 
 export const draftBody = object({
   version: number().integer().positive().required('Say which version you saw.'),
-  document: mixed<object>((value): value is object => typeof value === 'object' && value !== null).required('The page is missing.'),
+  document: mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
+    'The page is missing.',
+  ),
 }).noUnknown('There is no such field.');
 
 export interface PictureView {
@@ -153,21 +160,98 @@ export interface PictureView {
 }
 
 export const pages = {
-  register: endpoint<Register>()({ method: 'GET', path: '/api/portfolios/:portfolioId/register', who: 'read', summary: 'All pages, over time', params: inPortfolio }),
-  newPage: endpoint<{ id: number }>()({ method: 'POST', path: '/api/portfolios/:portfolioId/pages', who: 'write', summary: 'Make a page', params: inPortfolio, body: newPageBody }),
-  sheet: endpoint<PageSheet>()({ method: 'GET', path: '/api/portfolios/:portfolioId/pages/:pageId', who: 'read', summary: 'A page’s sheet: what visitors get here', params: onPage }),
+  register: endpoint<Register>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register',
+    who: 'read',
+    summary: 'All pages, over time',
+    params: inPortfolio,
+  }),
+  newPage: endpoint<{ id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pages',
+    who: 'write',
+    summary: 'Make a page',
+    params: inPortfolio,
+    body: newPageBody,
+  }),
+  sheet: endpoint<PageSheet>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pages/:pageId',
+    who: 'read',
+    summary: 'A page’s sheet: what visitors get here',
+    params: onPage,
+  }),
   rename: endpoint<{ version: number }>()({
-    method: 'PATCH', path: '/api/portfolios/:portfolioId/pages/:pageId', who: 'write', summary: 'Change a page’s internal name', params: onPage,
-    body: object({ name: name(), version: number().integer().positive().required() }).noUnknown('There is no such field.'),
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/pages/:pageId',
+    who: 'write',
+    summary: 'Change a page’s internal name',
+    params: onPage,
+    body: object({ name: name(), version: number().integer().positive().required() }).noUnknown(
+      'There is no such field.',
+    ),
   }),
-  history: endpoint<readonly HistoryEntry[]>()({ method: 'GET', path: '/api/portfolios/:portfolioId/pages/:pageId/history', who: 'read', summary: 'Releases that changed a page, newest first', params: onPage }),
+  history: endpoint<readonly HistoryEntry[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/history',
+    who: 'read',
+    summary: 'Releases that changed a page, newest first',
+    params: onPage,
+  }),
   addressCheck: endpoint<AddressCheck>()({
-    method: 'GET', path: '/api/portfolios/:portfolioId/address-check', who: 'read', summary: 'Who lies at an address, over time', params: inPortfolio,
-    query: object({ siteId: id(), path: string().max(4000).required(), pageId: number().integer().positive().optional() }),
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/address-check',
+    who: 'read',
+    summary: 'Who lies at an address, over time',
+    params: inPortfolio,
+    query: object({
+      siteId: id(),
+      path: string().max(4000).required(),
+      pageId: number().integer().positive().optional(),
+    }),
   }),
-  draft: endpoint<DraftView>()({ method: 'GET', path: '/api/portfolios/:portfolioId/pages/:pageId/draft', who: 'read', summary: 'A page’s draft', params: onPage }),
-  saveDraft: endpoint<{ version: number; changedAt: number }>()({ method: 'PUT', path: '/api/portfolios/:portfolioId/pages/:pageId/draft', who: 'write', summary: 'Keep a page’s draft; refused with both states if it is not made from the newest', params: onPage, body: draftBody }),
-  pictures: endpoint<readonly PictureView[]>()({ method: 'GET', path: '/api/portfolios/:portfolioId/pictures', who: 'read', summary: 'The portfolio’s pictures', params: inPortfolio }),
-  file: endpoint<never>()({ method: 'GET', path: '/api/portfolios/:portfolioId/files/:hash', who: 'read', summary: 'A picture by its hash, for the canvas', params: object({ portfolioId: id(), hash: string().matches(/^[0-9a-f]{64}\.webp$/, 'Not a file.').required() }), answers: 'bytes' }),
-  events: endpoint<never>()({ method: 'GET', path: '/api/portfolios/:portfolioId/events', who: 'read', summary: 'What changes, as it happens (server-sent events)', params: inPortfolio, answers: 'events' }),
+  draft: endpoint<DraftView>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/draft',
+    who: 'read',
+    summary: 'A page’s draft',
+    params: onPage,
+  }),
+  saveDraft: endpoint<{ version: number; changedAt: number }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/draft',
+    who: 'write',
+    summary: 'Keep a page’s draft; refused with both states if it is not made from the newest',
+    params: onPage,
+    body: draftBody,
+  }),
+  pictures: endpoint<readonly PictureView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pictures',
+    who: 'read',
+    summary: 'The portfolio’s pictures',
+    params: inPortfolio,
+  }),
+  file: endpoint<never>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/files/:hash',
+    who: 'read',
+    summary: 'A picture by its hash, for the canvas',
+    params: object({
+      portfolioId: id(),
+      hash: string()
+        .matches(/^[0-9a-f]{64}\.webp$/, 'Not a file.')
+        .required(),
+    }),
+    answers: 'bytes',
+  }),
+  events: endpoint<never>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/events',
+    who: 'read',
+    summary: 'What changes, as it happens (server-sent events)',
+    params: inPortfolio,
+    answers: 'events',
+  }),
 };

@@ -1,7 +1,16 @@
 import type { Finding } from '@domatium/core/checks';
 import { array, boolean, lazy, mixed, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
-import { answer, id, moment, path, wallTime, type AnswerInput, type MomentInput, type WallTimeInput } from './fields.js';
+import {
+  answer,
+  id,
+  moment,
+  path,
+  wallTime,
+  type AnswerInput,
+  type MomentInput,
+  type WallTimeInput,
+} from './fields.js';
 import { inPortfolio } from './pages.js';
 
 const releaseChange = object({
@@ -33,16 +42,44 @@ const moveChange = object({
 }).noUnknown('There is no such field.');
 
 export type ReleaseChange =
-  | { readonly act: 'release'; readonly pageId: number; readonly from: MomentInput; readonly until: WallTimeInput | null; readonly afterwards: AnswerInput | null; readonly cutsLater: boolean }
-  | { readonly act: 'take-off'; readonly pageId: number; readonly from: MomentInput; readonly until: WallTimeInput | null; readonly afterwards: AnswerInput }
-  | { readonly act: 'move'; readonly pageId: number; readonly at: MomentInput; readonly siteId: number; readonly path: string; readonly leaves: AnswerInput | null };
+  | {
+      readonly act: 'release';
+      readonly pageId: number;
+      readonly from: MomentInput;
+      readonly until: WallTimeInput | null;
+      readonly afterwards: AnswerInput | null;
+      readonly cutsLater: boolean;
+    }
+  | {
+      readonly act: 'take-off';
+      readonly pageId: number;
+      readonly from: MomentInput;
+      readonly until: WallTimeInput | null;
+      readonly afterwards: AnswerInput;
+    }
+  | {
+      readonly act: 'move';
+      readonly pageId: number;
+      readonly at: MomentInput;
+      readonly siteId: number;
+      readonly path: string;
+      readonly leaves: AnswerInput | null;
+    };
 
 const change = lazy((value: unknown) => {
   const act = (value as { act?: unknown } | null | undefined)?.act;
-  return act === 'take-off' ? takeOffChange.required() : act === 'move' ? moveChange.required() : releaseChange.required();
+  return act === 'take-off'
+    ? takeOffChange.required()
+    : act === 'move'
+      ? moveChange.required()
+      : releaseChange.required();
 });
 
-const changes = array().of(change as unknown as typeof releaseChange).min(1, 'Nothing to release.').max(200, 'At most 200 changes in one release.').required();
+const changes = array()
+  .of(change as unknown as typeof releaseChange)
+  .min(1, 'Nothing to release.')
+  .max(200, 'At most 200 changes in one release.')
+  .required();
 
 export interface ReleaseBody {
   readonly changes: readonly ReleaseChange[];
@@ -50,9 +87,14 @@ export interface ReleaseBody {
   readonly idempotencyKey: string;
 }
 
-const releaseBody = object({ changes, idempotencyKey: string().required().min(8).max(100) }).noUnknown('There is no such field.');
+const releaseBody = object({ changes, idempotencyKey: string().required().min(8).max(100) }).noUnknown(
+  'There is no such field.',
+);
 const previewBody = object({ changes }).noUnknown('There is no such field.');
-const undoBody = object({ idempotencyKey: string().required().min(8).max(100), leavesRedirect: boolean().default(true) }).noUnknown('There is no such field.');
+const undoBody = object({
+  idempotencyKey: string().required().min(8).max(100),
+  leavesRedirect: boolean().default(true),
+}).noUnknown('There is no such field.');
 
 /** One thing that changes for visitors. */
 export interface PreviewLine {
@@ -96,8 +138,35 @@ export interface ReleaseView {
 }
 
 export const releases = {
-  preview: endpoint<ReleasePreview>()({ method: 'POST', path: '/api/portfolios/:portfolioId/releases/preview', who: 'read', summary: 'What a release would change for visitors, what it would cut, and what is wrong with it', params: inPortfolio, body: previewBody }),
-  release: endpoint<ReleaseView>()({ method: 'POST', path: '/api/portfolios/:portfolioId/releases', who: 'release', summary: 'Release: all changes are decided together, or none', params: inPortfolio, body: releaseBody }),
-  undo: endpoint<ReleaseView>()({ method: 'POST', path: '/api/portfolios/:portfolioId/releases/:releaseId/undo', who: 'release', summary: 'Put back what a release changed, from now on', params: object({ portfolioId: id(), releaseId: id() }), body: undoBody }),
-  releaseState: endpoint<{ id: number; outAt: number | null; failure: string | null }>()({ method: 'GET', path: '/api/portfolios/:portfolioId/releases/:releaseId', who: 'read', summary: 'Whether a release is out', params: object({ portfolioId: id(), releaseId: id() }) }),
+  preview: endpoint<ReleasePreview>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/releases/preview',
+    who: 'read',
+    summary: 'What a release would change for visitors, what it would cut, and what is wrong with it',
+    params: inPortfolio,
+    body: previewBody,
+  }),
+  release: endpoint<ReleaseView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/releases',
+    who: 'release',
+    summary: 'Release: all changes are decided together, or none',
+    params: inPortfolio,
+    body: releaseBody,
+  }),
+  undo: endpoint<ReleaseView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/releases/:releaseId/undo',
+    who: 'release',
+    summary: 'Put back what a release changed, from now on',
+    params: object({ portfolioId: id(), releaseId: id() }),
+    body: undoBody,
+  }),
+  releaseState: endpoint<{ id: number; outAt: number | null; failure: string | null }>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/releases/:releaseId',
+    who: 'read',
+    summary: 'Whether a release is out',
+    params: object({ portfolioId: id(), releaseId: id() }),
+  }),
 };

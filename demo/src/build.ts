@@ -38,14 +38,26 @@ export const GONE: DemoAnswer = { kind: 'gone' };
 export const NOT_FOUND: DemoAnswer = { kind: 'not-found' };
 
 /** A stretch on the air; decided three days before unless said otherwise. */
-export function life(from: number, until: number | null, afterwards: DemoAnswer | null = until === null ? null : NOT_FOUND, options: { time?: string; end?: string; decided?: number; revision?: number } = {}): DemoLife {
+export function life(
+  from: number,
+  until: number | null,
+  afterwards: DemoAnswer | null = until === null ? null : NOT_FOUND,
+  options: { time?: string; end?: string; decided?: number; revision?: number } = {},
+): DemoLife {
   return {
-    from: at(from, options.time), until: until === null ? null : at(until, options.end ?? '00:00'), afterwards, revision: options.revision ?? 0,
+    from: at(from, options.time),
+    until: until === null ? null : at(until, options.end ?? '00:00'),
+    afterwards,
+    revision: options.revision ?? 0,
     decided: at(options.decided ?? Math.min(from - 3, -1), '10:12'),
   };
 }
 
-const OWNERS = ['ingrid.vale@marrowick.example', 'tomas.renn@marrowick.example', 'maren.holt@marrowick.example'] as const;
+const OWNERS = [
+  'ingrid.vale@marrowick.example',
+  'tomas.renn@marrowick.example',
+  'maren.holt@marrowick.example',
+] as const;
 
 /** A page of a site from a sketch. */
 export function build(site: string, sketch: Sketch): DemoPage {
@@ -54,11 +66,18 @@ export function build(site: string, sketch: Sketch): DemoPage {
   const lives = sketch.lives ?? [life(-500 + Math.floor(random() * 300), null)];
   const first = Math.min(...lives.map(({ decided }) => decided.day), 0);
   return {
-    key, site, name: sketch.name, role: sketch.role ?? 'ordinary', campaign: sketch.campaign ?? null, lives,
+    key,
+    site,
+    name: sketch.name,
+    role: sketch.role ?? 'ordinary',
+    campaign: sketch.campaign ?? null,
+    lives,
     path: sketch.path ?? `/${slugOf(sketch.name)}`,
     owner: sketch.owner ?? pick(random, OWNERS),
     made: at(sketch.made ?? first - 4, '13:40'),
-    documents: [sketch, ...(sketch.later ? [{ ...sketch, ...sketch.later }] : [])].map((one) => (ids: DemoIds) => documentOf(site, one, ids)),
+    documents: [sketch, ...(sketch.later ? [{ ...sketch, ...sketch.later }] : [])].map(
+      (one) => (ids: DemoIds) => documentOf(site, one, ids),
+    ),
     visits: sketch.visits ?? Math.round(2 + random() ** 3 * 90),
     drift: sketch.drift ?? (random() - 0.5) * 0.02,
     moves: sketch.moves ?? [],
@@ -68,12 +87,20 @@ export function build(site: string, sketch: Sketch): DemoPage {
 function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   const blocks: Block[] = [];
   const add = (type: Block['type'], fields: FieldValues) => void blocks.push(newBlock(type, ids.block(), fields));
-  const picture = (key: string | null | undefined) => (key ? { pictureId: ids.picture(key) as never, description: describe(key), isDecorative: false } : null);
+  const picture = (key: string | null | undefined) =>
+    key ? { pictureId: ids.picture(key) as never, description: describe(key), isDecorative: false } : null;
   const button = (label: string, page: string) => {
     const id = ids.page(page.includes('/') ? page : `${site}/${page}`);
     return id === null ? null : { label, target: { kind: 'page' as const, pageId: id as never } };
   };
-  add('opening', { layout: sketch.layout ?? 'side', kicker: sketch.kicker, heading: sketch.heading, text: sketch.lead, picture: picture(sketch.picture), button: sketch.button ? button(...sketch.button) : null });
+  add('opening', {
+    layout: sketch.layout ?? 'side',
+    kicker: sketch.kicker,
+    heading: sketch.heading,
+    text: sketch.lead,
+    picture: picture(sketch.picture),
+    button: sketch.button ? button(...sketch.button) : null,
+  });
   if (sketch.reasons) {
     const [heading, ...items] = sketch.reasons;
     add('reasons', { heading, items: items.map(([title, text, shown]) => ({ title, text, picture: picture(shown) })) });
@@ -81,8 +108,12 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   if (sketch.prose) add('text', { body: richTextOf(...sketch.prose) });
   if (sketch.show) add('picture', { picture: picture(sketch.show[0]), caption: sketch.show[1], width: 'page' });
   if (sketch.quote) add('quote', { text: sketch.quote[0], who: sketch.quote[1], role: sketch.quote[2] });
-  if (sketch.ask) add('callToAction', { heading: sketch.ask[0], text: sketch.ask[1], button: button(sketch.ask[2], sketch.ask[3]) });
-  return { metadata: { title: sketch.title ?? sketch.name, description: sketch.lead.split('\n')[0]?.slice(0, 150) ?? '' }, blocks };
+  if (sketch.ask)
+    add('callToAction', { heading: sketch.ask[0], text: sketch.ask[1], button: button(sketch.ask[2], sketch.ask[3]) });
+  return {
+    metadata: { title: sketch.title ?? sketch.name, description: sketch.lead.split('\n')[0]?.slice(0, 150) ?? '' },
+    blocks,
+  };
 }
 
 const describe = (key: string) => PICTURE_DESCRIPTIONS.get(key) ?? '';

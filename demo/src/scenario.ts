@@ -7,7 +7,10 @@ export interface DemoTime {
   readonly time: string;
 }
 
-export type DemoAnswer = { readonly kind: 'redirect'; readonly to: string; readonly status: 301 | 302 } | { readonly kind: 'gone' } | { readonly kind: 'not-found' };
+export type DemoAnswer =
+  | { readonly kind: 'redirect'; readonly to: string; readonly status: 301 | 302 }
+  | { readonly kind: 'gone' }
+  | { readonly kind: 'not-found' };
 
 /** A stretch a page is on the air, decided some days before it begins. */
 export interface DemoLife {

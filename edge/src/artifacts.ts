@@ -17,17 +17,26 @@ export type LoadedPage = Readonly<Record<Encoding, Variant>>;
 
 /** What every answer of a published host says (design section 6). */
 export const SAFETY: readonly string[] = [
-  'Content-Security-Policy', "default-src 'none'; img-src 'self'; style-src 'self'; font-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'",
-  'X-Content-Type-Options', 'nosniff',
-  'Referrer-Policy', 'strict-origin-when-cross-origin',
+  'Content-Security-Policy',
+  "default-src 'none'; img-src 'self'; style-src 'self'; font-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'",
+  'X-Content-Type-Options',
+  'nosniff',
+  'Referrer-Policy',
+  'strict-origin-when-cross-origin',
 ];
 
 const CACHE_BYTES = 256 * 1024 * 1024;
 
 /** Artifacts in a bounded memory cache over the blob folder. */
 export class Artifacts {
-  private readonly pages = new LRUCache<string, LoadedPage>({ maxSize: CACHE_BYTES, sizeCalculation: (page) => page.identity.body.length + page.br.body.length + page.gzip.body.length + 1000 });
-  private readonly files = new LRUCache<string, Buffer>({ maxSize: CACHE_BYTES / 2, sizeCalculation: (bytes) => bytes.length + 100 });
+  private readonly pages = new LRUCache<string, LoadedPage>({
+    maxSize: CACHE_BYTES,
+    sizeCalculation: (page) => page.identity.body.length + page.br.body.length + page.gzip.body.length + 1000,
+  });
+  private readonly files = new LRUCache<string, Buffer>({
+    maxSize: CACHE_BYTES / 2,
+    sizeCalculation: (bytes) => bytes.length + 100,
+  });
   private readonly onDisk = new Set<string>();
 
   constructor(private readonly blobs: BlobStore) {}
@@ -41,7 +50,11 @@ export class Artifacts {
     const packed = await this.blobs.read('pages', hash);
     if (!packed) return null;
     const { identity, br, gzip } = unpackArtifact(packed);
-    const page = { identity: variant(hash, 'identity', identity), br: variant(hash, 'br', br), gzip: variant(hash, 'gzip', gzip) };
+    const page = {
+      identity: variant(hash, 'identity', identity),
+      br: variant(hash, 'br', br),
+      gzip: variant(hash, 'gzip', gzip),
+    };
     this.pages.set(hash, page);
     return page;
   }
@@ -68,8 +81,20 @@ export class Artifacts {
 function variant(hash: string, encoding: Encoding, body: Buffer): Variant {
   const etag = `"${hash.slice(0, 24)}-${encoding}"`;
   const base = ['Cache-Control', 'no-cache', 'Vary', 'Accept-Encoding', ...SAFETY];
-  const content = ['Content-Type', 'text/html; charset=utf-8', 'Content-Length', String(body.length), ...(encoding === 'identity' ? [] : ['Content-Encoding', encoding])];
-  return { body, etag, ok: ['ETag', etag, ...content, ...base], notModified: ['ETag', etag, ...base], notFound: [...content, ...base] };
+  const content = [
+    'Content-Type',
+    'text/html; charset=utf-8',
+    'Content-Length',
+    String(body.length),
+    ...(encoding === 'identity' ? [] : ['Content-Encoding', encoding]),
+  ];
+  return {
+    body,
+    etag,
+    ok: ['ETag', etag, ...content, ...base],
+    notModified: ['ETag', etag, ...base],
+    notFound: [...content, ...base],
+  };
 }
 
 const chosen = new Map<string, Encoding>();
@@ -79,13 +104,19 @@ export function encodingFor(header: string | undefined): Encoding {
   if (!header) return 'identity';
   const known = chosen.get(header);
   if (known) return known;
-  const weights = new Map(header.toLowerCase().split(',').map((part) => {
-    const [name = '', ...parameters] = part.split(';').map((text) => text.trim());
-    const q = parameters.find((text) => text.startsWith('q='));
-    return [name, q ? Number(q.slice(2)) : 1] as const;
-  }));
+  const weights = new Map(
+    header
+      .toLowerCase()
+      .split(',')
+      .map((part) => {
+        const [name = '', ...parameters] = part.split(';').map((text) => text.trim());
+        const q = parameters.find((text) => text.startsWith('q='));
+        return [name, q ? Number(q.slice(2)) : 1] as const;
+      }),
+  );
   const weight = (name: string) => weights.get(name) ?? weights.get('*') ?? 0;
-  const best: Encoding = weight('br') > 0 && weight('br') >= weight('gzip') ? 'br' : weight('gzip') > 0 ? 'gzip' : 'identity';
+  const best: Encoding =
+    weight('br') > 0 && weight('br') >= weight('gzip') ? 'br' : weight('gzip') > 0 ? 'gzip' : 'identity';
   if (chosen.size > 500) chosen.clear();
   chosen.set(header, best);
   return best;

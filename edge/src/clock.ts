@@ -4,7 +4,10 @@ import { instant, type Instant } from '@domatium/core/time';
  * A clock that never goes back: where the machine's clock is set back, time goes on by the monotonic clock from what
  * was said last, so that what has come stays. A clock set forward is followed.
  */
-export function steadyClock(wall: () => number = Date.now, elapsed: () => number = () => performance.now()): () => Instant {
+export function steadyClock(
+  wall: () => number = Date.now,
+  elapsed: () => number = () => performance.now(),
+): () => Instant {
   let said = wall();
   let at = elapsed();
   return () => {

@@ -23,8 +23,25 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
   const spool = new Spool(join(dataFolder, 'spool'), edgeId);
   await spool.close(true);
   const visits = new Visits(spool);
-  const follower = new Follower({ url: databaseUrl, edgeId, folder: join(dataFolder, 'edge', edgeId), artifacts, visits, spool, clock });
-  const server = createServer({ maxHeaderSize: 16_384, headersTimeout: 8_000, requestTimeout: 10_000, keepAliveTimeout: 30_000, connectionsCheckingInterval: 2_000 }, visitorHandler({ follower, artifacts, visits, style, clock }));
+  const follower = new Follower({
+    url: databaseUrl,
+    edgeId,
+    folder: join(dataFolder, 'edge', edgeId),
+    artifacts,
+    visits,
+    spool,
+    clock,
+  });
+  const server = createServer(
+    {
+      maxHeaderSize: 16_384,
+      headersTimeout: 8_000,
+      requestTimeout: 10_000,
+      keepAliveTimeout: 30_000,
+      connectionsCheckingInterval: 2_000,
+    },
+    visitorHandler({ follower, artifacts, visits, style, clock }),
+  );
   // A client that reads too slowly to ever finish is let go.
   server.setTimeout(60_000, (socket) => socket.destroy());
   server.maxConnections = 20_000;

@@ -1,7 +1,15 @@
 import { randomBytes } from 'node:crypto';
 import { compileHost, RouteTable } from '@domatium/core/routing';
 import { DAY, dayOf, later, type Instant } from '@domatium/core/time';
-import { queryOf, readHostRoutes, readHostVersions, TYPES, type Query, type Spool, type StoredHost } from '@domatium/storage';
+import {
+  queryOf,
+  readHostRoutes,
+  readHostVersions,
+  TYPES,
+  type Query,
+  type Spool,
+  type StoredHost,
+} from '@domatium/storage';
 import pg from 'pg';
 import type { Artifacts } from './artifacts.js';
 import { Snapshot } from './snapshot.js';
@@ -62,7 +70,12 @@ export class Follower {
 
   private async connect(): Promise<void> {
     if (this.isStopped) return;
-    const client = new pg.Client({ connectionString: this.parts.url, types: TYPES, application_name: 'domatium edge', connectionTimeoutMillis: 3000 });
+    const client = new pg.Client({
+      connectionString: this.parts.url,
+      types: TYPES,
+      application_name: 'domatium edge',
+      connectionTimeoutMillis: 3000,
+    });
     const again = () => {
       if (this.client === client) this.client = null;
       if (!this.isStopped) setTimeout(() => void this.connect(), RECONNECT).unref();
@@ -83,7 +96,9 @@ export class Follower {
   /** Compares versions and takes what is new; a call while it runs makes it look once more. */
   sync(): Promise<void> {
     this.again = true;
-    this.syncing ??= this.run().catch(() => undefined).finally(() => (this.syncing = null));
+    this.syncing ??= this.run()
+      .catch(() => undefined)
+      .finally(() => (this.syncing = null));
     return this.syncing;
   }
 
@@ -104,8 +119,14 @@ export class Follower {
     const wanted = stored.filter(({ id, version }) => this.versions.get(id)?.version !== version).map(({ id }) => id);
     const removed = [...this.versions.keys()].filter((id) => !stored.some((row) => row.id === id));
     if (wanted.length || removed.length) {
-      const hosts = await this.inTransaction(query, () => readHostRoutes(query, wanted, later(now, -KEEP)), 'ISOLATION LEVEL REPEATABLE READ READ ONLY');
-      const artifacts = hosts.flatMap(({ routes }) => routes.flatMap(({ answer }) => (answer.kind === 'page' && answer.artifact !== null ? [answer.artifact] : [])));
+      const hosts = await this.inTransaction(
+        query,
+        () => readHostRoutes(query, wanted, later(now, -KEEP)),
+        'ISOLATION LEVEL REPEATABLE READ READ ONLY',
+      );
+      const artifacts = hosts.flatMap(({ routes }) =>
+        routes.flatMap(({ answer }) => (answer.kind === 'page' && answer.artifact !== null ? [answer.artifact] : [])),
+      );
       // Nothing of it is taken before all of it can be served; the next comparison tries again.
       if (!(await this.parts.artifacts.haveAll(artifacts))) return;
       this.take(hosts, removed);
@@ -137,17 +158,24 @@ export class Follower {
   private async acknowledge(query: Query, hosts: readonly StoredHost[]): Promise<void> {
     const now = new Date(this.parts.clock());
     const { edgeId } = this.parts;
-    await query('INSERT INTO edge (id, seen_at) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET seen_at = excluded.seen_at', [edgeId, now]);
+    await query(
+      'INSERT INTO edge (id, seen_at) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET seen_at = excluded.seen_at',
+      [edgeId, now],
+    );
     if (hosts.length)
-      await query('INSERT INTO edge_host (edge_id, host_id, version) SELECT $1, * FROM unnest($2::bigint[], $3::bigint[]) ON CONFLICT (edge_id, host_id) DO UPDATE SET version = excluded.version',
-        [edgeId, hosts.map(({ hostId }) => hostId), hosts.map(({ version }) => version)]);
+      await query(
+        'INSERT INTO edge_host (edge_id, host_id, version) SELECT $1, * FROM unnest($2::bigint[], $3::bigint[]) ON CONFLICT (edge_id, host_id) DO UPDATE SET version = excluded.version',
+        [edgeId, hosts.map(({ hostId }) => hostId), hosts.map(({ version }) => version)],
+      );
     await query(
       `WITH done AS (
          UPDATE release r SET out_at = $1 WHERE out_at IS NULL AND published_at IS NOT NULL AND NOT EXISTS (
            SELECT FROM release_host rh JOIN edge e ON e.seen_at > $1::timestamptz - interval '30 seconds'
            LEFT JOIN edge_host eh ON eh.edge_id = e.id AND eh.host_id = rh.host_id
            WHERE rh.release_id = r.id AND coalesce(eh.version, 0) < rh.version) RETURNING id, portfolio_id)
-       SELECT pg_notify('domatium_events', json_build_object('portfolioId', portfolio_id, 'kind', 'out', 'releaseId', id)::text) FROM done`, [now]);
+       SELECT pg_notify('domatium_events', json_build_object('portfolioId', portfolio_id, 'kind', 'out', 'releaseId', id)::text) FROM done`,
+      [now],
+    );
   }
 
   /** One salt a day, there a day ahead in every zone and destroyed when the day is over everywhere. */
@@ -155,7 +183,11 @@ export class Follower {
     const now = this.parts.clock();
     const days = [-1, 0, 1, 2].map((ahead) => dayOf(later(now, ahead * DAY), 'UTC'));
     if (days.every((day) => this.salts.has(day))) return;
-    for (const day of days.slice(1)) await query('INSERT INTO visit_salt (day, salt) VALUES ($1, $2) ON CONFLICT DO NOTHING', [day, randomBytes(24).toString('base64')]);
+    for (const day of days.slice(1))
+      await query('INSERT INTO visit_salt (day, salt) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
+        day,
+        randomBytes(24).toString('base64'),
+      ]);
     await query('DELETE FROM visit_salt WHERE day < $1', [days[0]]);
     await query('DELETE FROM visitor_seen WHERE day < $1', [days[0]]);
     const rows = await query<{ day: string; salt: string }>('SELECT day, salt FROM visit_salt');

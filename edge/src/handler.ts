@@ -1,5 +1,12 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { absoluteAddress, HEALTH_PATH, hostOfHeader, isReservedPath, normalisePath, type AddressStyle } from '@domatium/core/address';
+import {
+  absoluteAddress,
+  HEALTH_PATH,
+  hostOfHeader,
+  isReservedPath,
+  normalisePath,
+  type AddressStyle,
+} from '@domatium/core/address';
 import { plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
@@ -9,10 +16,19 @@ import type { Visits } from './visits.js';
 
 const MAX_URL = 8_192;
 const FILE = /^\/-\/([0-9a-f]{64})\.(css|woff2|webp|jpg)$/;
-const FILE_TYPES: Record<string, string> = { css: 'text/css; charset=utf-8', woff2: 'font/woff2', webp: 'image/webp', jpg: 'image/jpeg' };
+const FILE_TYPES: Record<string, string> = {
+  css: 'text/css; charset=utf-8',
+  woff2: 'font/woff2',
+  webp: 'image/webp',
+  jpg: 'image/jpeg',
+};
 const NO_CACHE = ['Cache-Control', 'no-cache'];
 const NOT_FOUND = Buffer.from(plainNotFoundHtml());
-const GONE = Buffer.from(plainNotFoundHtml().replaceAll('Not found', 'Gone').replace('There is no page at this address.', 'This page has been taken away for good.'));
+const GONE = Buffer.from(
+  plainNotFoundHtml()
+    .replaceAll('Not found', 'Gone')
+    .replace('There is no page at this address.', 'This page has been taken away for good.'),
+);
 
 export interface HandlerParts {
   readonly follower: Pick<Follower, 'table' | 'hosts' | 'isLoaded'>;
@@ -23,7 +39,13 @@ export interface HandlerParts {
 }
 
 /** Host, path and now to bytes: what a visitor gets (design section 6). */
-export function visitorHandler({ follower, artifacts, visits, style, clock }: HandlerParts): (request: IncomingMessage, response: ServerResponse) => void {
+export function visitorHandler({
+  follower,
+  artifacts,
+  visits,
+  style,
+  clock,
+}: HandlerParts): (request: IncomingMessage, response: ServerResponse) => void {
   const { table, hosts } = follower;
   // The spellings of hosts and paths that occur are few; both maps are emptied before they could grow without end.
   const hostNames = new Map<string, string | null>();
@@ -50,7 +72,8 @@ export function visitorHandler({ follower, artifacts, visits, style, clock }: Ha
   return (request, response) => {
     const { method, headers } = request;
     const url = request.url ?? '/';
-    if (method !== 'GET' && method !== 'HEAD') return end(response, 405, ['Allow', 'GET, HEAD'], 'Only GET and HEAD are answered here.\n', false);
+    if (method !== 'GET' && method !== 'HEAD')
+      return end(response, 405, ['Allow', 'GET, HEAD'], 'Only GET and HEAD are answered here.\n', false);
     const isHead = method === 'HEAD';
     if (url.length > MAX_URL) return end(response, 414, NO_CACHE, 'That address is too long.\n', isHead);
     const question = url.indexOf('?');
@@ -79,7 +102,9 @@ export function visitorHandler({ follower, artifacts, visits, style, clock }: Ha
         return bytes(response, 410, GONE, isHead);
       case 'not-found':
         visits.note(host, path, 'not-found', answer.pageId, request);
-        return answer.page ? page(request, response, answer.page.artifact, 404, isHead) : bytes(response, 404, NOT_FOUND, isHead);
+        return answer.page
+          ? page(request, response, answer.page.artifact, 404, isHead)
+          : bytes(response, 404, NOT_FOUND, isHead);
       case 'unknown-host':
         return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
     }
@@ -93,19 +118,34 @@ export function visitorHandler({ follower, artifacts, visits, style, clock }: Ha
     return `${address}${address.includes('?') ? `&${query.slice(1)}` : query}${fragment === undefined ? '' : `#${fragment}`}`;
   }
 
-  function page(request: IncomingMessage, response: ServerResponse, hash: string | null, status: 200 | 404, isHead: boolean): void {
+  function page(
+    request: IncomingMessage,
+    response: ServerResponse,
+    hash: string | null,
+    status: 200 | 404,
+    isHead: boolean,
+  ): void {
     const ready = hash === null ? undefined : artifacts.inMemory(hash);
     if (ready) return sendPage(request, response, ready, status, isHead);
     if (hash === null) return bytes(response, 404, NOT_FOUND, isHead);
     artifacts.load(hash).then(
-      (loaded) => (loaded ? sendPage(request, response, loaded, status, isHead) : end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead)),
+      (loaded) =>
+        loaded
+          ? sendPage(request, response, loaded, status, isHead)
+          : end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
       () => end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
     );
   }
 
   function health(response: ServerResponse, isHead: boolean): void {
     const missing = follower.isLoaded ? null : 'No routes yet: the database can’t be reached and there is no snapshot.';
-    end(response, missing ? 503 : 200, ['Content-Type', 'application/json', ...NO_CACHE], JSON.stringify({ ok: !missing, missing }) + '\n', isHead);
+    end(
+      response,
+      missing ? 503 : 200,
+      ['Content-Type', 'application/json', ...NO_CACHE],
+      JSON.stringify({ ok: !missing, missing }) + '\n',
+      isHead,
+    );
   }
 
   async function file(request: IncomingMessage, response: ServerResponse, raw: string, isHead: boolean): Promise<void> {
@@ -115,12 +155,24 @@ export function visitorHandler({ follower, artifacts, visits, style, clock }: Ha
     const etag = `"${hash.slice(0, 24)}"`;
     const head = ['ETag', etag, 'Cache-Control', 'public, max-age=31536000, immutable', ...SAFETY];
     if (matches(request.headers['if-none-match'], etag)) return void response.writeHead(304, head).end();
-    response.writeHead(200, ['Content-Type', FILE_TYPES[ending] ?? 'application/octet-stream', 'Content-Length', String(body.length), ...head]);
+    response.writeHead(200, [
+      'Content-Type',
+      FILE_TYPES[ending] ?? 'application/octet-stream',
+      'Content-Length',
+      String(body.length),
+      ...head,
+    ]);
     response.end(isHead ? undefined : body);
   }
 }
 
-function sendPage(request: IncomingMessage, response: ServerResponse, loaded: LoadedPage, status: 200 | 404, isHead: boolean): void {
+function sendPage(
+  request: IncomingMessage,
+  response: ServerResponse,
+  loaded: LoadedPage,
+  status: 200 | 404,
+  isHead: boolean,
+): void {
   const variant = loaded[encodingFor(request.headers['accept-encoding'] as string | undefined)];
   if (status === 404) {
     response.writeHead(404, variant.notFound as string[]);
@@ -133,7 +185,12 @@ function sendPage(request: IncomingMessage, response: ServerResponse, loaded: Lo
 }
 
 function matches(header: string | undefined, etag: string): boolean {
-  return header !== undefined && (header === etag || header.trim() === '*' || header.split(',').some((tag) => tag.trim().replace(/^W\//, '') === etag));
+  return (
+    header !== undefined &&
+    (header === etag ||
+      header.trim() === '*' ||
+      header.split(',').some((tag) => tag.trim().replace(/^W\//, '') === etag))
+  );
 }
 
 /** A Location is ASCII; anything else in a query is percent-encoded, and line ends can't get in. */
@@ -143,7 +200,14 @@ function redirect(response: ServerResponse, status: number, place: string, isHea
 }
 
 function bytes(response: ServerResponse, status: number, body: Buffer, isHead: boolean): void {
-  response.writeHead(status, ['Content-Type', 'text/html; charset=utf-8', 'Content-Length', String(body.length), ...NO_CACHE, ...SAFETY]);
+  response.writeHead(status, [
+    'Content-Type',
+    'text/html; charset=utf-8',
+    'Content-Length',
+    String(body.length),
+    ...NO_CACHE,
+    ...SAFETY,
+  ]);
   response.end(isHead ? undefined : body);
 }
 

@@ -19,7 +19,9 @@ export class Snapshot {
   async read(): Promise<{ hosts: StoredHost[]; salts: Map<string, string> } | null> {
     try {
       const { files, salts } = JSON.parse(await readFile(join(this.folder, 'manifest.json'), 'utf8')) as Manifest;
-      const hosts = await Promise.all(files.map(async (file) => JSON.parse(await readFile(join(this.folder, file), 'utf8')) as StoredHost));
+      const hosts = await Promise.all(
+        files.map(async (file) => JSON.parse(await readFile(join(this.folder, file), 'utf8')) as StoredHost),
+      );
       this.written = new Map(hosts.map((host, index) => [host.hostId, files[index] as string]));
       return { hosts, salts: new Map(salts) };
     } catch {
@@ -27,7 +29,11 @@ export class Snapshot {
     }
   }
 
-  async write(changed: readonly StoredHost[], removed: readonly number[], salts: ReadonlyMap<string, string>): Promise<void> {
+  async write(
+    changed: readonly StoredHost[],
+    removed: readonly number[],
+    salts: ReadonlyMap<string, string>,
+  ): Promise<void> {
     await mkdir(this.folder, { recursive: true });
     for (const hostId of removed) this.written.delete(hostId);
     for (const host of changed) {
@@ -38,7 +44,8 @@ export class Snapshot {
     const manifest: Manifest = { files: [...this.written.values()], salts: [...salts] };
     await writeSafely(join(this.folder, 'manifest.json'), JSON.stringify(manifest));
     const kept = new Set(this.written.values());
-    for (const name of await readdir(this.folder)) if (/^\d+-\d+\.json$/.test(name) && !kept.has(name)) await unlink(join(this.folder, name)).catch(() => undefined);
+    for (const name of await readdir(this.folder))
+      if (/^\d+-\d+\.json$/.test(name) && !kept.has(name)) await unlink(join(this.folder, name)).catch(() => undefined);
   }
 }
 

@@ -61,7 +61,19 @@ export class Visits {
       if (!some.length) return [];
       const isVisit = !isBot && outcome === 'page' && pageId !== null;
       const hashes = isVisit ? [...new Set(some.map(([visitor]) => this.hashOf(visitor, day, pageId)))] : [];
-      return [{ day, portfolioId: host.portfolioId, host: host.host, path, outcome, pageId, isBot, count: some.reduce((sum, [, count]) => sum + count, 0), visitors: hashes }];
+      return [
+        {
+          day,
+          portfolioId: host.portfolioId,
+          host: host.host,
+          path,
+          outcome,
+          pageId,
+          isBot,
+          count: some.reduce((sum, [, count]) => sum + count, 0),
+          visitors: hashes,
+        },
+      ];
     });
   }
 

@@ -12,10 +12,18 @@ await migrate(database);
 const boss = await openQueue(settings.databaseUrl, false);
 const hub = new EventHub(settings.databaseUrl);
 await hub.connect();
-const app = buildApp({ database, hub, blobs: new BlobStore(settings.dataFolder), style: settings.style, webFolder: join(import.meta.dirname, '../../web/dist/browser') });
+const app = buildApp({
+  database,
+  hub,
+  blobs: new BlobStore(settings.dataFolder),
+  style: settings.style,
+  webFolder: join(import.meta.dirname, '../../web/dist/browser'),
+});
 app.set('trust proxy', false);
 const server = createServer({ maxHeaderSize: 16_384, requestTimeout: 30_000, headersTimeout: 10_000 }, app);
-server.listen(settings.appPort, '127.0.0.1', () => console.log(`ready: application on http://localhost:${settings.appPort}`));
+server.listen(settings.appPort, '127.0.0.1', () =>
+  console.log(`ready: application on http://localhost:${settings.appPort}`),
+);
 
 async function stop(): Promise<void> {
   const closed = new Promise((done) => server.close(done));

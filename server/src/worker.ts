@@ -8,7 +8,11 @@ const database = openDatabase(settings.databaseUrl, { max: 4 });
 const blobs = new BlobStore(settings.dataFolder);
 const themes = await writeThemeFiles(blobs);
 const boss = await openQueue(settings.databaseUrl, true);
-const worker = new PublishWorker({ database, blobs, style: settings.style, themes, clock: () => instant(Date.now()) }, boss, settings.databaseUrl);
+const worker = new PublishWorker(
+  { database, blobs, style: settings.style, themes, clock: () => instant(Date.now()) },
+  boss,
+  settings.databaseUrl,
+);
 await worker.start();
 console.log('ready: worker');
 

@@ -25,7 +25,9 @@ export function sha256(bytes: string | Buffer): string {
 
 export async function compress(identity: Buffer): Promise<Artifact> {
   const [br, gz] = await Promise.all([
-    brotli(identity, { params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: identity.length } }),
+    brotli(identity, {
+      params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: identity.length },
+    }),
     gzipped(identity, { level: 6 }),
   ]);
   return { identity, br, gzip: gz };
@@ -42,7 +44,11 @@ export function packArtifact({ identity, br, gzip: gz }: Artifact): Buffer {
 export function unpackArtifact(packed: Buffer): Artifact {
   const [a, b, c] = [packed.readUInt32BE(0), packed.readUInt32BE(4), packed.readUInt32BE(8)];
   if (packed.length !== 12 + a + b + c) throw new Error('A blob is cut short');
-  return { identity: packed.subarray(12, 12 + a), br: packed.subarray(12 + a, 12 + a + b), gzip: packed.subarray(12 + a + b) };
+  return {
+    identity: packed.subarray(12, 12 + a),
+    br: packed.subarray(12 + a, 12 + a + b),
+    gzip: packed.subarray(12 + a + b),
+  };
 }
 
 /** Blobs on disk, named by the SHA-256 of what they hold. */
@@ -54,7 +60,10 @@ export class BlobStore {
   }
 
   async has(kind: BlobKind, hash: string): Promise<boolean> {
-    return stat(this.pathOf(kind, hash)).then(() => true, () => false);
+    return stat(this.pathOf(kind, hash)).then(
+      () => true,
+      () => false,
+    );
   }
 
   /** The bytes of a blob, or `null` where it is not here. */
@@ -75,13 +84,17 @@ export class BlobStore {
     }
     const [first] = pending;
     if (!first) return;
-    if (pending.length < 4 || !(await syncFileSystem(dirname(first.from)))) await Promise.all(pending.map(({ from }) => syncFile(from)));
+    if (pending.length < 4 || !(await syncFileSystem(dirname(first.from))))
+      await Promise.all(pending.map(({ from }) => syncFile(from)));
     for (const { from, to } of pending) await rename(from, to);
   }
 }
 
 async function syncFileSystem(folder: string): Promise<boolean> {
-  return run('sync', ['-f', folder]).then(() => true, () => false);
+  return run('sync', ['-f', folder]).then(
+    () => true,
+    () => false,
+  );
 }
 
 async function syncFile(path: string): Promise<void> {

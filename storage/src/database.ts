@@ -35,7 +35,7 @@ export function queryOfKnex(database: Knex): Query {
       bound.push(values[Number(place) - 1] ?? null);
       return '?';
     });
-    const result = await database.raw(positional, bound as Knex.RawBinding[]);
+    const result: unknown = await database.raw(positional, bound as Knex.RawBinding[]);
     return (result as { rows: Row[] }).rows;
   };
 }

@@ -23,7 +23,8 @@ export interface AnswerRow {
 export function answerOfRow(row: AnswerRow): Answer {
   if (row.answer !== 'redirect') return { kind: row.answer };
   const status = row.status === 302 ? 302 : 301;
-  if (row.target_page_id !== null) return { kind: 'redirect', status, target: { kind: 'page', pageId: row.target_page_id as PageId } };
+  if (row.target_page_id !== null)
+    return { kind: 'redirect', status, target: { kind: 'page', pageId: row.target_page_id as PageId } };
   return { kind: 'redirect', status, target: { kind: 'outside', url: row.target_url ?? '' } };
 }
 
@@ -61,7 +62,14 @@ interface RouteRow extends Omit<AnswerRow, 'answer'> {
  * ended before `since` are left out.
  */
 export async function readHostRoutes(query: Query, hostIds: readonly number[], since: Instant): Promise<StoredHost[]> {
-  const hosts = await query<{ id: number; name: string; version: number; portfolio_id: number; zone: string; is_own: boolean }>(
+  const hosts = await query<{
+    id: number;
+    name: string;
+    version: number;
+    portfolio_id: number;
+    zone: string;
+    is_own: boolean;
+  }>(
     'SELECT h.id, h.name, h.version, h.portfolio_id, p.zone, h.is_own FROM host h JOIN portfolio p ON p.id = h.portfolio_id WHERE h.id = ANY($1)',
     [hostIds],
   );
@@ -70,11 +78,25 @@ export async function readHostRoutes(query: Query, hostIds: readonly number[], s
      FROM route WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)`,
     [hostIds, new Date(since)],
   );
-  const places = await query<{ host_id: number; page_id: number; path: string; from_at: Instant; until_at: Instant | null }>(
+  const places = await query<{
+    host_id: number;
+    page_id: number;
+    path: string;
+    from_at: Instant;
+    until_at: Instant | null;
+  }>(
     'SELECT host_id, page_id, path, from_at, until_at FROM page_route WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
     [hostIds, new Date(since)],
   );
-  const sites = await query<{ host_id: number; base_path: string; from_at: Instant; until_at: Instant | null; is_primary: boolean; primary_host: string | null; primary_path: string | null }>(
+  const sites = await query<{
+    host_id: number;
+    base_path: string;
+    from_at: Instant;
+    until_at: Instant | null;
+    is_primary: boolean;
+    primary_host: string | null;
+    primary_path: string | null;
+  }>(
     `SELECT a.host_id, a.base_path, greatest(a.from_at, b.from_at) AS from_at, least(a.until_at, b.until_at) AS until_at, a.is_primary, h.name AS primary_host, b.base_path AS primary_path
      FROM site_address a
      LEFT JOIN site_address b ON b.site_id = a.site_id AND b.is_primary AND b.during && a.during
@@ -83,7 +105,8 @@ export async function readHostRoutes(query: Query, hostIds: readonly number[], s
     [hostIds],
   );
   return hosts.map((host): StoredHost => {
-    const own = <Row extends { host_id: number }>(rows: readonly Row[]) => rows.filter(({ host_id }) => host_id === host.id);
+    const own = <Row extends { host_id: number }>(rows: readonly Row[]) =>
+      rows.filter(({ host_id }) => host_id === host.id);
     return {
       hostId: host.id,
       portfolioId: host.portfolio_id,
@@ -92,12 +115,19 @@ export async function readHostRoutes(query: Query, hostIds: readonly number[], s
       host: host.name,
       version: host.version,
       routes: own(routes).map(routeOfRow),
-      pages: own(places).map((row): PageRoute => ({ pageId: row.page_id as PageId, path: row.path, during: { from: row.from_at, until: row.until_at } })),
+      pages: own(places).map((row): PageRoute => ({
+        pageId: row.page_id as PageId,
+        path: row.path,
+        during: { from: row.from_at, until: row.until_at },
+      })),
       sites: own(sites).map((row): SiteRoute => ({
         basePath: row.base_path,
         during: { from: row.from_at, until: row.until_at },
         isPrimary: row.is_primary,
-        primary: row.primary_host !== null && row.primary_path !== null ? { host: row.primary_host, basePath: row.primary_path } : null,
+        primary:
+          row.primary_host !== null && row.primary_path !== null
+            ? { host: row.primary_host, basePath: row.primary_path }
+            : null,
       })),
     };
   });
@@ -106,7 +136,13 @@ export async function readHostRoutes(query: Query, hostIds: readonly number[], s
 function routeOfRow(row: RouteRow): Route {
   const answer: RouteAnswer =
     row.answer === 'page'
-      ? { kind: 'page', pageId: row.page_id as PageId, revisionId: row.revision_id as RevisionId, claimId: row.claim_id as PlanRowId, artifact: row.artifact }
+      ? {
+          kind: 'page',
+          pageId: row.page_id as PageId,
+          revisionId: row.revision_id as RevisionId,
+          claimId: row.claim_id as PlanRowId,
+          artifact: row.artifact,
+        }
       : { ...answerOfRow({ ...row, answer: row.answer }), pageId: row.page_id as PageId | null };
   return { path: row.path, layer: row.layer, during: { from: row.from_at, until: row.until_at }, answer };
 }

@@ -9,11 +9,12 @@ export const TYPES = {
     if (id === 1184) return (text: string) => Date.parse(text);
     if (id === 20) return Number;
     if (id === 1082) return (text: string) => text;
-    return pg.types.getTypeParser(id, format as 'text');
+    return pg.types.getTypeParser(id, format as 'text') as unknown;
   }) as typeof pg.types.getTypeParser,
 };
 
 /** A `Query` over a plain client or pool. */
 export function queryOf(client: pg.Pool | pg.Client | pg.PoolClient): Query {
-  return async <Row>(sql: string, values: readonly unknown[] = []) => (await client.query(sql, [...values])).rows as Row[];
+  return async <Row>(sql: string, values: readonly unknown[] = []) =>
+    (await client.query(sql, [...values])).rows as Row[];
 }

@@ -25,9 +25,16 @@ export class Spool {
 
   /** Closes the file that is written to. Files left open by an edge that was killed are closed too at its next start. */
   async close(all = false): Promise<void> {
-    const open = all ? (await this.names('.open')).filter((name) => name.startsWith(`${this.edgeId}-`)) : this.current ? [this.current] : [];
+    const open = all
+      ? (await this.names('.open')).filter((name) => name.startsWith(`${this.edgeId}-`))
+      : this.current
+        ? [this.current]
+        : [];
     this.current = null;
-    for (const name of open) await rename(join(this.folder, name), join(this.folder, name.replace(/\.open$/, '.ready'))).catch(() => undefined);
+    for (const name of open)
+      await rename(join(this.folder, name), join(this.folder, name.replace(/\.open$/, '.ready'))).catch(
+        () => undefined,
+      );
   }
 
   /** Ships every closed file; gives how many lines went. A file that can't be shipped stays. */
@@ -37,7 +44,10 @@ export class Spool {
       const path = join(this.folder, name);
       const lines = (await readFile(path, 'utf8')).split('\n').flatMap(parseLine);
       await inTransaction(async (query) => {
-        const [first] = await query('INSERT INTO shipped_spool (name) VALUES ($1) ON CONFLICT DO NOTHING RETURNING name', [name]);
+        const [first] = await query(
+          'INSERT INTO shipped_spool (name) VALUES ($1) ON CONFLICT DO NOTHING RETURNING name',
+          [name],
+        );
         if (first) await countLines(query, lines);
       });
       await unlink(path);
@@ -64,7 +74,10 @@ function parseLine(text: string): VisitLine[] {
 async function countLines(query: Query, lines: readonly VisitLine[]): Promise<void> {
   for (const { day, portfolioId, host, path, outcome, pageId, isBot, count, visitors } of lines) {
     const seen = visitors.length
-      ? await query('INSERT INTO visitor_seen (day, page_id, visitor) SELECT $1, $2, unnest($3::text[]) ON CONFLICT DO NOTHING RETURNING 1', [day, pageId, visitors])
+      ? await query(
+          'INSERT INTO visitor_seen (day, page_id, visitor) SELECT $1, $2, unnest($3::text[]) ON CONFLICT DO NOTHING RETURNING 1',
+          [day, pageId, visitors],
+        )
       : [];
     await query(
       `INSERT INTO visit_day (portfolio_id, day, host, path, outcome, page_id, is_bot, answers, visits)

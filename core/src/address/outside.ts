@@ -1,11 +1,9 @@
-export type OutsideAddress =
-  { readonly ok: true; readonly url: string } | { readonly ok: false; readonly why: string };
+export type OutsideAddress = { readonly ok: true; readonly url: string } | { readonly ok: false; readonly why: string };
 
 /** Checks an outside address a person typed. Only http, https, mailto and tel lead anywhere from a page. */
 export function checkOutsideAddress(typed: string, kinds: 'link' | 'redirect' = 'link'): OutsideAddress {
   const raw = typed.trim();
   if (raw.length > 2048) return { ok: false, why: 'That address is too long: at most 2,048 characters.' };
-  // eslint-disable-next-line no-control-regex
   if (/[\u0000-\u0020\u007f]/.test(raw)) return { ok: false, why: 'An address can’t contain spaces.' };
   let url: URL;
   try {

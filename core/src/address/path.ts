@@ -27,7 +27,6 @@ export function normalisePath(raw: string): string | null {
     } catch {
       return null;
     }
-    // eslint-disable-next-line no-control-regex
     if (/[/\\\u0000-\u001f\u007f]/.test(segment)) return null;
     if (segment === '' || segment === '.') continue;
     if (segment === '..') kept.pop();

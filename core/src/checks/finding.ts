@@ -11,7 +11,8 @@ export interface Finding {
   /** What the person can do. */
   readonly mend: string;
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
-  readonly place: { readonly blockId: string; readonly field: string } | { readonly metadata: 'title' | 'description' } | null;
+  readonly place:
+    { readonly blockId: string; readonly field: string } | { readonly metadata: 'title' | 'description' } | null;
 }
 
 /** What checks look at: the document, and the plan as the release would make it. */

@@ -6,10 +6,22 @@ export const firstHeading: DocumentCheck = ({ document }) => {
   const openings = document.blocks.filter(({ type }) => blockTypes[type].firstHeadings > 0);
   const [first, second] = openings;
   const block = (message: string, mend: string, blockId?: string) => [
-    { check: 'first-heading', severity: 'blocks' as const, message, mend, place: blockId ? { blockId, field: 'heading' } : null },
+    {
+      check: 'first-heading',
+      severity: 'blocks' as const,
+      message,
+      mend,
+      place: blockId ? { blockId, field: 'heading' } : null,
+    },
   ];
   if (!first) return block('The page has no first heading.', 'Add an opening block.');
-  if (second) return block(`The page has ${openings.length} first headings; it needs exactly one.`, 'Remove an opening block, or make it a text.', second.id);
-  if (typeof first.fields['heading'] !== 'string' || !first.fields['heading'].trim()) return block('The first heading is empty.', 'Write it.', first.id);
+  if (second)
+    return block(
+      `The page has ${openings.length} first headings; it needs exactly one.`,
+      'Remove an opening block, or make it a text.',
+      second.id,
+    );
+  if (typeof first.fields['heading'] !== 'string' || !first.fields['heading'].trim())
+    return block('The first heading is empty.', 'Write it.', first.id);
   return [];
 };

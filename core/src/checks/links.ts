@@ -15,14 +15,40 @@ export const links: Check = ({ document, during, planned, pageId, nameOf, write 
     const isNowhere = (kind: string) => kind === 'nothing' || kind === 'gone' || kind === 'loop';
     const [first, ...rest] = stretches;
     if (first && isNowhere(first.value.kind))
-      return [{ check: 'links', severity: 'blocks', message: `The link to ${name} leads nowhere when this goes live: that page is off.`, mend: 'Choose another page, or release that one first.', place }];
+      return [
+        {
+          check: 'links',
+          severity: 'blocks',
+          message: `The link to ${name} leads nowhere when this goes live: that page is off.`,
+          mend: 'Choose another page, or release that one first.',
+          place,
+        },
+      ];
     const broken = rest.find((stretch) => isNowhere(stretch.value.kind));
     if (broken)
-      return [{ check: 'links', severity: 'worth-fixing', message: `The link to ${name} leads nowhere from ${write(broken.during.from)}.`, mend: 'Give that page an afterwards, or choose another target.', place }];
-    const through = stretches.find((stretch) => stretch.value.kind === 'outside' || (stretch.value.kind === 'address' && !stretch.value.isDirect));
+      return [
+        {
+          check: 'links',
+          severity: 'worth-fixing',
+          message: `The link to ${name} leads nowhere from ${write(broken.during.from)}.`,
+          mend: 'Give that page an afterwards, or choose another target.',
+          place,
+        },
+      ];
+    const through = stretches.find(
+      (stretch) => stretch.value.kind === 'outside' || (stretch.value.kind === 'address' && !stretch.value.isDirect),
+    );
     if (through) {
       const from = through === first ? '' : ` from ${write(through.during.from)}`;
-      return [{ check: 'links', severity: 'worth-fixing', message: `The link to ${name} leads through a redirect${from}.`, mend: 'Choose the page it leads to.', place }];
+      return [
+        {
+          check: 'links',
+          severity: 'worth-fixing',
+          message: `The link to ${name} leads through a redirect${from}.`,
+          mend: 'Choose the page it leads to.',
+          place,
+        },
+      ];
     }
     return [];
   });

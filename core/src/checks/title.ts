@@ -6,17 +6,49 @@ import type { DocumentCheck } from './finding.js';
 export const title: DocumentCheck = ({ document }) => {
   const { title: text, description } = document.metadata;
   if (!text.trim())
-    return [{ check: 'title', severity: 'blocks', message: 'The page has no title.', mend: 'Write one: search engines and browser tabs show it.', place: { metadata: 'title' } }];
+    return [
+      {
+        check: 'title',
+        severity: 'blocks',
+        message: 'The page has no title.',
+        mend: 'Write one: search engines and browser tabs show it.',
+        place: { metadata: 'title' },
+      },
+    ];
   const titleLength = lengthOf(text);
   const descriptionLength = lengthOf(description);
   return [
     ...(titleLength > TITLE_SHOWN
-      ? [{ check: 'title', severity: 'worth-fixing' as const, message: `Title is ${titleLength} characters; about ${TITLE_SHOWN} are shown.`, mend: 'Shorten it, the important words first.', place: { metadata: 'title' as const } }]
+      ? [
+          {
+            check: 'title',
+            severity: 'worth-fixing' as const,
+            message: `Title is ${titleLength} characters; about ${TITLE_SHOWN} are shown.`,
+            mend: 'Shorten it, the important words first.',
+            place: { metadata: 'title' as const },
+          },
+        ]
       : []),
     ...(!description.trim()
-      ? [{ check: 'description', severity: 'worth-fixing' as const, message: 'The page has no description.', mend: 'Write one or two sentences: search engines show them.', place: { metadata: 'description' as const } }]
+      ? [
+          {
+            check: 'description',
+            severity: 'worth-fixing' as const,
+            message: 'The page has no description.',
+            mend: 'Write one or two sentences: search engines show them.',
+            place: { metadata: 'description' as const },
+          },
+        ]
       : descriptionLength > DESCRIPTION_SHOWN
-        ? [{ check: 'description', severity: 'worth-fixing' as const, message: `Description is ${descriptionLength} characters; about ${DESCRIPTION_SHOWN} are shown.`, mend: 'Shorten it.', place: { metadata: 'description' as const } }]
+        ? [
+            {
+              check: 'description',
+              severity: 'worth-fixing' as const,
+              message: `Description is ${descriptionLength} characters; about ${DESCRIPTION_SHOWN} are shown.`,
+              mend: 'Shorten it.',
+              place: { metadata: 'description' as const },
+            },
+          ]
         : []),
   ];
 };

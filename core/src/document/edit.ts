@@ -18,7 +18,10 @@ export interface Edited {
 /** The document after an edit, with the inverse; `null` where the edit's block or field is not there (any more). */
 export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
   const { blocks } = document;
-  const withBlocks = (next: readonly Block[], inverse: Edit): Edited => ({ document: { ...document, blocks: next }, inverse });
+  const withBlocks = (next: readonly Block[], inverse: Edit): Edited => ({
+    document: { ...document, blocks: next },
+    inverse,
+  });
   switch (edit.kind) {
     case 'insert': {
       if (blocks.some(({ id }) => id === edit.block.id)) return null;
@@ -35,7 +38,11 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       const block = blocks[from];
       if (!block) return null;
       const to = Math.max(0, Math.min(edit.to, blocks.length - 1));
-      return withBlocks(blocks.toSpliced(from, 1).toSpliced(to, 0, block), { kind: 'move', blockId: edit.blockId, to: from });
+      return withBlocks(blocks.toSpliced(from, 1).toSpliced(to, 0, block), {
+        kind: 'move',
+        blockId: edit.blockId,
+        to: from,
+      });
     }
     case 'set': {
       const at = blocks.findIndex(({ id }) => id === edit.blockId);

@@ -17,10 +17,29 @@ export interface Button {
 
 /** One field of a block: what the margin shows, how JSON is read, what a new block starts with. */
 export type FieldDefinition =
-  | { readonly kind: 'line' | 'paragraph'; readonly key: string; readonly label: string; readonly max: number; readonly isMultiline?: boolean }
+  | {
+      readonly kind: 'line' | 'paragraph';
+      readonly key: string;
+      readonly label: string;
+      readonly max: number;
+      readonly isMultiline?: boolean;
+    }
   | { readonly kind: 'rich' | 'picture' | 'button'; readonly key: string; readonly label: string }
-  | { readonly kind: 'choice'; readonly key: string; readonly label: string; readonly options: readonly { readonly value: string; readonly label: string }[] }
-  | { readonly kind: 'list'; readonly key: string; readonly label: string; readonly itemLabel: string; readonly min: number; readonly max: number; readonly fields: readonly FieldDefinition[] };
+  | {
+      readonly kind: 'choice';
+      readonly key: string;
+      readonly label: string;
+      readonly options: readonly { readonly value: string; readonly label: string }[];
+    }
+  | {
+      readonly kind: 'list';
+      readonly key: string;
+      readonly label: string;
+      readonly itemLabel: string;
+      readonly min: number;
+      readonly max: number;
+      readonly fields: readonly FieldDefinition[];
+    };
 
 export type FieldValue = string | RichText | PictureUse | Button | null | readonly FieldValues[];
 export interface FieldValues {
@@ -50,17 +69,26 @@ export function blankValues(fields: readonly FieldDefinition[]): FieldValues {
 }
 
 /** Values from JSON by their definitions. Missing fields get their blank value; unknown ones are a fault. */
-export function valuesFromJSON(fields: readonly FieldDefinition[], json: unknown, path: string, faults: Fault[]): FieldValues {
+export function valuesFromJSON(
+  fields: readonly FieldDefinition[],
+  json: unknown,
+  path: string,
+  faults: Fault[],
+): FieldValues {
   if (!isRecord(json)) {
     faults.push({ path, message: 'These fields can’t be read.' });
     return blankValues(fields);
   }
   for (const key of Object.keys(json))
-    if (!fields.some((field) => field.key === key)) faults.push({ path: `${path}.${key}`, message: 'There is no such field.' });
+    if (!fields.some((field) => field.key === key))
+      faults.push({ path: `${path}.${key}`, message: 'There is no such field.' });
   return Object.fromEntries(
     fields.map((field) => {
       const value = json[field.key];
-      return [field.key, value === undefined ? blankValue(field) : valueFromJSON(field, value, `${path}.${field.key}`, faults)];
+      return [
+        field.key,
+        value === undefined ? blankValue(field) : valueFromJSON(field, value, `${path}.${field.key}`, faults),
+      ];
     }),
   );
 }
@@ -75,29 +103,41 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
     case 'line':
     case 'paragraph': {
       if (typeof json !== 'string') return refuse('This must be a text.');
-      if (json.length > field.max) return refuse(`${field.label} has ${json.length.toLocaleString('en')} characters; at most ${field.max.toLocaleString('en')}.`);
+      if (json.length > field.max)
+        return refuse(
+          `${field.label} has ${json.length.toLocaleString('en')} characters; at most ${field.max.toLocaleString('en')}.`,
+        );
       return json;
     }
     case 'rich':
       return richTextFromJSON(json, path, faults);
     case 'choice':
-      return field.options.some(({ value }) => value === json) ? (json as string) : refuse('Choose one of the options.');
+      return field.options.some(({ value }) => value === json)
+        ? (json as string)
+        : refuse('Choose one of the options.');
     case 'picture': {
       if (json === null) return null;
-      if (!isRecord(json) || !Number.isSafeInteger(json['pictureId']) || typeof json['description'] !== 'string') return refuse('This picture can’t be read.');
+      if (!isRecord(json) || !Number.isSafeInteger(json['pictureId']) || typeof json['description'] !== 'string')
+        return refuse('This picture can’t be read.');
       if (json['description'].length > 500) return refuse('A description has at most 500 characters.');
-      return { pictureId: json['pictureId'] as PictureId, description: json['description'], isDecorative: json['isDecorative'] === true };
+      return {
+        pictureId: json['pictureId'] as PictureId,
+        description: json['description'],
+        isDecorative: json['isDecorative'] === true,
+      };
     }
     case 'button': {
       if (json === null) return null;
       if (!isRecord(json) || typeof json['label'] !== 'string') return refuse('This button can’t be read.');
       if (json['label'].length > 80) return refuse('A button has at most 80 characters.');
-      const target = json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
+      const target =
+        json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
       return typeof target === 'string' ? refuse(target) : { label: json['label'], target };
     }
     case 'list': {
       if (!Array.isArray(json)) return refuse('This must be a list.');
-      if (json.length < field.min || json.length > field.max) return refuse(`${field.label}: ${field.min} to ${field.max}, not ${json.length}.`);
+      if (json.length < field.min || json.length > field.max)
+        return refuse(`${field.label}: ${field.min} to ${field.max}, not ${json.length}.`);
       return json.map((item, index) => valuesFromJSON(field.fields, item, `${path}[${index}]`, faults));
     }
   }

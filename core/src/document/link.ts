@@ -11,7 +11,9 @@ export function linkTargetFromJSON(json: unknown): LinkTarget | string {
   if (!isRecord(json)) return 'Choose a page or an outside address.';
   if (json['kind'] === 'page') {
     const pageId = json['pageId'];
-    return Number.isSafeInteger(pageId) && (pageId as number) > 0 ? { kind: 'page', pageId: pageId as PageId } : 'Choose a page.';
+    return Number.isSafeInteger(pageId) && (pageId as number) > 0
+      ? { kind: 'page', pageId: pageId as PageId }
+      : 'Choose a page.';
   }
   if (json['kind'] === 'outside' && typeof json['url'] === 'string') {
     const checked = checkOutsideAddress(json['url']);

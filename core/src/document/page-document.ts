@@ -1,6 +1,14 @@
 import { blockTypes, isBlockType, type BlockType } from '../blocks/registry.js';
 import type { PageId } from '../plan/index.js';
-import { blankValues, valuesFromJSON, type Button, type FieldDefinition, type FieldValue, type FieldValues, type PictureUse } from './fields.js';
+import {
+  blankValues,
+  valuesFromJSON,
+  type Button,
+  type FieldDefinition,
+  type FieldValue,
+  type FieldValues,
+  type PictureUse,
+} from './fields.js';
 import type { LinkTarget } from './link.js';
 import { isRecord, type Fault, type Result } from './result.js';
 import { richTextLinks, type RichText } from './rich-text.js';
@@ -42,13 +50,20 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     title: textFromJSON(json['metadata']['title'], 'metadata.title', MAX_TITLE, faults),
     description: textFromJSON(json['metadata']['description'], 'metadata.description', MAX_DESCRIPTION, faults),
   };
-  if (json['blocks'].length > MAX_BLOCKS) faults.push({ path: 'blocks', message: `A page has at most ${MAX_BLOCKS} blocks.` });
+  if (json['blocks'].length > MAX_BLOCKS)
+    faults.push({ path: 'blocks', message: `A page has at most ${MAX_BLOCKS} blocks.` });
   const seen = new Set<string>();
   const blocks = json['blocks'].slice(0, MAX_BLOCKS).flatMap((block: unknown, index): Block[] => {
     const path = `blocks[${index}]`;
     const id = isRecord(block) ? block['id'] : undefined;
     const type = isRecord(block) ? block['type'] : undefined;
-    if (!isRecord(block) || typeof id !== 'string' || !/^[a-z0-9]{4,24}$/.test(id) || seen.has(id) || !isBlockType(type)) {
+    if (
+      !isRecord(block) ||
+      typeof id !== 'string' ||
+      !/^[a-z0-9]{4,24}$/.test(id) ||
+      seen.has(id) ||
+      !isBlockType(type)
+    ) {
       faults.push({ path, message: 'This block can’t be read.' });
       return [];
     }
@@ -63,7 +78,8 @@ function textFromJSON(value: unknown, path: string, max: number, faults: Fault[]
     faults.push({ path, message: 'This must be a text.' });
     return '';
   }
-  if (value.length > max) faults.push({ path, message: `${value.length.toLocaleString('en')} characters; at most ${max}.` });
+  if (value.length > max)
+    faults.push({ path, message: `${value.length.toLocaleString('en')} characters; at most ${max}.` });
   return value;
 }
 
@@ -75,8 +91,17 @@ export interface Placed<T> {
   readonly value: T;
 }
 
-function visit(blocks: readonly Block[], see: (field: FieldDefinition, value: FieldValue, at: Omit<Placed<never>, 'value'>) => void): void {
-  const walk = (blockId: string, fields: readonly FieldDefinition[], values: FieldValues, path: string, above: string): void => {
+function visit(
+  blocks: readonly Block[],
+  see: (field: FieldDefinition, value: FieldValue, at: Omit<Placed<never>, 'value'>) => void,
+): void {
+  const walk = (
+    blockId: string,
+    fields: readonly FieldDefinition[],
+    values: FieldValues,
+    path: string,
+    above: string,
+  ): void => {
     for (const field of fields) {
       const value = values[field.key] ?? null;
       const label = above + field.label;
@@ -98,7 +123,8 @@ export function linksOf(document: PageDocument): Placed<LinkTarget>[] {
       const { target } = value as Button;
       if (target) links.push({ ...at, value: target });
     }
-    if (field.kind === 'rich') for (const target of richTextLinks(value as RichText)) links.push({ ...at, value: target });
+    if (field.kind === 'rich')
+      for (const target of richTextLinks(value as RichText)) links.push({ ...at, value: target });
   });
   return links;
 }

@@ -1,5 +1,6 @@
 /** A value, or what is wrong with the input and where. */
-export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly faults: readonly Fault[] };
+export type Result<T> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly faults: readonly Fault[] };
 
 /** What is wrong at one place of an input; `path` as in `blocks[2].items[0].title`. */
 export interface Fault {

@@ -18,7 +18,8 @@ export interface RichItem {
 }
 
 export type RichInline =
-  { readonly type: 'text'; readonly text: string; readonly marks?: readonly RichMark[] } | { readonly type: 'hardBreak' };
+  | { readonly type: 'text'; readonly text: string; readonly marks?: readonly RichMark[] }
+  | { readonly type: 'hardBreak' };
 
 export type RichMark =
   | { readonly type: 'bold' }
@@ -42,7 +43,8 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
     return EMPTY_RICH_TEXT;
   }
   let length = 0;
-  const list = (value: unknown): unknown[] => (value === undefined ? [] : Array.isArray(value) ? value : (fault('This text can’t be read.'), []));
+  const list = (value: unknown): unknown[] =>
+    value === undefined ? [] : Array.isArray(value) ? value : (fault('This text can’t be read.'), []);
   const marks = (value: unknown): RichMark[] =>
     list(value).flatMap((mark): RichMark[] => {
       if (!isRecord(mark)) return [];
@@ -76,17 +78,32 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
         case 'paragraph':
           return [content === undefined ? { type: 'paragraph' } : { type: 'paragraph', content: inline(content) }];
         case 'heading':
-          return [{ type: 'heading', attrs: { level: isRecord(node['attrs']) && node['attrs']['level'] === 3 ? 3 : 2 }, content: inline(content) }];
+          return [
+            {
+              type: 'heading',
+              attrs: { level: isRecord(node['attrs']) && node['attrs']['level'] === 3 ? 3 : 2 },
+              content: inline(content),
+            },
+          ];
         case 'bulletList':
         case 'orderedList':
-          return [{ type: node['type'], content: list(content).map((item) => ({ type: 'listItem', content: blocks(isRecord(item) ? item['content'] : [], depth + 1) })) }];
+          return [
+            {
+              type: node['type'],
+              content: list(content).map((item) => ({
+                type: 'listItem',
+                content: blocks(isRecord(item) ? item['content'] : [], depth + 1),
+              })),
+            },
+          ];
         default:
           return (fault('This text has a part that pages can’t have.'), []);
       }
     });
   };
   const content = blocks(json['content'], 0);
-  if (length > MAX_RICH_TEXT) fault(`This text has ${length.toLocaleString('en')} characters; at most ${MAX_RICH_TEXT.toLocaleString('en')}.`);
+  if (length > MAX_RICH_TEXT)
+    fault(`This text has ${length.toLocaleString('en')} characters; at most ${MAX_RICH_TEXT.toLocaleString('en')}.`);
   return { type: 'doc', content };
 }
 

@@ -16,7 +16,12 @@ export function startDocument(start: Start, name: string, newId: () => string): 
       return {
         metadata,
         blocks: [
-          newBlock('opening', newId(), { kicker: 'For a limited time', heading, text: 'Say in one sentence what people get and what it costs.', button: { label: 'Take the offer', target: null } }),
+          newBlock('opening', newId(), {
+            kicker: 'For a limited time',
+            heading,
+            text: 'Say in one sentence what people get and what it costs.',
+            button: { label: 'Take the offer', target: null },
+          }),
           newBlock('reasons', newId(), {
             heading: 'Why now',
             items: [
@@ -25,24 +30,46 @@ export function startDocument(start: Start, name: string, newId: () => string): 
               { title: 'The third reason', text: 'What happens after they say yes.', picture: null },
             ],
           }),
-          newBlock('callToAction', newId(), { heading: 'Ready when you are', text: 'Repeat the offer in a few words.', button: { label: 'Take the offer', target: null } }),
+          newBlock('callToAction', newId(), {
+            heading: 'Ready when you are',
+            text: 'Repeat the offer in a few words.',
+            button: { label: 'Take the offer', target: null },
+          }),
         ],
       };
     case 'event':
       return {
         metadata,
         blocks: [
-          newBlock('opening', newId(), { kicker: 'Date and place', heading, text: 'Say what happens, where, and for whom.', button: { label: 'Get a place', target: null } }),
-          newBlock('text', newId(), { body: richTextOf('Describe the day from arrival to the end: what to bring, how to get there, what it costs.') }),
+          newBlock('opening', newId(), {
+            kicker: 'Date and place',
+            heading,
+            text: 'Say what happens, where, and for whom.',
+            button: { label: 'Get a place', target: null },
+          }),
+          newBlock('text', newId(), {
+            body: richTextOf(
+              'Describe the day from arrival to the end: what to bring, how to get there, what it costs.',
+            ),
+          }),
           newBlock('quote', newId(), { text: 'What somebody said of last time.', who: 'Name', role: 'Who they are' }),
-          newBlock('callToAction', newId(), { heading: 'See you there', text: 'Places are limited.', button: { label: 'Get a place', target: null } }),
+          newBlock('callToAction', newId(), {
+            heading: 'See you there',
+            text: 'Places are limited.',
+            button: { label: 'Get a place', target: null },
+          }),
         ],
       };
     case 'notice':
       return {
         metadata,
         blocks: [
-          newBlock('opening', newId(), { layout: 'stacked', kicker: 'Notice', heading, text: 'Say what is different, from when, and until when.' }),
+          newBlock('opening', newId(), {
+            layout: 'stacked',
+            kicker: 'Notice',
+            heading,
+            text: 'Say what is different, from when, and until when.',
+          }),
           newBlock('text', newId(), { body: richTextOf('What people should do instead, and where they can ask.') }),
         ],
       };

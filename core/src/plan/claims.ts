@@ -27,7 +27,10 @@ export function pageAddressesOf(
   placements: readonly Placement[],
   siteAddresses: readonly SiteAddress[],
 ): PageAddress[] {
-  const primary = groupBy(siteAddresses.filter((address) => address.isPrimary), (address) => address.siteId);
+  const primary = groupBy(
+    siteAddresses.filter((address) => address.isPrimary),
+    (address) => address.siteId,
+  );
   return placements.flatMap((placement) =>
     (primary.get(placement.siteId) ?? []).flatMap(({ hostId, basePath, during }) => {
       const both = intersect(placement.during, during);
@@ -56,7 +59,9 @@ export function comparePrecedence(a: AfterAnswer, b: AfterAnswer): number {
 
 function cutAnswers(answers: readonly AfterAnswer[]): Claim[] {
   const byPrecedence = [...answers].sort((a, b) => comparePrecedence(b, a));
-  const instants = [...new Set(answers.flatMap(({ during }) => [during.from as number, endOf(during)]))].sort((a, b) => a - b);
+  const instants = [...new Set(answers.flatMap(({ during }) => [during.from as number, endOf(during)]))].sort(
+    (a, b) => a - b,
+  );
   const claims: Claim[] = [];
   let last: { holder: AfterAnswer; from: number; until: number } | null = null;
   const close = () => {

@@ -15,7 +15,12 @@ export interface Move {
  * The plan with the page at another site or path from an instant on (design rule 7). A planned later move stays. The
  * afterwards of periods that are still to end follow the page; those of past periods stay where they were.
  */
-export function movePage(plan: PagePlan, move: Move, siteAddresses: readonly SiteAddress[], nextId: IdSource): PagePlan {
+export function movePage(
+  plan: PagePlan,
+  move: Move,
+  siteAddresses: readonly SiteAddress[],
+  nextId: IdSource,
+): PagePlan {
   const current = plan.placements.find(({ during }) => contains(during, move.at));
   if (!current) throw new RangeError('The page has no place at that instant');
   const placements = plan.placements.flatMap((placement): Placement[] => {
@@ -65,5 +70,15 @@ export function answerLeft(
   const id = nextId();
   const answer = chosen ?? { kind: 'redirect', target: { kind: 'page', pageId: plan.pageId }, status: 301 };
   const { hostId, path } = old;
-  return { id, kind: 'move', pageId: plan.pageId, hostId, path, during: { from: at, until: null }, answer, rank: at, order: id };
+  return {
+    id,
+    kind: 'move',
+    pageId: plan.pageId,
+    hostId,
+    path,
+    during: { from: at, until: null },
+    answer,
+    rank: at,
+    order: id,
+  };
 }

@@ -1,4 +1,14 @@
-import { before, contains, endOf, fromOn, interval, later, subtract, type Instant, type Interval } from '../time/index.js';
+import {
+  before,
+  contains,
+  endOf,
+  fromOn,
+  interval,
+  later,
+  subtract,
+  type Instant,
+  type Interval,
+} from '../time/index.js';
 import { pageAddressesOf } from './claims.js';
 import type { IdSource, RevisionId } from './ids.js';
 import type { AddressKey, AfterAnswer, Answer, LivePeriod, PagePlan, SiteAddress } from './types.js';
@@ -94,7 +104,12 @@ export function addressAt(plan: PagePlan, at: Instant, siteAddresses: readonly S
   return pageAddressesOf(plan.placements, siteAddresses).find(({ during }) => contains(during, at)) ?? null;
 }
 
-function keptPeriods(periods: readonly LivePeriod[], painted: Interval, isBack: boolean, nextId: IdSource): LivePeriod[] {
+function keptPeriods(
+  periods: readonly LivePeriod[],
+  painted: Interval,
+  isBack: boolean,
+  nextId: IdSource,
+): LivePeriod[] {
   return periods.flatMap((period) => {
     const isPlannedAfter = period.during.from >= endOf(painted);
     return subtract(period.during, painted)
@@ -130,7 +145,17 @@ function keptAnswers(
 function newAnswer(plan: PagePlan, place: AddressKey, from: Instant, answer: Answer, nextId: IdSource): AfterAnswer {
   const id = nextId();
   const { hostId, path } = place;
-  return { id, kind: 'afterwards', pageId: plan.pageId, hostId, path, during: { from, until: null }, answer, rank: from, order: id };
+  return {
+    id,
+    kind: 'afterwards',
+    pageId: plan.pageId,
+    hostId,
+    path,
+    during: { from, until: null },
+    answer,
+    rank: from,
+    order: id,
+  };
 }
 
 function cutsBetween(old: readonly LivePeriod[], kept: readonly LivePeriod[], painted: Interval): Cut[] {
@@ -139,6 +164,8 @@ function cutsBetween(old: readonly LivePeriod[], kept: readonly LivePeriod[], pa
     for (const period of kept)
       if (period.revisionId === revisionId) parts = parts.flatMap((part) => subtract(part, period.during));
     const isLater = during.from >= painted.from;
-    return parts.filter((part) => before(part, painted.from) === null).map((part) => ({ revisionId, during: part, isLater }));
+    return parts
+      .filter((part) => before(part, painted.from) === null)
+      .map((part) => ({ revisionId, during: part, isLater }));
   });
 }

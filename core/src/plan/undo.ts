@@ -49,7 +49,9 @@ function splice<T extends Row>(
     const during = fromOn(row.during, at);
     if (!during) return [];
     // A row that is in force right up to `at` just goes on; so does one that has not begun.
-    const goesOn = past.find((kept) => !joined.has(kept) && kept.id === row.id && endOf(kept.during) === during.from && isSame(kept, row));
+    const goesOn = past.find(
+      (kept) => !joined.has(kept) && kept.id === row.id && endOf(kept.during) === during.from && isSame(kept, row),
+    );
     if (goesOn) joined.add(goesOn);
     if (goesOn) return [{ ...row, during: { from: goesOn.during.from, until: during.until } }];
     return [{ ...row, during, id: row.during.from >= at ? row.id : nextId() }];

@@ -27,7 +27,8 @@ export type StateFilter = (typeof STATE_FILTERS)[number];
 /** A live page counts as ending soon in its last fourteen days. */
 export const ENDING_SOON = 14 * DAY;
 
-const intervalsOf = (row: RegisterRow): { during: Interval }[] => row.periods.map((period) => ({ during: period as Interval }));
+const intervalsOf = (row: RegisterRow): { during: Interval }[] =>
+  row.periods.map((period) => ({ during: period as Interval }));
 
 export function rowState(row: RegisterRow, at: Instant): PageState {
   return stateAt(intervalsOf(row), at);
@@ -81,8 +82,10 @@ export function marksOf(rows: readonly RegisterRow[], during: Interval): Mark[] 
   const marks: Mark[] = [];
   for (const { name, periods } of rows)
     for (const { from, until } of periods) {
-      if (contains(during, from as Instant) && !periods.some((other) => other.until === from)) marks.push({ at: from, kind: 'live', name });
-      if (until !== null && contains(during, until as Instant) && !periods.some((other) => other.from === until)) marks.push({ at: until, kind: 'off', name });
+      if (contains(during, from as Instant) && !periods.some((other) => other.until === from))
+        marks.push({ at: from, kind: 'live', name });
+      if (until !== null && contains(during, until as Instant) && !periods.some((other) => other.from === until))
+        marks.push({ at: until, kind: 'off', name });
     }
   return marks.sort((a, b) => a.at - b.at);
 }

@@ -60,5 +60,6 @@ export function contextOf(parts: Omit<RenderContext, 'takeFirstPicture'>): Rende
 
 /** What visitors get where a site has no not-found page of its own. */
 export function plainNotFoundHtml(): string {
-  return html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex"><title>Not found</title></head><body><h1>Not found</h1><p>There is no page at this address.</p></body></html>`.markup;
+  return html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex"><title>Not found</title></head><body><h1>Not found</h1><p>There is no page at this address.</p></body></html>`
+    .markup;
 }

@@ -32,12 +32,15 @@ export function richTextHtml(text: RichText, context: RenderContext): Html {
 }
 
 function richBlock(node: RichBlock, context: RenderContext): Html {
-  const items = (list: readonly RichItem[]) => list.map(({ content }) => html`<li>${content.map((child) => richBlock(child, context))}</li>`);
+  const items = (list: readonly RichItem[]) =>
+    list.map(({ content }) => html`<li>${content.map((child) => richBlock(child, context))}</li>`);
   switch (node.type) {
     case 'paragraph':
       return html`<p>${richInlines(node.content ?? [], context)}</p>`;
     case 'heading':
-      return node.attrs.level === 3 ? html`<h3>${richInlines(node.content ?? [], context)}</h3>` : html`<h2>${richInlines(node.content ?? [], context)}</h2>`;
+      return node.attrs.level === 3
+        ? html`<h3>${richInlines(node.content ?? [], context)}</h3>`
+        : html`<h2>${richInlines(node.content ?? [], context)}</h2>`;
     case 'bulletList':
       return html`<ul>${items(node.content)}</ul>`;
     case 'orderedList':
@@ -48,11 +51,14 @@ function richBlock(node: RichBlock, context: RenderContext): Html {
 function richInlines(nodes: readonly RichInline[], context: RenderContext): Html[] {
   return nodes.map((node) => {
     if (node.type === 'hardBreak') return html`<br>`;
-    return (node.marks ?? []).reduce((inner, mark) => {
-      if (mark.type === 'bold') return html`<strong>${inner}</strong>`;
-      if (mark.type === 'italic') return html`<em>${inner}</em>`;
-      const href = context.hrefOf(mark.attrs.target);
-      return href === null ? inner : html`<a href="${href}">${inner}</a>`;
-    }, html`${node.text}`);
+    return (node.marks ?? []).reduce(
+      (inner, mark) => {
+        if (mark.type === 'bold') return html`<strong>${inner}</strong>`;
+        if (mark.type === 'italic') return html`<em>${inner}</em>`;
+        const href = context.hrefOf(mark.attrs.target);
+        return href === null ? inner : html`<a href="${href}">${inner}</a>`;
+      },
+      html`${node.text}`,
+    );
   });
 }

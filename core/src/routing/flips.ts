@@ -10,10 +10,19 @@ import type { Resolution } from './types.js';
  */
 export function nextFlipAfter(routes: RouteTable, now: Instant): Instant | null {
   const edges = new Set<number>();
-  const note = (at: number) => at > now && at !== Infinity && edges.add(at);
+  const note = (at: number) => {
+    if (at > now && at !== Infinity) edges.add(at);
+  };
   for (const { paths, sites, source } of routes.hosts.values()) {
-    for (const stretches of paths.values()) for (const { from, until } of stretches) (note(from), note(until));
-    for (const { during } of [...sites, ...source.pages]) (note(during.from), note(endOf(during)));
+    for (const stretches of paths.values())
+      for (const { from, until } of stretches) {
+        note(from);
+        note(until);
+      }
+    for (const { during } of [...sites, ...source.pages]) {
+      note(during.from);
+      note(endOf(during));
+    }
   }
   const ordered = [...edges].sort((a, b) => a - b) as Instant[];
   return ordered.find((at) => isFlip(routes, at)) ?? null;
@@ -60,8 +69,16 @@ export function followedOver(routes: RouteTable, pageId: PageId, during: Interva
 }
 
 /** What visitors of an address get over `[from, until)`, as stretches in order; neighbours differ. */
-export function resolvedOver(routes: RouteTable, address: { host: string; path: string }, during: Interval): Stable<Resolution>[] {
-  return stableOver(during, (at, witness) => resolve(routes, address, at, (from, until) => witness(from, until)), isSameResolution);
+export function resolvedOver(
+  routes: RouteTable,
+  address: { host: string; path: string },
+  during: Interval,
+): Stable<Resolution>[] {
+  return stableOver(
+    during,
+    (at, witness) => resolve(routes, address, at, (from, until) => witness(from, until)),
+    isSameResolution,
+  );
 }
 
 function sameFollowed(a: Followed, b: Followed): boolean {

@@ -24,12 +24,17 @@ export function redirectProblems(
       const { answer } = stretch;
       if (answer.kind !== 'redirect' || answer.target.kind !== 'page' || stretch.until <= from) continue;
       const target = answer.target.pageId;
-      const during = { from: Math.max(stretch.from, from) as Instant, until: stretch.until === Infinity ? null : (stretch.until as Instant) };
+      const during = {
+        from: Math.max(stretch.from, from) as Instant,
+        until: stretch.until === Infinity ? null : (stretch.until as Instant),
+      };
       for (const { during: part, value } of followedOver(routes, target, during)) {
         if (value.kind === 'loop') problems.push({ kind: 'loop', host, path, target, during: part });
-        else if (value.kind === 'nothing' || value.kind === 'gone') problems.push({ kind: 'dead-end', host, path, target, during: part });
+        else if (value.kind === 'nothing' || value.kind === 'gone')
+          problems.push({ kind: 'dead-end', host, path, target, during: part });
         // A redirect that arrives where it started would send the visitor round for ever.
-        else if (value.kind === 'address' && value.host === host && value.path === path) problems.push({ kind: 'loop', host, path, target, during: part });
+        else if (value.kind === 'address' && value.host === host && value.path === path)
+          problems.push({ kind: 'loop', host, path, target, during: part });
       }
     }
   return problems.sort((a, b) => a.during.from - b.during.from || endOf(a.during) - endOf(b.during));

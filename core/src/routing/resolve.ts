@@ -57,7 +57,12 @@ function afterAnswer(
   switch (end.kind) {
     case 'address': {
       // A page that has come to lie at the very address that was asked for answers for itself.
-      return { kind: 'redirect', status: end.status, to: { kind: 'address', host: end.host, path: end.path, pageId: end.pageId }, pageId };
+      return {
+        kind: 'redirect',
+        status: end.status,
+        to: { kind: 'address', host: end.host, path: end.path, pageId: end.pageId },
+        pageId,
+      };
     }
     case 'outside':
       return { kind: 'redirect', status: end.status, to: { kind: 'outside', url: end.url }, pageId };
@@ -70,7 +75,14 @@ function afterAnswer(
 
 /** Where a reference to a page ends at an instant. `loop` and `nothing` give a visitor the not-found page. */
 export type Followed =
-  | { readonly kind: 'address'; readonly host: string; readonly path: string; readonly pageId: PageId; readonly status: RedirectStatus; readonly isDirect: boolean }
+  | {
+      readonly kind: 'address';
+      readonly host: string;
+      readonly path: string;
+      readonly pageId: PageId;
+      readonly status: RedirectStatus;
+      readonly isDirect: boolean;
+    }
   | { readonly kind: 'outside'; readonly url: string; readonly status: RedirectStatus; readonly isDirect: false }
   | { readonly kind: 'gone' }
   | { readonly kind: 'nothing' }
@@ -80,7 +92,13 @@ export type Followed =
  * Follows a page by reference: a live page gives its address; one that is off gives what its address gives then, as
  * far as it leads. `status` becomes 302 as soon as one step on the way is.
  */
-export function follow(routes: RouteTable, pageId: PageId, at: Instant, status: RedirectStatus = 301, witness?: Witness): Followed {
+export function follow(
+  routes: RouteTable,
+  pageId: PageId,
+  at: Instant,
+  status: RedirectStatus = 301,
+  witness?: Witness,
+): Followed {
   const met = new Set<PageId>();
   let isDirect = true;
   let next = pageId;
@@ -100,7 +118,14 @@ export function follow(routes: RouteTable, pageId: PageId, at: Instant, status: 
     const { answer } = stretch;
     if (answer.kind === 'page') {
       const isOwn = answer.pageId === pageId;
-      return { kind: 'address', host: place.host, path: place.path, pageId: answer.pageId, status, isDirect: isDirect && isOwn };
+      return {
+        kind: 'address',
+        host: place.host,
+        path: place.path,
+        pageId: answer.pageId,
+        status,
+        isDirect: isDirect && isOwn,
+      };
     }
     if (answer.kind === 'gone') return { kind: 'gone' };
     if (answer.kind === 'not-found') return { kind: 'nothing' };
@@ -118,14 +143,28 @@ function witnessPlaces(routes: RouteTable, pageId: PageId, at: Instant, witness:
   }
 }
 
-function siteAnswer(routes: RouteTable, host: CompiledHost, address: Address, at: Instant, witness?: Witness): Resolution {
+function siteAnswer(
+  routes: RouteTable,
+  host: CompiledHost,
+  address: Address,
+  at: Instant,
+  witness?: Witness,
+): Resolution {
   const site = siteAt(host, address.path, at);
   if (site && !site.isPrimary && site.primary) {
     const { primary } = site;
     const path = joinPath(primary.basePath, pathBelow(site.basePath, address.path));
-    const there = primary.host === address.host && path === address.path ? null : resolve(routes, { host: primary.host, path }, at, witness);
+    const there =
+      primary.host === address.host && path === address.path
+        ? null
+        : resolve(routes, { host: primary.host, path }, at, witness);
     if (there?.kind === 'page')
-      return { kind: 'redirect', status: 301, to: { kind: 'address', host: primary.host, path, pageId: there.pageId }, pageId: there.pageId };
+      return {
+        kind: 'redirect',
+        status: 301,
+        to: { kind: 'address', host: primary.host, path, pageId: there.pageId },
+        pageId: there.pageId,
+      };
     if (there) return there;
   }
   return notFound(host, address.path, at, null);

@@ -15,20 +15,28 @@ export interface Names {
 export function trace(routes: RouteTable, address: Address, at: Instant, names: Names): string[] {
   const shown = address.host + address.path;
   const host = routes.hosts.get(address.host);
-  if (!host) return [`${address.host} is not a host of this installation.`, 'The visitor gets 421 Misdirected Request.'];
+  if (!host)
+    return [`${address.host} is not a host of this installation.`, 'The visitor gets 421 Misdirected Request.'];
   const steps: string[] = [];
   const stretch = stretchAt(host.paths.get(address.path) ?? [], at);
   const site = siteAt(host, address.path, at);
-  if (stretch?.answer.kind === 'page') steps.push(`${names.page(stretch.answer.pageId)} is live at ${shown}${untilWords(stretch.until, names, at)}.`);
-  else if (stretch) steps.push(`No page is live at ${shown}; ${layerWords(stretch.answer, names)} holds there${untilWords(stretch.until, names, at)}.`);
+  if (stretch?.answer.kind === 'page')
+    steps.push(`${names.page(stretch.answer.pageId)} is live at ${shown}${untilWords(stretch.until, names, at)}.`);
+  else if (stretch)
+    steps.push(
+      `No page is live at ${shown}; ${layerWords(stretch.answer, names)} holds there${untilWords(stretch.until, names, at)}.`,
+    );
   else if (site && !site.isPrimary && site.primary)
-    steps.push(`Nothing is planned at ${shown}; its site’s primary address is ${site.primary.host}${site.primary.basePath}.`);
+    steps.push(
+      `Nothing is planned at ${shown}; its site’s primary address is ${site.primary.host}${site.primary.basePath}.`,
+    );
   else steps.push(`Nothing is planned at ${shown}.`);
   if (stretch?.answer.kind === 'redirect' && stretch.answer.target.kind === 'page') {
     const { pageId } = stretch.answer.target;
     const end = follow(routes, pageId, at);
     if (end.kind === 'loop') steps.push(`${names.page(pageId)} leads back to itself.`);
-    else if (end.kind === 'nothing' || end.kind === 'gone') steps.push(`${names.page(pageId)} is off, and its address leads nowhere.`);
+    else if (end.kind === 'nothing' || end.kind === 'gone')
+      steps.push(`${names.page(pageId)} is off, and its address leads nowhere.`);
     else if (!end.isDirect) steps.push(`${names.page(pageId)} is off; its own address leads on.`);
     else steps.push(`${names.page(pageId)} is live.`);
   }
@@ -42,7 +50,9 @@ export function resolutionWords(answer: Resolution, names: Pick<Names, 'page' | 
     case 'page':
       return `${names.page(answer.pageId)}, ${names.revision(answer.revisionId)}`;
     case 'redirect':
-      return answer.to.kind === 'outside' ? `a redirect to ${answer.to.url}, ${answer.status}` : `a redirect to ${answer.to.host}${answer.to.path}, ${answer.status}`;
+      return answer.to.kind === 'outside'
+        ? `a redirect to ${answer.to.url}, ${answer.status}`
+        : `a redirect to ${answer.to.host}${answer.to.path}, ${answer.status}`;
     case 'gone':
       return 'gone (410)';
     case 'not-found':
@@ -55,7 +65,9 @@ export function resolutionWords(answer: Resolution, names: Pick<Names, 'page' | 
 function layerWords(answer: RouteAnswer, names: Names): string {
   if (answer.kind === 'gone') return '“gone”';
   if (answer.kind !== 'redirect') return '“not found”';
-  return answer.target.kind === 'page' ? `a redirect to ${names.page(answer.target.pageId)}` : `a redirect to ${answer.target.url}`;
+  return answer.target.kind === 'page'
+    ? `a redirect to ${names.page(answer.target.pageId)}`
+    : `a redirect to ${answer.target.url}`;
 }
 
 function untilWords(until: number, names: Names, at: Instant): string {

@@ -54,7 +54,12 @@ export interface HostRoutes {
 /** What a visitor gets. A redirect is always the only hop. */
 export type Resolution =
   | RoutePage
-  | { readonly kind: 'redirect'; readonly status: RedirectStatus; readonly to: RedirectPlace; readonly pageId: PageId | null }
+  | {
+      readonly kind: 'redirect';
+      readonly status: RedirectStatus;
+      readonly to: RedirectPlace;
+      readonly pageId: PageId | null;
+    }
   | { readonly kind: 'gone'; readonly pageId: PageId | null }
   | { readonly kind: 'not-found'; readonly pageId: PageId | null; readonly page: RoutePage | null }
   | { readonly kind: 'unknown-host' };

@@ -1,12 +1,21 @@
 /** A text as finding compares it: no accents, no case, single spaces. */
 export function fold(text: string): string {
-  return text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/ø/g, 'o').replace(/æ/g, 'ae').replace(/\s+/g, ' ').trim();
+  return text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/ø/g, 'o')
+    .replace(/æ/g, 'ae')
+    .replace(/\s+/g, ' ')
+    .trim();
 }
 
 /** Whether every word of `query` occurs in one of `texts`. Both sides are folded by the caller where speed matters. */
 export function matches(query: string, texts: readonly string[]): boolean {
   const folded = texts.map(fold);
-  return fold(query).split(' ').every((word) => folded.some((text) => text.includes(word)));
+  return fold(query)
+    .split(' ')
+    .every((word) => folded.some((text) => text.includes(word)));
 }
 
 /** The length of a text as people count it: characters, not code units. */

@@ -8,7 +8,9 @@ export function stylesheetOf(theme: Theme, fontHref: (file: string) => string): 
     const { family, file } = FONTS[key];
     return `@font-face{font-family:"${family}";src:url("${fontHref(file)}") format("woff2");font-weight:100 900;font-display:swap}`;
   });
-  return [...faces, propertiesOf(theme), BASE, ...BLOCK_TYPES.map((type) => blockTypes[type].style)].join('\n').replace(/\n+/g, '\n');
+  return [...faces, propertiesOf(theme), BASE, ...BLOCK_TYPES.map((type) => blockTypes[type].style)]
+    .join('\n')
+    .replace(/\n+/g, '\n');
 }
 
 function propertiesOf({ colours, scale, corner, display, text, displayWeight, displaySpacing }: Theme): string {

@@ -22,11 +22,16 @@ export function writeEnd(at: Instant, zone: string, now: Instant): string {
 /** "in 3 days", "2 hours ago": the second reading of an instant. */
 export function writeDistance(at: Instant, now: Instant): string {
   const ms = Math.abs(at - now);
-  const [count, unit] = ms < 3_600_000 ? [Math.round(ms / 60_000), 'minute']
-    : ms < DAY ? [Math.round(ms / 3_600_000), 'hour']
-    : ms < 60 * DAY ? [Math.round(ms / DAY), 'day']
-    : ms < 730 * DAY ? [Math.round(ms / (30.44 * DAY)), 'month']
-    : [Math.round(ms / (365.25 * DAY)), 'year'];
+  const [count, unit] =
+    ms < 3_600_000
+      ? [Math.round(ms / 60_000), 'minute']
+      : ms < DAY
+        ? [Math.round(ms / 3_600_000), 'hour']
+        : ms < 60 * DAY
+          ? [Math.round(ms / DAY), 'day']
+          : ms < 730 * DAY
+            ? [Math.round(ms / (30.44 * DAY)), 'month']
+            : [Math.round(ms / (365.25 * DAY)), 'year'];
   if (count === 0) return 'just now';
   const words = `${count} ${unit}${count === 1 ? '' : 's'}`;
   return at > now ? `in ${words}` : `${words} ago`;

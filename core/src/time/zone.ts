@@ -27,8 +27,10 @@ export function instantOfWall({ local, zone }: WallTime): Instant | null {
   // Every offset that can apply lies within a day around; a candidate is true where the zone has that offset then.
   const zoneOf = IANAZone.create(zone);
   const offsets = [zoneOf.offset(asUtc - 86_400_000), zoneOf.offset(asUtc), zoneOf.offset(asUtc + 86_400_000)];
-  const fits = offsets.map((offset) => ({ at: asUtc - offset * 60_000, offset }))
-    .filter(({ at, offset }) => zoneOf.offset(at) === offset).map(({ at }) => at);
+  const fits = offsets
+    .map((offset) => ({ at: asUtc - offset * 60_000, offset }))
+    .filter(({ at, offset }) => zoneOf.offset(at) === offset)
+    .map(({ at }) => at);
   if (fits.length) return instant(Math.min(...fits));
   // In a gap the offset before it holds: 02:30 becomes 03:30.
   return instant(asUtc - Math.min(...offsets) * 60_000);

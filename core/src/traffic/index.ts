@@ -33,7 +33,8 @@ export interface Comparison {
 
 /** Sums of the last `length` days and of as many before, from daily figures in order of time. */
 export function compareDays(daily: readonly number[], length: number): Comparison {
-  const sum = (from: number, to: number) => daily.slice(Math.max(0, from), Math.max(0, to)).reduce((total, count) => total + count, 0);
+  const sum = (from: number, to: number) =>
+    daily.slice(Math.max(0, from), Math.max(0, to)).reduce((total, count) => total + count, 0);
   const current = sum(daily.length - length, daily.length);
   const before = sum(daily.length - 2 * length, daily.length - length);
   return { current, before, change: before > 0 ? (current - before) / before : null };

@@ -19,7 +19,11 @@ export interface Context {
 const RETRIED = new Set(['40P01', '40001']);
 
 /** Runs work in one transaction; a deadlock is tried once more (design rule 4). */
-export async function inTransaction<T>(database: Knex, work: (trx: Knex.Transaction) => Promise<T>, isolation: 'read committed' | 'repeatable read' = 'read committed'): Promise<T> {
+export async function inTransaction<T>(
+  database: Knex,
+  work: (trx: Knex.Transaction) => Promise<T>,
+  isolation: 'read committed' | 'repeatable read' = 'read committed',
+): Promise<T> {
   const config = { isolationLevel: isolation };
   try {
     return await database.transaction(work, config);

@@ -4,5 +4,7 @@ import { draft, saveDraft } from './service.js';
 
 export function routes({ on }: Features): void {
   on(api.draft, ({ context, portfolioId, params }) => draft(context, portfolioId, params.pageId));
-  on(api.saveDraft, ({ context, portfolioId, params, body }) => saveDraft(context, portfolioId, params.pageId, body.version, body.document));
+  on(api.saveDraft, ({ context, portfolioId, params, body }) =>
+    saveDraft(context, portfolioId, params.pageId, body.version, body.document),
+  );
 }

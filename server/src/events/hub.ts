@@ -37,7 +37,8 @@ export class EventHub {
       await client.connect();
       await client.query(`LISTEN ${EVENTS_CHANNEL}`);
       this.client = client;
-      for (const [portfolioId, all] of this.listeners) for (const response of all) send(response, 'again', { portfolioId });
+      for (const [portfolioId, all] of this.listeners)
+        for (const response of all) send(response, 'again', { portfolioId });
     } catch {
       // `end` follows a connection that was made; one that never was has to be tried again from here.
       if (this.client !== client) setTimeout(() => void this.connect(), RECONNECT).unref();
@@ -46,7 +47,11 @@ export class EventHub {
 
   /** Keeps a response open as a stream of a portfolio's events. */
   add(portfolioId: number, response: Response): void {
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache', 'X-Accel-Buffering': 'no' });
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-cache',
+      'X-Accel-Buffering': 'no',
+    });
     response.write('retry: 1000\n\n');
     const all = this.listeners.get(portfolioId) ?? new Set();
     this.listeners.set(portfolioId, all.add(response));

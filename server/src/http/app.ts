@@ -48,22 +48,42 @@ export function buildApp(parts: AppParts): express.Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
-  app.use(helmet({ contentSecurityPolicy: { directives: contentPolicy(style) }, strictTransportSecurity: false, crossOriginEmbedderPolicy: false }));
-  app.use(compression({ filter: (request, response) => !/event-stream/.test(String(response.getHeader('content-type'))) && compression.filter(request, response) }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: { directives: contentPolicy(style) },
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+    }),
+  );
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !/event-stream/.test(String(response.getHeader('content-type'))) && compression.filter(request, response),
+    }),
+  );
   app.get('/healthz', async (_request, response) => {
-    const missing = await rowsOf(database, 'SELECT 1').then(() => null, () => 'The database can’t be reached.');
+    const missing = await rowsOf(database, 'SELECT 1').then(
+      () => null,
+      () => 'The database can’t be reached.',
+    );
     response.status(missing ? 503 : 200).json({ ok: !missing, missing });
   });
   const description = openApiOf(allEndpoints);
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
   app.use('/api', (request, _response, next) => {
-    if (request.method !== 'GET' && request.method !== 'HEAD' && !request.is('application/json') && Number(request.headers['content-length'] ?? 0) > 0)
+    if (
+      request.method !== 'GET' &&
+      request.method !== 'HEAD' &&
+      !request.is('application/json') &&
+      Number(request.headers['content-length'] ?? 0) > 0
+    )
       throw new ProblemError(415, 'That can’t be read', 'Send JSON (Content-Type: application/json).');
     next();
   });
   app.use('/api', express.json({ limit: '2mb', strict: true }));
   app.use('/api', (request, _response, next) => {
-    if (depthOf(request.body as unknown) > MAX_DEPTH) throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
+    if (depthOf(request.body as unknown) > MAX_DEPTH)
+      throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
     next();
   });
   const router = Router();
@@ -73,7 +93,12 @@ export function buildApp(parts: AppParts): express.Express {
     refuseForgery(request, signedIn);
     return { context: { ...anonymous, account: signedIn?.account ?? null }, signedIn };
   };
-  const features: Features = { on: (endpoint, handler) => mount(router, endpoint as unknown as Endpoint, prepare, handler as unknown as Handler<Endpoint>), blobs: parts.blobs, hub: parts.hub };
+  const features: Features = {
+    on: (endpoint, handler) =>
+      mount(router, endpoint as unknown as Endpoint, prepare, handler as unknown as Handler<Endpoint>),
+    blobs: parts.blobs,
+    hub: parts.hub,
+  };
   for (const routes of [sessions, register, pages, drafts, pictures, releases, events]) routes(features);
   app.use(router);
   app.use('/api', () => {
@@ -90,8 +115,20 @@ export function buildApp(parts: AppParts): express.Express {
 }
 
 function serveWeb(app: express.Express, folder: string): void {
-  app.use(express.static(folder, { index: false, setHeaders: (response, path) => void response.setHeader('Cache-Control', /-[A-Z0-9]{8}\.|\/media\//.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
-  app.get(/^\/(?!api\/|.*\.\w+$).*/, (_request, response) => void response.setHeader('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html')));
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (response, path) =>
+        void response.setHeader(
+          'Cache-Control',
+          /-[A-Z0-9]{8}\.|\/media\//.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+        ),
+    }),
+  );
+  app.get(
+    /^\/(?!api\/|.*\.\w+$).*/,
+    (_request, response) => void response.setHeader('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html')),
+  );
 }
 
 /** The application runs its own scripts only; the canvas is a frame of the same origin without any. */

@@ -22,5 +22,9 @@ export function refuseForgery(request: Request, signedIn: SignedIn | null): void
   const sent = Buffer.from(request.get('x-csrf-token') ?? '');
   const own = Buffer.from(signedIn.csrf);
   if (sent.length !== own.length || !timingSafeEqual(sent, own))
-    throw new ProblemError(403, 'Not from here', 'The request does not carry this session’s token. Load the page again.');
+    throw new ProblemError(
+      403,
+      'Not from here',
+      'The request does not carry this session’s token. Load the page again.',
+    );
 }

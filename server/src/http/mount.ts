@@ -1,4 +1,13 @@
-import { mayAct, type Act, type BodyOf, type Endpoint, type ParamsOf, type QueryOf, type ResponseOf, type Role } from '@domatium/contracts';
+import {
+  mayAct,
+  type Act,
+  type BodyOf,
+  type Endpoint,
+  type ParamsOf,
+  type QueryOf,
+  type ResponseOf,
+  type Role,
+} from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { Request, Response, Router } from 'express';
 import { ValidationError, type Schema } from 'yup';
@@ -28,17 +37,33 @@ export interface Prepared {
 }
 
 /** Puts an endpoint of the contracts on a router: access, validation, then the handler, then JSON. */
-export function mount<E extends Endpoint>(router: Router, endpoint: E, prepare: (request: Request) => Promise<Prepared>, handler: Handler<E>): void {
+export function mount<E extends Endpoint>(
+  router: Router,
+  endpoint: E,
+  prepare: (request: Request) => Promise<Prepared>,
+  handler: Handler<E>,
+): void {
   const method = endpoint.method.toLowerCase() as 'get';
   router[method](endpoint.path, async (request: Request, response: Response) => {
     const { context, signedIn } = await prepare(request);
-    if (endpoint.who !== 'anyone' && !signedIn) throw new ProblemError(401, 'Sign in first', 'Your session has ended, or you have not signed in.');
+    if (endpoint.who !== 'anyone' && !signedIn)
+      throw new ProblemError(401, 'Sign in first', 'Your session has ended, or you have not signed in.');
     const params = endpoint.params ? await validated(endpoint.params, request.params, 'params') : undefined;
     const { portfolioId = 0 } = (params ?? {}) as { portfolioId?: number };
     const role = portfolioId ? roleIn(signedIn, portfolioId, endpoint.who) : null;
     const query = endpoint.query ? await validated(endpoint.query, request.query, 'query') : undefined;
     const body = endpoint.body ? await validated(endpoint.body, request.body as unknown, 'body') : undefined;
-    const answer = await handler({ context, signedIn, role, portfolioId, params, query, body, request, response } as unknown as Call<E>);
+    const answer = await handler({
+      context,
+      signedIn,
+      role,
+      portfolioId,
+      params,
+      query,
+      body,
+      request,
+      response,
+    } as unknown as Call<E>);
     if (endpoint.answers === 'json') response.json(answer);
   });
 }
@@ -53,7 +78,8 @@ function roleIn(signedIn: SignedIn | null, portfolioId: number, who: Endpoint['w
 }
 
 async function validated(schema: Schema, value: unknown, place: string): Promise<unknown> {
-  if (place === 'body' && (typeof value !== 'object' || value === null)) throw new InvalidError([{ path: 'body', message: 'The request must be a JSON object.' }]);
+  if (place === 'body' && (typeof value !== 'object' || value === null))
+    throw new InvalidError([{ path: 'body', message: 'The request must be a JSON object.' }]);
   try {
     return (await schema.validate(value, { abortEarly: false })) as unknown;
   } catch (error) {

@@ -45,7 +45,19 @@ export class StaleError extends ProblemError {
   }
 }
 
-const UNAVAILABLE = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01', '57P02', '57P03', '08006', '08001', '08003', '53300']);
+const UNAVAILABLE = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  '57P01',
+  '57P02',
+  '57P03',
+  '08006',
+  '08001',
+  '08003',
+  '53300',
+]);
 
 /** Whether an error says that the database can't be reached just now. */
 export function isUnavailable(error: unknown): boolean {
@@ -54,7 +66,9 @@ export function isUnavailable(error: unknown): boolean {
   const causes = (error as AggregateError).errors as unknown[] | undefined;
   return (
     (code !== undefined && UNAVAILABLE.has(code)) ||
-    /Connection terminated|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect/i.test(error.message) ||
+    /Connection terminated|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect/i.test(
+      error.message,
+    ) ||
     (causes?.some(isUnavailable) ?? false)
   );
 }
@@ -63,9 +77,19 @@ export function isUnavailable(error: unknown): boolean {
 export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemError) return error.toProblem();
   if (isUnavailable(error))
-    return new ProblemError(503, 'The database can’t be reached', 'Nothing is lost. Try again in a moment; what you typed is kept.').toProblem();
+    return new ProblemError(
+      503,
+      'The database can’t be reached',
+      'Nothing is lost. Try again in a moment; what you typed is kept.',
+    ).toProblem();
   const { type, status } = error as { type?: string; status?: number };
-  if (type === 'entity.too.large') return new ProblemError(413, 'Too large', 'That is more than can be sent at once: at most 2 MB.').toProblem();
-  if (status !== undefined && status >= 400 && status < 500) return new ProblemError(status, 'That can’t be read', 'The request can’t be read. It must be JSON.').toProblem();
-  return new ProblemError(500, 'Something went wrong here', 'The fault is ours; it has been written to the log.').toProblem();
+  if (type === 'entity.too.large')
+    return new ProblemError(413, 'Too large', 'That is more than can be sent at once: at most 2 MB.').toProblem();
+  if (status !== undefined && status >= 400 && status < 500)
+    return new ProblemError(status, 'That can’t be read', 'The request can’t be read. It must be JSON.').toProblem();
+  return new ProblemError(
+    500,
+    'Something went wrong here',
+    'The fault is ours; it has been written to the log.',
+  ).toProblem();
 }

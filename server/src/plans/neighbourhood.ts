@@ -1,8 +1,26 @@
-import { claimsOf, pageAddressesOf, type Claim, type HostId, type PageAddress, type PageId, type PagePlan, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
+import {
+  claimsOf,
+  pageAddressesOf,
+  type Claim,
+  type HostId,
+  type PageAddress,
+  type PageId,
+  type PagePlan,
+  type PortfolioId,
+  type SiteAddress,
+} from '@domatium/core/plan';
 import { compile, type HostRoutes, type Route, type RouteTable, type SiteRoute } from '@domatium/core/routing';
 import { intersect, type Instant } from '@domatium/core/time';
 import type { Db } from '../database/context.js';
-import { answeringPages, claimsAt, hostNamesOf, plansOf, redirectingPages, siteAddressesOf, type AddressRow } from './store.js';
+import {
+  answeringPages,
+  claimsAt,
+  hostNamesOf,
+  plansOf,
+  redirectingPages,
+  siteAddressesOf,
+  type AddressRow,
+} from './store.js';
 
 /**
  * A part of a portfolio's plan that is closed under everything answers depend on: with a page come all that lie at its
@@ -15,7 +33,12 @@ export interface Neighbourhood {
 }
 
 /** Loads the neighbourhood of pages; `inbound` also brings, from that instant on, whatever redirects to them. */
-export async function neighbourhoodOf(db: Db, portfolioId: PortfolioId, seeds: readonly PageId[], options: { inbound?: Instant; extra?: readonly AddressRow[] } = {}): Promise<Neighbourhood> {
+export async function neighbourhoodOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  seeds: readonly PageId[],
+  options: { inbound?: Instant; extra?: readonly AddressRow[] } = {},
+): Promise<Neighbourhood> {
   const siteAddresses = await siteAddressesOf(db, portfolioId);
   const hosts = await hostNamesOf(db, portfolioId);
   const plans = new Map<PageId, PagePlan>();
@@ -24,16 +47,23 @@ export async function neighbourhoodOf(db: Db, portfolioId: PortfolioId, seeds: r
   let wanted: PageId[] = first;
   let addresses: readonly AddressRow[] = options.extra ?? [];
   while (wanted.length || addresses.length) {
-    const loaded = await plansOf(db, portfolioId, wanted.filter((id) => !plans.has(id)));
+    const loaded = await plansOf(
+      db,
+      portfolioId,
+      wanted.filter((id) => !plans.has(id)),
+    );
     for (const [id, plan] of loaded) plans.set(id, plan);
-    addresses = [...addresses, ...[...loaded.values()].flatMap((plan) => addressesOf(plan, siteAddresses))].filter(({ hostId, path }) => {
-      const key = `${hostId} ${path}`;
-      return !seen.has(key) && seen.add(key);
-    });
+    addresses = [...addresses, ...[...loaded.values()].flatMap((plan) => addressesOf(plan, siteAddresses))].filter(
+      ({ hostId, path }) => {
+        const key = `${hostId} ${path}`;
+        return !seen.has(key) && seen.add(key);
+      },
+    );
     const next = new Set<PageId>(await answeringPages(db, addresses));
     for (const claim of await claimsAt(db, addresses)) if (claim.pageId !== null) next.add(claim.pageId);
     for (const { answers } of loaded.values())
-      for (const { answer } of answers) if (answer.kind === 'redirect' && answer.target.kind === 'page') next.add(answer.target.pageId);
+      for (const { answer } of answers)
+        if (answer.kind === 'redirect' && answer.target.kind === 'page') next.add(answer.target.pageId);
     wanted = [...next].filter((id) => !plans.has(id));
     addresses = [];
   }
@@ -42,7 +72,7 @@ export async function neighbourhoodOf(db: Db, portfolioId: PortfolioId, seeds: r
 
 async function withInbound(db: Db, seeds: readonly PageId[], from: Instant): Promise<PageId[]> {
   const all = new Set(seeds);
-  for (let fresh = [...seeds]; fresh.length; ) {
+  for (let fresh = [...seeds]; fresh.length;) {
     fresh = (await redirectingPages(db, fresh, from)).filter((id) => !all.has(id));
     for (const id of fresh) all.add(id);
   }
@@ -75,7 +105,10 @@ export function claimsOfNeighbourhood({ plans, siteAddresses }: Neighbourhood): 
 }
 
 export function placesOf({ plans, siteAddresses }: Neighbourhood): PageAddress[] {
-  return pageAddressesOf([...plans.values()].flatMap((plan) => plan.placements), siteAddresses);
+  return pageAddressesOf(
+    [...plans.values()].flatMap((plan) => plan.placements),
+    siteAddresses,
+  );
 }
 
 /** Routes without artifacts, to ask what visitors would get. */
@@ -83,26 +116,56 @@ export function tableOf(neighbourhood: Neighbourhood): RouteTable {
   const { hosts, siteAddresses } = neighbourhood;
   const claims = claimsOfNeighbourhood(neighbourhood);
   const places = placesOf(neighbourhood);
-  return compile([...hosts].map(([hostId, host]): HostRoutes => ({
-    host,
-    version: 0,
-    routes: claims.filter((claim) => claim.hostId === hostId).map(routeOfClaim),
-    pages: places.filter((place) => place.hostId === hostId),
-    sites: siteAddresses.filter((address) => address.hostId === hostId).flatMap((address) => siteRoutes(address, siteAddresses, hosts)),
-  })));
+  return compile(
+    [...hosts].map(([hostId, host]): HostRoutes => ({
+      host,
+      version: 0,
+      routes: claims.filter((claim) => claim.hostId === hostId).map(routeOfClaim),
+      pages: places.filter((place) => place.hostId === hostId),
+      sites: siteAddresses
+        .filter((address) => address.hostId === hostId)
+        .flatMap((address) => siteRoutes(address, siteAddresses, hosts)),
+    })),
+  );
 }
 
-function siteRoutes(address: SiteAddress, all: readonly SiteAddress[], hosts: ReadonlyMap<HostId, string>): SiteRoute[] {
+function siteRoutes(
+  address: SiteAddress,
+  all: readonly SiteAddress[],
+  hosts: ReadonlyMap<HostId, string>,
+): SiteRoute[] {
   const { basePath, isPrimary } = address;
-  return all.filter(({ siteId, isPrimary: is }) => is && siteId === address.siteId).flatMap((primary) => {
-    const during = intersect(address.during, primary.during);
-    return during ? [{ basePath, isPrimary, during, primary: { host: hosts.get(primary.hostId) ?? '', basePath: primary.basePath } }] : [];
-  });
+  return all
+    .filter(({ siteId, isPrimary: is }) => is && siteId === address.siteId)
+    .flatMap((primary) => {
+      const during = intersect(address.during, primary.during);
+      return during
+        ? [
+            {
+              basePath,
+              isPrimary,
+              during,
+              primary: { host: hosts.get(primary.hostId) ?? '', basePath: primary.basePath },
+            },
+          ]
+        : [];
+    });
 }
 
 export function routeOfClaim(claim: Claim): Route {
   const { path, layer, during, pageId } = claim;
   return claim.layer === 'page'
-    ? { path, layer, during, answer: { kind: 'page', pageId: claim.pageId, revisionId: claim.revisionId, claimId: claim.sourceId, artifact: null } }
+    ? {
+        path,
+        layer,
+        during,
+        answer: {
+          kind: 'page',
+          pageId: claim.pageId,
+          revisionId: claim.revisionId,
+          claimId: claim.sourceId,
+          artifact: null,
+        },
+      }
     : { path, layer, during, answer: { ...claim.answer, pageId } };
 }

@@ -1,4 +1,20 @@
-import { canonical, claimDifference, type Claim, type HostId, type IdSource, type PageId, type PagePlan, type PlanRowId, type PortfolioId, type SiteAddress, type SiteId, type AfterAnswer, type LivePeriod, type Placement, groupBy } from '@domatium/core/plan';
+import {
+  canonical,
+  claimDifference,
+  type Claim,
+  type HostId,
+  type IdSource,
+  type PageId,
+  type PagePlan,
+  type PlanRowId,
+  type PortfolioId,
+  type SiteAddress,
+  type SiteId,
+  type AfterAnswer,
+  type LivePeriod,
+  type Placement,
+  groupBy,
+} from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { answerOfRow, rowOfAnswer, type AnswerRow } from '@domatium/storage';
 import { dateOf, rowsOf, type Db } from '../database/context.js';
@@ -11,38 +27,109 @@ const duringOf = ({ from_at, until_at }: During) => ({ from: from_at, until: unt
 
 /** All site addresses of a portfolio. */
 export async function siteAddressesOf(db: Db, portfolioId: PortfolioId): Promise<SiteAddress[]> {
-  const rows = await rowsOf<During & { id: PlanRowId; site_id: SiteId; host_id: HostId; base_path: string; is_primary: boolean }>(
-    db, 'SELECT id, site_id, host_id, base_path, is_primary, from_at, until_at FROM site_address WHERE portfolio_id = ? ORDER BY id', [portfolioId]);
-  return rows.map((row) => ({ id: row.id, siteId: row.site_id, hostId: row.host_id, basePath: row.base_path, isPrimary: row.is_primary, during: duringOf(row) }));
+  const rows = await rowsOf<
+    During & { id: PlanRowId; site_id: SiteId; host_id: HostId; base_path: string; is_primary: boolean }
+  >(
+    db,
+    'SELECT id, site_id, host_id, base_path, is_primary, from_at, until_at FROM site_address WHERE portfolio_id = ? ORDER BY id',
+    [portfolioId],
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    siteId: row.site_id,
+    hostId: row.host_id,
+    basePath: row.base_path,
+    isPrimary: row.is_primary,
+    during: duringOf(row),
+  }));
 }
 
 /** Names of hosts by identity. */
 export async function hostNamesOf(db: Db, portfolioId: PortfolioId): Promise<Map<HostId, string>> {
-  const rows = await rowsOf<{ id: HostId; name: string }>(db, 'SELECT id, name FROM host WHERE portfolio_id = ?', [portfolioId]);
+  const rows = await rowsOf<{ id: HostId; name: string }>(db, 'SELECT id, name FROM host WHERE portfolio_id = ?', [
+    portfolioId,
+  ]);
   return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
 /** The plans of pages of one portfolio; pages that are not its own are left out. */
-export async function plansOf(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<Map<PageId, PagePlan>> {
+export async function plansOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+): Promise<Map<PageId, PagePlan>> {
   const of = [portfolioId, pageIds];
   const pages = await rowsOf<{ id: PageId }>(db, 'SELECT id FROM page WHERE portfolio_id = ? AND id = ANY(?)', of);
-  const placements = (await rowsOf<During & { id: PlanRowId; page_id: PageId; site_id: SiteId; path: string }>(
-    db, 'SELECT id, page_id, site_id, path, from_at, until_at FROM placement WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at', of,
-  )).map((row): Placement => ({ id: row.id, pageId: row.page_id, siteId: row.site_id, path: row.path, during: duringOf(row) }));
-  const periods = (await rowsOf<During & { id: PlanRowId; page_id: PageId; revision_id: LivePeriod['revisionId'] }>(
-    db, 'SELECT id, page_id, revision_id, from_at, until_at FROM period WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at', of,
-  )).map((row): LivePeriod => ({ id: row.id, pageId: row.page_id, revisionId: row.revision_id, during: duringOf(row) }));
-  const answers = (await rowsOf<During & AnswerRow & { id: PlanRowId; kind: AfterAnswer['kind']; page_id: PageId; host_id: HostId; path: string; rank: Instant; ordinal: number }>(
-    db, 'SELECT * FROM after_answer WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at', of,
-  )).map((row): AfterAnswer => ({ id: row.id, kind: row.kind, pageId: row.page_id, hostId: row.host_id, path: row.path, rank: row.rank, order: row.ordinal, during: duringOf(row), answer: answerOfRow(row) }));
-  const [byPlacement, byPeriod, byAnswer] = [groupBy(placements, pageOf), groupBy(periods, pageOf), groupBy(answers, pageOf)];
-  return new Map(pages.map(({ id }) => [id, { pageId: id, placements: byPlacement.get(id) ?? [], periods: byPeriod.get(id) ?? [], answers: byAnswer.get(id) ?? [] }]));
+  const placements = (
+    await rowsOf<During & { id: PlanRowId; page_id: PageId; site_id: SiteId; path: string }>(
+      db,
+      'SELECT id, page_id, site_id, path, from_at, until_at FROM placement WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at',
+      of,
+    )
+  ).map((row): Placement => ({
+    id: row.id,
+    pageId: row.page_id,
+    siteId: row.site_id,
+    path: row.path,
+    during: duringOf(row),
+  }));
+  const periods = (
+    await rowsOf<During & { id: PlanRowId; page_id: PageId; revision_id: LivePeriod['revisionId'] }>(
+      db,
+      'SELECT id, page_id, revision_id, from_at, until_at FROM period WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at',
+      of,
+    )
+  ).map((row): LivePeriod => ({ id: row.id, pageId: row.page_id, revisionId: row.revision_id, during: duringOf(row) }));
+  const answers = (
+    await rowsOf<
+      During &
+        AnswerRow & {
+          id: PlanRowId;
+          kind: AfterAnswer['kind'];
+          page_id: PageId;
+          host_id: HostId;
+          path: string;
+          rank: Instant;
+          ordinal: number;
+        }
+    >(db, 'SELECT * FROM after_answer WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at', of)
+  ).map((row): AfterAnswer => ({
+    id: row.id,
+    kind: row.kind,
+    pageId: row.page_id,
+    hostId: row.host_id,
+    path: row.path,
+    rank: row.rank,
+    order: row.ordinal,
+    during: duringOf(row),
+    answer: answerOfRow(row),
+  }));
+  const [byPlacement, byPeriod, byAnswer] = [
+    groupBy(placements, pageOf),
+    groupBy(periods, pageOf),
+    groupBy(answers, pageOf),
+  ];
+  return new Map(
+    pages.map(({ id }) => [
+      id,
+      {
+        pageId: id,
+        placements: byPlacement.get(id) ?? [],
+        periods: byPeriod.get(id) ?? [],
+        answers: byAnswer.get(id) ?? [],
+      },
+    ]),
+  );
 }
 const pageOf = ({ pageId }: { pageId: PageId | null }) => pageId as PageId;
 
 /** Identities of new plan rows out of the sequence, fetched as one batch; throws when more are asked for. */
 export async function takeIds(db: Db, count: number): Promise<IdSource> {
-  const rows = await rowsOf<{ id: PlanRowId }>(db, "SELECT nextval('plan_row_id')::bigint AS id FROM generate_series(1, ?::int)", [count]);
+  const rows = await rowsOf<{ id: PlanRowId }>(
+    db,
+    "SELECT nextval('plan_row_id')::bigint AS id FROM generate_series(1, ?::int)",
+    [count],
+  );
   return () => {
     const row = rows.shift();
     if (!row) throw new Error('More plan rows than expected');
@@ -51,29 +138,74 @@ export async function takeIds(db: Db, count: number): Promise<IdSource> {
 }
 
 /** Writes what differs between two plans of a page. The guards refuse whatever would change the past. */
-export async function savePlan(trx: Db, portfolioId: PortfolioId, releaseId: number | null, old: PagePlan, next: PagePlan): Promise<void> {
-  await saveRows(trx, 'placement', old.placements, next.placements, ({ id, pageId, siteId, path, during }) => ({ id, portfolio_id: portfolioId, page_id: pageId, site_id: siteId, path, ...columnsOf(during) }));
-  await saveRows(trx, 'period', old.periods, next.periods, ({ id, pageId, revisionId, during }) => ({ id, portfolio_id: portfolioId, page_id: pageId, revision_id: revisionId, release_id: releaseId, ...columnsOf(during) }));
-  await saveRows(trx, 'after_answer', old.answers, next.answers, ({ id, kind, pageId, hostId, path, rank, order, during, answer }) => ({
-    id, portfolio_id: portfolioId, kind, page_id: pageId, host_id: hostId, path, rank: dateOf(rank), ordinal: order, ...columnsOf(during), ...rowOfAnswer(answer),
+export async function savePlan(
+  trx: Db,
+  portfolioId: PortfolioId,
+  releaseId: number | null,
+  old: PagePlan,
+  next: PagePlan,
+): Promise<void> {
+  await saveRows(trx, 'placement', old.placements, next.placements, ({ id, pageId, siteId, path, during }) => ({
+    id,
+    portfolio_id: portfolioId,
+    page_id: pageId,
+    site_id: siteId,
+    path,
+    ...columnsOf(during),
   }));
+  await saveRows(trx, 'period', old.periods, next.periods, ({ id, pageId, revisionId, during }) => ({
+    id,
+    portfolio_id: portfolioId,
+    page_id: pageId,
+    revision_id: revisionId,
+    release_id: releaseId,
+    ...columnsOf(during),
+  }));
+  await saveRows(
+    trx,
+    'after_answer',
+    old.answers,
+    next.answers,
+    ({ id, kind, pageId, hostId, path, rank, order, during, answer }) => ({
+      id,
+      portfolio_id: portfolioId,
+      kind,
+      page_id: pageId,
+      host_id: hostId,
+      path,
+      rank: dateOf(rank),
+      ordinal: order,
+      ...columnsOf(during),
+      ...rowOfAnswer(answer),
+    }),
+  );
 }
 
-const columnsOf = (during: { from: Instant; until: Instant | null }) => ({ from_at: dateOf(during.from), until_at: dateOf(during.until) });
+const columnsOf = (during: { from: Instant; until: Instant | null }) => ({
+  from_at: dateOf(during.from),
+  until_at: dateOf(during.until),
+});
 
-async function saveRows<Row extends { readonly id: PlanRowId; readonly during: { from: Instant; until: Instant | null } }>(
-  trx: Db, table: string, old: readonly Row[], next: readonly Row[], columns: (row: Row) => object,
-): Promise<void> {
+async function saveRows<
+  Row extends { readonly id: PlanRowId; readonly during: { from: Instant; until: Instant | null } },
+>(trx: Db, table: string, old: readonly Row[], next: readonly Row[], columns: (row: Row) => object): Promise<void> {
   const known = new Map(old.map((row) => [row.id, row]));
   const kept = new Set(next.map(({ id }) => id));
-  const changed = (row: Row, was: Row) => canonical({ ...row, during: null }) !== canonical({ ...was, during: null }) || row.during.from !== was.during.from;
+  const changed = (row: Row, was: Row) =>
+    canonical({ ...row, during: null }) !== canonical({ ...was, during: null }) || row.during.from !== was.during.from;
   const gone = old.filter(({ id }) => !kept.has(id)).map(({ id }) => id);
-  const replaced = next.filter((row) => { const was = known.get(row.id); return was && changed(row, was); });
+  const replaced = next.filter((row) => {
+    const was = known.get(row.id);
+    return was && changed(row, was);
+  });
   const removed = [...gone, ...replaced.map(({ id }) => id)];
   if (removed.length) await trx(table).whereIn('id', removed).delete();
   for (const row of next) {
     const was = known.get(row.id);
-    if (was && !replaced.includes(row) && was.during.until !== row.during.until) await trx(table).where({ id: row.id }).update({ until_at: dateOf(row.during.until) });
+    if (was && !replaced.includes(row) && was.during.until !== row.during.until)
+      await trx(table)
+        .where({ id: row.id })
+        .update({ until_at: dateOf(row.during.until) });
   }
   const added = [...next.filter(({ id }) => !known.has(id)), ...replaced];
   if (added.length) await trx(table).insert(added.map(columns));
@@ -98,13 +230,20 @@ const CLAIM = `SELECT c.id, a.host_id, a.path, c.layer, c.page_id, c.revision_id
 function claimOfRow(row: ClaimRow): StoredClaim {
   const place = { id: row.id, hostId: row.host_id, path: row.path, during: duringOf(row), sourceId: row.source_id };
   return row.answer === null
-    ? { ...place, layer: 'page', pageId: row.page_id as PageId, revisionId: row.revision_id as LivePeriod['revisionId'] }
+    ? {
+        ...place,
+        layer: 'page',
+        pageId: row.page_id as PageId,
+        revisionId: row.revision_id as LivePeriod['revisionId'],
+      }
     : { ...place, layer: 'after', pageId: row.page_id, answer: answerOfRow({ ...row, answer: row.answer }) };
 }
 
 /** A page's own claims in the layer `page`. */
 export async function pageClaimsOf(db: Db, pageIds: readonly PageId[]): Promise<StoredClaim[]> {
-  return (await rowsOf<ClaimRow>(db, `${CLAIM} WHERE c.layer = 'page' AND c.page_id = ANY(?)`, [pageIds])).map(claimOfRow);
+  return (await rowsOf<ClaimRow>(db, `${CLAIM} WHERE c.layer = 'page' AND c.page_id = ANY(?)`, [pageIds])).map(
+    claimOfRow,
+  );
 }
 
 export interface AddressRow {
@@ -116,7 +255,8 @@ export interface AddressRow {
 export async function claimsAt(db: Db, addresses: readonly AddressRow[]): Promise<StoredClaim[]> {
   if (!addresses.length) return [];
   const rows = await rowsOf<ClaimRow>(
-    db, `${CLAIM} JOIN unnest(?::bigint[], ?::text[]) AS wanted (host_id, path) ON wanted.host_id = a.host_id AND wanted.path = a.path`,
+    db,
+    `${CLAIM} JOIN unnest(?::bigint[], ?::text[]) AS wanted (host_id, path) ON wanted.host_id = a.host_id AND wanted.path = a.path`,
     [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
   );
   return rows.map(claimOfRow);
@@ -126,7 +266,8 @@ export async function claimsAt(db: Db, addresses: readonly AddressRow[]): Promis
 export async function answeringPages(db: Db, addresses: readonly AddressRow[]): Promise<PageId[]> {
   if (!addresses.length) return [];
   const rows = await rowsOf<{ page_id: PageId }>(
-    db, `SELECT DISTINCT page_id FROM after_answer JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = host_id AND wanted.place = path WHERE page_id IS NOT NULL`,
+    db,
+    `SELECT DISTINCT page_id FROM after_answer JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = host_id AND wanted.place = path WHERE page_id IS NOT NULL`,
     [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
   );
   return rows.map(({ page_id }) => page_id);
@@ -135,27 +276,61 @@ export async function answeringPages(db: Db, addresses: readonly AddressRow[]): 
 /** The pages with an answer, in force now or later, that redirects to one of these pages by reference. */
 export async function redirectingPages(db: Db, pageIds: readonly PageId[], from: Instant): Promise<PageId[]> {
   const rows = await rowsOf<{ page_id: PageId }>(
-    db, 'SELECT DISTINCT page_id FROM after_answer WHERE target_page_id = ANY(?) AND page_id IS NOT NULL AND (until_at IS NULL OR until_at > ?)', [pageIds, dateOf(from)]);
+    db,
+    'SELECT DISTINCT page_id FROM after_answer WHERE target_page_id = ANY(?) AND page_id IS NOT NULL AND (until_at IS NULL OR until_at > ?)',
+    [pageIds, dateOf(from)],
+  );
   return rows.map(({ page_id }) => page_id);
 }
 
 /** Makes stored claims follow derived ones: ends that change are changed, the rest is removed and added. */
-export async function saveClaims(trx: Db, portfolioId: PortfolioId, stored: readonly StoredClaim[], derived: readonly Claim[]): Promise<void> {
+export async function saveClaims(
+  trx: Db,
+  portfolioId: PortfolioId,
+  stored: readonly StoredClaim[],
+  derived: readonly Claim[],
+): Promise<void> {
   const { removed, added, ended } = claimDifference(stored, derived);
-  if (removed.length) await trx('claim').whereIn('id', removed.map(({ id }) => id)).delete();
-  for (const { stored: { id }, claim } of ended) await trx('claim').where({ id }).update({ until_at: dateOf(claim.during.until) });
+  if (removed.length)
+    await trx('claim')
+      .whereIn(
+        'id',
+        removed.map(({ id }) => id),
+      )
+      .delete();
+  for (const {
+    stored: { id },
+    claim,
+  } of ended)
+    await trx('claim')
+      .where({ id })
+      .update({ until_at: dateOf(claim.during.until) });
   if (!added.length) return;
   const ids = await addressIds(trx, added);
-  await trx('claim').insert(added.map((claim) => ({
-    portfolio_id: portfolioId, address_id: ids.get(`${claim.hostId} ${claim.path}`), layer: claim.layer, source_id: claim.sourceId, ...columnsOf(claim.during),
-    ...(claim.layer === 'page' ? { page_id: claim.pageId, revision_id: claim.revisionId } : { page_id: claim.pageId, ...rowOfAnswer(claim.answer) }),
-  })));
+  await trx('claim').insert(
+    added.map((claim) => ({
+      portfolio_id: portfolioId,
+      address_id: ids.get(`${claim.hostId} ${claim.path}`),
+      layer: claim.layer,
+      source_id: claim.sourceId,
+      ...columnsOf(claim.during),
+      ...(claim.layer === 'page'
+        ? { page_id: claim.pageId, revision_id: claim.revisionId }
+        : { page_id: claim.pageId, ...rowOfAnswer(claim.answer) }),
+    })),
+  );
 }
 
 async function addressIds(trx: Db, addresses: readonly AddressRow[]): Promise<Map<string, number>> {
   const wanted = [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)];
-  await trx.raw('INSERT INTO address (host_id, path) SELECT DISTINCT * FROM unnest(?::bigint[], ?::text[]) AS w (h, p) ORDER BY 1, 2 ON CONFLICT DO NOTHING', wanted);
+  await trx.raw(
+    'INSERT INTO address (host_id, path) SELECT DISTINCT * FROM unnest(?::bigint[], ?::text[]) AS w (h, p) ORDER BY 1, 2 ON CONFLICT DO NOTHING',
+    wanted,
+  );
   const rows = await rowsOf<{ id: number; host_id: number; path: string }>(
-    trx, 'SELECT a.id, a.host_id, a.path FROM address a JOIN unnest(?::bigint[], ?::text[]) AS w (h, p) ON w.h = a.host_id AND w.p = a.path', wanted);
+    trx,
+    'SELECT a.id, a.host_id, a.path FROM address a JOIN unnest(?::bigint[], ?::text[]) AS w (h, p) ON w.h = a.host_id AND w.p = a.path',
+    wanted,
+  );
   return new Map(rows.map(({ id, host_id, path }) => [`${host_id} ${path}`, id]));
 }

@@ -30,7 +30,9 @@ export async function writeThemeFiles(blobs: BlobStore): Promise<Record<ThemeKey
     const css = Buffer.from(stylesheetOf(theme, hrefOf));
     const hash = sha256(css);
     files.set(hash, css);
-    const fontHrefs = [...new Set<FontFamily>([theme.display, theme.text])].map((family) => fonts.get(family)?.href ?? '');
+    const fontHrefs = [...new Set<FontFamily>([theme.display, theme.text])].map(
+      (family) => fonts.get(family)?.href ?? '',
+    );
     return [key, { stylesheetHref: fileHref(hash, 'css'), fontHrefs }];
   });
   await blobs.write('files', files);

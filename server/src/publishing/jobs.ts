@@ -69,16 +69,22 @@ export class PublishWorker {
   /** Jobs that a killed worker held are tried again at once, and not only when they expire, where no other worker lives. */
   private async takeOver(): Promise<void> {
     const { database } = this.publisher;
-    const others = (await database.raw("SELECT count(*)::int AS n FROM pg_locks WHERE locktype = 'advisory' AND classid = 4602 AND granted")) as { rows: { n: number }[] };
+    const others = (await database.raw(
+      "SELECT count(*)::int AS n FROM pg_locks WHERE locktype = 'advisory' AND classid = 4602 AND granted",
+    )) as { rows: { n: number }[] };
     if ((others.rows[0]?.n ?? 0) > 1) return;
-    const held = (await database.raw("SELECT id FROM pgboss.job WHERE name = ? AND state = 'active'", [PUBLISH])) as { rows: { id: string }[] };
+    const held = (await database.raw("SELECT id FROM pgboss.job WHERE name = ? AND state = 'active'", [PUBLISH])) as {
+      rows: { id: string }[];
+    };
     for (const { id } of held.rows) await this.boss.fail(PUBLISH, id, { reason: 'The worker was killed' });
   }
 
   /** Runs until the queue is empty; a call while it runs makes it look once more. */
   wake(): Promise<void> {
     this.again = true;
-    this.running ??= this.drain().catch((error: unknown) => console.error('publishing', error)).finally(() => (this.running = null));
+    this.running ??= this.drain()
+      .catch((error: unknown) => console.error('publishing', error))
+      .finally(() => (this.running = null));
     return this.running;
   }
 
@@ -88,7 +94,8 @@ export class PublishWorker {
       const jobs = await this.boss.fetch<PublishJob>(PUBLISH, { batchSize: BATCH, includeMetadata: true });
       if (!jobs.length) continue;
       this.again = true;
-      for (const [portfolioId, group] of groupBy(jobs, ({ data }) => data.portfolioId)) await this.publish(portfolioId as PortfolioId, group);
+      for (const [portfolioId, group] of groupBy(jobs, ({ data }) => data.portfolioId))
+        await this.publish(portfolioId as PortfolioId, group);
     }
   }
 
@@ -106,7 +113,11 @@ export class PublishWorker {
     }
   }
 
-  private async giveBack(portfolioId: PortfolioId, job: PgBoss.JobWithMetadata<PublishJob>, error: unknown): Promise<void> {
+  private async giveBack(
+    portfolioId: PortfolioId,
+    job: PgBoss.JobWithMetadata<PublishJob>,
+    error: unknown,
+  ): Promise<void> {
     await this.boss.fail(PUBLISH, job.id, { reason: String(error) });
     if (job.retryCount < RETRIES) return;
     const { database, style, clock } = this.publisher;
@@ -114,7 +125,9 @@ export class PublishWorker {
     const releaseId = job.data.releaseId as ReleaseId;
     await noteFailure(database, [releaseId], error instanceof Error ? error.message : String(error));
     // Design section 5.4: what finally failed is undone from that moment, and says so.
-    await undo(context, portfolioId, releaseId, `failed-${randomUUID()}`, false).catch((refusal: unknown) => console.error(`undoing ${releaseId}`, refusal));
+    await undo(context, portfolioId, releaseId, `failed-${randomUUID()}`, false).catch((refusal: unknown) =>
+      console.error(`undoing ${releaseId}`, refusal),
+    );
     await notifyEvent(database, { portfolioId, kind: 'failed', releaseId });
   }
 }

@@ -27,15 +27,31 @@ export interface SiteView {
 }
 
 /** What a page at a place becomes, with links leading where `ends` says. */
-export function renderInput(document: PageDocument, site: SiteView, path: string, ends: ReadonlyMap<PageId, Followed>, pictures: ReadonlyMap<PictureId, RenderPicture>, style: AddressStyle, isFound: boolean): RenderInput {
-  const used = [...new Set(picturesOf(document).map(({ value }) => value.pictureId))].flatMap((id) => { const picture = pictures.get(id); return picture ? [[id, picture] as const] : []; });
+export function renderInput(
+  document: PageDocument,
+  site: SiteView,
+  path: string,
+  ends: ReadonlyMap<PageId, Followed>,
+  pictures: ReadonlyMap<PictureId, RenderPicture>,
+  style: AddressStyle,
+  isFound: boolean,
+): RenderInput {
+  const used = [...new Set(picturesOf(document).map(({ value }) => value.pictureId))].flatMap((id) => {
+    const picture = pictures.get(id);
+    return picture ? [[id, picture] as const] : [];
+  });
   const share = used[0]?.[1].variants.at(-1);
   const { stylesheetHref, fontHrefs } = site.theme;
   return {
     version: RENDER_VERSION,
     document,
     frame: {
-      language: site.language, siteName: site.name, homeHref: site.basePath, stylesheetHref, fontHrefs, inlineStyle: null,
+      language: site.language,
+      siteName: site.name,
+      homeHref: site.basePath,
+      stylesheetHref,
+      fontHrefs,
+      inlineStyle: null,
       canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
       isIndexable: isFound && !site.isOwnHost,
       shareImage: share ? absoluteAddress(style, site.host, share.src) : null,
@@ -57,16 +73,28 @@ export const renderKeyOf = (input: RenderInput) => sha256(canonical(input));
 export function renderHtml({ document, frame, hrefs, pictures }: RenderInput): string {
   const leads = new Map(hrefs);
   const shown = new Map(pictures);
-  return pageHtml(document, frame, contextOf({
-    hrefOf: (target: LinkTarget) => (target.kind === 'outside' ? target.url : (leads.get(target.pageId) ?? null)),
-    pictureOf: (id) => shown.get(id) ?? null,
-  }));
+  return pageHtml(
+    document,
+    frame,
+    contextOf({
+      hrefOf: (target: LinkTarget) => (target.kind === 'outside' ? target.url : (leads.get(target.pageId) ?? null)),
+      pictureOf: (id) => shown.get(id) ?? null,
+    }),
+  );
 }
 
 /** Finds or makes the artifacts of many renders; gives each key's artifact. Blobs are on disk before this returns. */
-export async function renderAll(db: Db, blobs: BlobStore, inputs: ReadonlyMap<string, RenderInput>): Promise<Map<string, string>> {
+export async function renderAll(
+  db: Db,
+  blobs: BlobStore,
+  inputs: ReadonlyMap<string, RenderInput>,
+): Promise<Map<string, string>> {
   const keys = [...inputs.keys()];
-  const known = new Map((await rowsOf<{ key: string; artifact: string }>(db, 'SELECT key, artifact FROM render WHERE key = ANY(?)', [keys])).map(({ key, artifact }) => [key, artifact]));
+  const known = new Map(
+    (
+      await rowsOf<{ key: string; artifact: string }>(db, 'SELECT key, artifact FROM render WHERE key = ANY(?)', [keys])
+    ).map(({ key, artifact }) => [key, artifact]),
+  );
   for (const [key, artifact] of known) if (!(await blobs.has('pages', artifact))) known.delete(key);
   const missing = keys.filter((key) => !known.has(key));
   const packed = new Map<string, Buffer>();
@@ -77,6 +105,10 @@ export async function renderAll(db: Db, blobs: BlobStore, inputs: ReadonlyMap<st
     known.set(key, artifact);
   }
   await blobs.write('pages', packed);
-  if (missing.length) await db('render').insert(missing.map((key) => ({ key, artifact: known.get(key) }))).onConflict('key').merge();
+  if (missing.length)
+    await db('render')
+      .insert(missing.map((key) => ({ key, artifact: known.get(key) })))
+      .onConflict('key')
+      .merge();
   return known;
 }

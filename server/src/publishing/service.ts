@@ -1,14 +1,31 @@
 import type { AddressStyle } from '@domatium/core/address';
 import { NOT_FOUND_PATH } from '@domatium/core/address';
 import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
-import { groupBy, type Claim, type HostId, type PageId, type PortfolioId, type ReleaseId, type RevisionId } from '@domatium/core/plan';
+import {
+  groupBy,
+  type Claim,
+  type HostId,
+  type PageId,
+  type PortfolioId,
+  type ReleaseId,
+  type RevisionId,
+} from '@domatium/core/plan';
 import { follow, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
 import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
 import { endOf, type Instant } from '@domatium/core/time';
 import type { BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { rowsOf } from '../database/context.js';
-import { addressesOf, claimsOfNeighbourhood, neighbourhoodOf, placesOf, redirectingPages, tableOf, type AddressRow, type Neighbourhood } from '../plans/index.js';
+import {
+  addressesOf,
+  claimsOfNeighbourhood,
+  neighbourhoodOf,
+  placesOf,
+  redirectingPages,
+  tableOf,
+  type AddressRow,
+  type Neighbourhood,
+} from '../plans/index.js';
 import { pagesOfReleases, referrersOf, revisionsById } from '../releases/store.js';
 import type { ThemeFiles } from './files.js';
 import { renderAll, renderInput, renderKeyOf, type RenderInput, type SiteView } from './render.js';
@@ -26,7 +43,11 @@ export interface Publisher {
  * Makes releases ready for visitors (design section 5): first what they changed, then the pages that only refer to it.
  * Can be killed anywhere and run again: what is written is whole, and what is the same is not written.
  */
-export async function publishReleases(publisher: Publisher, portfolioId: PortfolioId, releaseIds: readonly ReleaseId[]): Promise<void> {
+export async function publishReleases(
+  publisher: Publisher,
+  portfolioId: PortfolioId,
+  releaseIds: readonly ReleaseId[],
+): Promise<void> {
   const releases = await store.releasesToPublish(publisher.database, portfolioId, releaseIds);
   if (!releases.length) return;
   const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
@@ -36,16 +57,31 @@ export async function publishReleases(publisher: Publisher, portfolioId: Portfol
   const plans = changed.flatMap(({ before, after }) => [before, after]);
   await publishPages(publisher, portfolioId, { pageIds, plans, horizon, releaseIds: ids });
   const referrers = await dependents(publisher, portfolioId, pageIds, plans, horizon);
-  if (referrers.length) await publishPages(publisher, portfolioId, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
+  if (referrers.length)
+    await publishPages(publisher, portfolioId, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
 }
 
 /** Pages whose links may lead elsewhere now: those that refer to what changed, or to what redirects to it or lies beside it. */
-async function dependents({ database }: Publisher, portfolioId: PortfolioId, pageIds: readonly PageId[], plans: readonly Parameters<typeof addressesOf>[0][], horizon: Instant): Promise<PageId[]> {
-  const around = await neighbourhoodOf(database, portfolioId, pageIds, { extra: plans.flatMap((plan) => addressesOf(plan, [])) });
-  const places = new Set(placesOf(around).filter(({ pageId }) => pageIds.includes(pageId)).map(({ hostId, path }) => `${hostId} ${path}`));
-  const beside = placesOf(around).filter(({ hostId, path }) => places.has(`${hostId} ${path}`)).map(({ pageId }) => pageId);
+async function dependents(
+  { database }: Publisher,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+  plans: readonly Parameters<typeof addressesOf>[0][],
+  horizon: Instant,
+): Promise<PageId[]> {
+  const around = await neighbourhoodOf(database, portfolioId, pageIds, {
+    extra: plans.flatMap((plan) => addressesOf(plan, [])),
+  });
+  const places = new Set(
+    placesOf(around)
+      .filter(({ pageId }) => pageIds.includes(pageId))
+      .map(({ hostId, path }) => `${hostId} ${path}`),
+  );
+  const beside = placesOf(around)
+    .filter(({ hostId, path }) => places.has(`${hostId} ${path}`))
+    .map(({ pageId }) => pageId);
   const dirty = new Set<PageId>([...pageIds, ...beside]);
-  for (let fresh = [...dirty]; fresh.length; ) {
+  for (let fresh = [...dirty]; fresh.length;) {
     fresh = (await redirectingPages(database, fresh, horizon)).filter((id) => !dirty.has(id));
     for (const id of fresh) dirty.add(id);
   }
@@ -67,7 +103,13 @@ async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task
     // One publication of a portfolio at a time: the later one sees what the earlier wrote.
     await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
     const around = await neighbourhoodOf(trx, portfolioId, task.pageIds);
-    const addresses = uniqueAddresses([...task.pageIds.flatMap((id) => { const plan = around.plans.get(id); return plan ? addressesOf(plan, around.siteAddresses) : []; }), ...task.plans.flatMap((plan) => addressesOf(plan, around.siteAddresses))]);
+    const addresses = uniqueAddresses([
+      ...task.pageIds.flatMap((id) => {
+        const plan = around.plans.get(id);
+        return plan ? addressesOf(plan, around.siteAddresses) : [];
+      }),
+      ...task.plans.flatMap((plan) => addressesOf(plan, around.siteAddresses)),
+    ]);
     const documents = await documentsAt(trx, portfolioId, addresses);
     const seeds = [...task.pageIds, ...documents.pageIds, ...documents.references];
     const whole = await neighbourhoodOf(trx, portfolioId, seeds, { extra: addresses });
@@ -86,17 +128,36 @@ function uniqueAddresses(addresses: readonly AddressRow[]): AddressRow[] {
 async function documentsAt(trx: Knex.Transaction, portfolioId: PortfolioId, addresses: readonly AddressRow[]) {
   const around = await neighbourhoodOf(trx, portfolioId, [], { extra: addresses });
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
-  const claims = claimsOfNeighbourhood(around).filter((claim) => claim.layer === 'page' && wanted.has(`${claim.hostId} ${claim.path}`));
-  const revisions = await revisionsById(trx, [...new Set(claims.flatMap((claim) => (claim.layer === 'page' ? [claim.revisionId] : [])))]);
+  const claims = claimsOfNeighbourhood(around).filter(
+    (claim) => claim.layer === 'page' && wanted.has(`${claim.hostId} ${claim.path}`),
+  );
+  const revisions = await revisionsById(trx, [
+    ...new Set(claims.flatMap((claim) => (claim.layer === 'page' ? [claim.revisionId] : []))),
+  ]);
   const byRevision = new Map<RevisionId, PageDocument>(revisions.map(({ id, document }) => [id, document]));
-  return { byRevision, pageIds: [...new Set(revisions.map(({ page_id }) => page_id))], references: [...new Set(revisions.flatMap(({ document }) => pageReferencesOf(document)))] };
+  return {
+    byRevision,
+    pageIds: [...new Set(revisions.map(({ page_id }) => page_id))],
+    references: [...new Set(revisions.flatMap(({ document }) => pageReferencesOf(document)))],
+  };
 }
 
 /** Every claim at these addresses as routes: pages rendered, split where anything they show changes. */
-async function routesAt(publisher: Publisher, trx: Knex.Transaction, portfolioId: PortfolioId, around: Neighbourhood, addresses: readonly AddressRow[], documents: ReadonlyMap<RevisionId, PageDocument>, horizon: Instant): Promise<store.NewRoute[]> {
+async function routesAt(
+  publisher: Publisher,
+  trx: Knex.Transaction,
+  portfolioId: PortfolioId,
+  around: Neighbourhood,
+  addresses: readonly AddressRow[],
+  documents: ReadonlyMap<RevisionId, PageDocument>,
+  horizon: Instant,
+): Promise<store.NewRoute[]> {
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(({ hostId, path }) => wanted.has(`${hostId} ${path}`));
-  const published = await store.publishedClaims(trx, claims.map(({ sourceId }) => sourceId));
+  const published = await store.publishedClaims(
+    trx,
+    claims.map(({ sourceId }) => sourceId),
+  );
   const table = tableOf(around);
   const sites = await siteViews(trx, portfolioId, around, publisher.themes);
   const pictures = await store.picturesOfPortfolio(trx, portfolioId);
@@ -110,37 +171,82 @@ async function routesAt(publisher: Publisher, trx: Knex.Transaction, portfolioId
     if (isKnown && endOf(claim.during) <= horizon) return [];
     const during = isKnown && claim.during.from < horizon ? { from: horizon, until: claim.during.until } : claim.during;
     return stretchesOf(table, document, during).map(({ during: stretch, value: ends }) => {
-      const input = renderInput(document, site, claim.path, ends, pictures, publisher.style, !claim.path.endsWith(NOT_FOUND_PATH));
+      const input = renderInput(
+        document,
+        site,
+        claim.path,
+        ends,
+        pictures,
+        publisher.style,
+        !claim.path.endsWith(NOT_FOUND_PATH),
+      );
       const key = renderKeyOf(input);
       inputs.set(key, input);
       return { claim, during: stretch, key };
     });
   });
   const artifacts = await renderAll(trx, publisher.blobs, inputs);
-  return pending.map(({ claim, during, key }) => ({ claim, during, artifact: key === null ? null : (artifacts.get(key) as string) }));
+  return pending.map(({ claim, during, key }) => ({
+    claim,
+    during,
+    artifact: key === null ? null : (artifacts.get(key) as string),
+  }));
 }
 
 /** A document's time split into stretches in which every page it refers to leads to the same place. */
 function stretchesOf(table: RouteTable, document: PageDocument, during: Claim['during']) {
   const references = pageReferencesOf(document);
-  return stableOver(during, (at, witness) => new Map(references.map((id): [PageId, Followed] => [id, follow(table, id, at, 301, witness)])), (a, b) => sameEnds(a, b));
+  return stableOver(
+    during,
+    (at, witness) => new Map(references.map((id): [PageId, Followed] => [id, follow(table, id, at, 301, witness)])),
+    (a, b) => sameEnds(a, b),
+  );
 }
 
 function sameEnds(a: ReadonlyMap<PageId, Followed>, b: ReadonlyMap<PageId, Followed>): boolean {
   return JSON.stringify([...a]) === JSON.stringify([...b]);
 }
 
-async function siteViews(trx: Knex.Transaction, portfolioId: PortfolioId, around: Neighbourhood, themes: Record<ThemeKey, ThemeFiles>): Promise<(place: { hostId: HostId; path: string }, at: Instant) => SiteView | null> {
-  const rows = await rowsOf<{ id: number; brand: string; theme: string; language: string }>(trx, 'SELECT id, brand, theme, language FROM site WHERE portfolio_id = ?', [portfolioId]);
-  const own = new Set((await rowsOf<{ id: HostId }>(trx, 'SELECT id FROM host WHERE portfolio_id = ? AND is_own', [portfolioId])).map(({ id }) => id));
+async function siteViews(
+  trx: Knex.Transaction,
+  portfolioId: PortfolioId,
+  around: Neighbourhood,
+  themes: Record<ThemeKey, ThemeFiles>,
+): Promise<(place: { hostId: HostId; path: string }, at: Instant) => SiteView | null> {
+  const rows = await rowsOf<{ id: number; brand: string; theme: string; language: string }>(
+    trx,
+    'SELECT id, brand, theme, language FROM site WHERE portfolio_id = ?',
+    [portfolioId],
+  );
+  const own = new Set(
+    (await rowsOf<{ id: HostId }>(trx, 'SELECT id FROM host WHERE portfolio_id = ? AND is_own', [portfolioId])).map(
+      ({ id }) => id,
+    ),
+  );
   const sites = new Map(rows.map((row) => [row.id, row]));
-  const byHost = groupBy(around.siteAddresses.filter(({ isPrimary }) => isPrimary), ({ hostId }) => hostId);
+  const byHost = groupBy(
+    around.siteAddresses.filter(({ isPrimary }) => isPrimary),
+    ({ hostId }) => hostId,
+  );
   return ({ hostId, path }, at) => {
-    const address = (byHost.get(hostId) ?? []).filter(({ basePath, during }) => (basePath === '/' || path === basePath || path.startsWith(`${basePath}/`)) && during.from <= at && at < endOf(during))
+    const address = (byHost.get(hostId) ?? [])
+      .filter(
+        ({ basePath, during }) =>
+          (basePath === '/' || path === basePath || path.startsWith(`${basePath}/`)) &&
+          during.from <= at &&
+          at < endOf(during),
+      )
       .sort((a, b) => b.basePath.length - a.basePath.length)[0];
     const site = address && sites.get(address.siteId);
     if (!address || !site) return null;
     const theme = themes[isThemeKey(site.theme) ? site.theme : 'ferry'];
-    return { name: site.brand, language: site.language, theme, host: around.hosts.get(hostId) ?? '', basePath: address.basePath, isOwnHost: own.has(hostId) };
+    return {
+      name: site.brand,
+      language: site.language,
+      theme,
+      host: around.hosts.get(hostId) ?? '',
+      basePath: address.basePath,
+      isOwnHost: own.has(hostId),
+    };
   };
 }

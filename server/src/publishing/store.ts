@@ -1,4 +1,14 @@
-import { canonical, type Claim, type HostId, type PageAddress, type PageId, type PictureId, type PlanRowId, type PortfolioId, type ReleaseId } from '@domatium/core/plan';
+import {
+  canonical,
+  type Claim,
+  type HostId,
+  type PageAddress,
+  type PageId,
+  type PictureId,
+  type PlanRowId,
+  type PortfolioId,
+  type ReleaseId,
+} from '@domatium/core/plan';
 import { type Instant, type Interval } from '@domatium/core/time';
 import type { RenderPicture } from '@domatium/core/render';
 import { rowOfAnswer } from '@domatium/storage';
@@ -16,19 +26,45 @@ export interface NewRoute {
   readonly artifact: string | null;
 }
 
-export function releasesToPublish(db: Db, portfolioId: PortfolioId, ids: readonly ReleaseId[]): Promise<{ id: ReleaseId; at: Instant }[]> {
-  return rowsOf(db, 'SELECT id, at FROM release WHERE portfolio_id = ? AND id = ANY(?) AND published_at IS NULL ORDER BY id', [portfolioId, ids]);
+export function releasesToPublish(
+  db: Db,
+  portfolioId: PortfolioId,
+  ids: readonly ReleaseId[],
+): Promise<{ id: ReleaseId; at: Instant }[]> {
+  return rowsOf(
+    db,
+    'SELECT id, at FROM release WHERE portfolio_id = ? AND id = ANY(?) AND published_at IS NULL ORDER BY id',
+    [portfolioId, ids],
+  );
 }
 
 /** Of these plan rows, those that have routes already. */
 export async function publishedClaims(db: Db, sources: readonly PlanRowId[]): Promise<Set<PlanRowId>> {
-  const rows = await rowsOf<{ claim_id: PlanRowId }>(db, 'SELECT DISTINCT claim_id FROM route WHERE claim_id = ANY(?)', [sources]);
+  const rows = await rowsOf<{ claim_id: PlanRowId }>(
+    db,
+    'SELECT DISTINCT claim_id FROM route WHERE claim_id = ANY(?)',
+    [sources],
+  );
   return new Set(rows.map(({ claim_id }) => claim_id));
 }
 
 export async function picturesOfPortfolio(db: Db, portfolioId: PortfolioId): Promise<Map<PictureId, RenderPicture>> {
-  const rows = await rowsOf<{ id: PictureId; width: number; height: number; variants: { width: number; hash: string }[] }>(db, 'SELECT id, width, height, variants FROM picture WHERE portfolio_id = ?', [portfolioId]);
-  return new Map(rows.map(({ id, width, height, variants }) => [id, { width, height, variants: variants.map((variant) => ({ width: variant.width, src: fileHref(variant.hash, 'webp') })) }]));
+  const rows = await rowsOf<{
+    id: PictureId;
+    width: number;
+    height: number;
+    variants: { width: number; hash: string }[];
+  }>(db, 'SELECT id, width, height, variants FROM picture WHERE portfolio_id = ?', [portfolioId]);
+  return new Map(
+    rows.map(({ id, width, height, variants }) => [
+      id,
+      {
+        width,
+        height,
+        variants: variants.map((variant) => ({ width: variant.width, src: fileHref(variant.hash, 'webp') })),
+      },
+    ]),
+  );
 }
 
 interface RouteColumns {
@@ -48,38 +84,80 @@ interface RouteColumns {
 }
 
 function columnsOf({ claim, during, artifact }: NewRoute): RouteColumns {
-  const place = { host_id: claim.hostId, path: claim.path, layer: claim.layer, from_at: during.from, until_at: during.until, page_id: claim.pageId, claim_id: claim.sourceId, artifact };
+  const place = {
+    host_id: claim.hostId,
+    path: claim.path,
+    layer: claim.layer,
+    from_at: during.from,
+    until_at: during.until,
+    page_id: claim.pageId,
+    claim_id: claim.sourceId,
+    artifact,
+  };
   return claim.layer === 'page'
     ? { ...place, answer: 'page', revision_id: claim.revisionId, target_page_id: null, target_url: null, status: null }
     : { ...place, revision_id: null, ...rowOfAnswer(claim.answer) };
 }
 
-const contentOf = (row: RouteColumns) => canonical([row.layer, row.answer, row.page_id, row.revision_id, row.artifact, row.target_page_id, row.target_url, row.status]);
+const contentOf = (row: RouteColumns) =>
+  canonical([
+    row.layer,
+    row.answer,
+    row.page_id,
+    row.revision_id,
+    row.artifact,
+    row.target_page_id,
+    row.target_url,
+    row.status,
+  ]);
 
 /**
  * Writes the routes at addresses, from `horizon` on; what was before stays as it was. An address that has none yet gets
  * its whole history. Gives the hosts where anything changed.
  */
-export async function writeRoutes(trx: Db, portfolioId: PortfolioId, addresses: readonly AddressRow[], routes: readonly NewRoute[], horizon: Instant): Promise<HostId[]> {
+export async function writeRoutes(
+  trx: Db,
+  portfolioId: PortfolioId,
+  addresses: readonly AddressRow[],
+  routes: readonly NewRoute[],
+  horizon: Instant,
+): Promise<HostId[]> {
   const existing = await rowsOf<RouteColumns & { id: number }>(
-    trx, 'SELECT r.* FROM route r JOIN unnest(?::bigint[], ?::text[]) AS w (h, p) ON w.h = r.host_id AND w.p = r.path', [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)]);
+    trx,
+    'SELECT r.* FROM route r JOIN unnest(?::bigint[], ?::text[]) AS w (h, p) ON w.h = r.host_id AND w.p = r.path',
+    [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
+  );
   const changed = new Set<HostId>();
   const removed: number[] = [];
   const inserted: RouteColumns[] = [];
   for (const { hostId, path } of addresses) {
     const own = existing.filter((row) => row.host_id === hostId && row.path === path);
     const isNew = !own.length;
-    const wanted = routes.map(columnsOf).filter((row) => row.host_id === hostId && row.path === path && (isNew || row.until_at === null || row.until_at > horizon))
+    const wanted = routes
+      .map(columnsOf)
+      .filter(
+        (row) =>
+          row.host_id === hostId && row.path === path && (isNew || row.until_at === null || row.until_at > horizon),
+      )
       .map((row) => (isNew || row.from_at >= horizon ? row : { ...row, from_at: horizon }));
     const open = own.filter((row) => row.until_at === null || row.until_at > horizon);
     const keep = new Set<RouteColumns>();
     for (const row of open) {
-      const same = wanted.find((other) => !keep.has(other) && contentOf(other) === contentOf(row) && Math.max(row.from_at, horizon) === other.from_at);
+      const same = wanted.find(
+        (other) =>
+          !keep.has(other) && contentOf(other) === contentOf(row) && Math.max(row.from_at, horizon) === other.from_at,
+      );
       if (same) keep.add(same);
       if (same && same.until_at === row.until_at) continue;
       changed.add(hostId);
-      if (same) await trx('route').where({ id: row.id }).update({ until_at: dateOf(same.until_at) });
-      else if (row.from_at < horizon) await trx('route').where({ id: row.id }).update({ until_at: dateOf(horizon) });
+      if (same)
+        await trx('route')
+          .where({ id: row.id })
+          .update({ until_at: dateOf(same.until_at) });
+      else if (row.from_at < horizon)
+        await trx('route')
+          .where({ id: row.id })
+          .update({ until_at: dateOf(horizon) });
       else removed.push(row.id);
     }
     const added = wanted.filter((row) => !keep.has(row));
@@ -87,35 +165,91 @@ export async function writeRoutes(trx: Db, portfolioId: PortfolioId, addresses: 
     inserted.push(...added);
   }
   if (removed.length) await trx('route').whereIn('id', removed).delete();
-  if (inserted.length) await trx.batchInsert('route', inserted.map((row) => ({ ...row, portfolio_id: portfolioId, from_at: dateOf(row.from_at), until_at: dateOf(row.until_at) })), 500);
+  if (inserted.length)
+    await trx.batchInsert(
+      'route',
+      inserted.map((row) => ({
+        ...row,
+        portfolio_id: portfolioId,
+        from_at: dateOf(row.from_at),
+        until_at: dateOf(row.until_at),
+      })),
+      500,
+    );
   return [...changed];
 }
 
 /** Writes where pages lie over time; gives the hosts where that changed. */
-export async function writePlaces(trx: Db, pageIds: readonly PageId[], places: readonly PageAddress[]): Promise<HostId[]> {
-  const stored = await rowsOf<{ page_id: PageId; host_id: HostId; path: string; from_at: Instant; until_at: Instant | null }>(trx, 'SELECT * FROM page_route WHERE page_id = ANY(?)', [pageIds]);
-  const wanted = places.filter(({ pageId }) => pageIds.includes(pageId)).map(({ pageId, hostId, path, during }) => ({ page_id: pageId, host_id: hostId, path, from_at: during.from, until_at: during.until }));
-  const keyOf = (row: (typeof stored)[number]) => canonical([row.page_id, row.host_id, row.path, row.from_at, row.until_at]);
+export async function writePlaces(
+  trx: Db,
+  pageIds: readonly PageId[],
+  places: readonly PageAddress[],
+): Promise<HostId[]> {
+  const stored = await rowsOf<{
+    page_id: PageId;
+    host_id: HostId;
+    path: string;
+    from_at: Instant;
+    until_at: Instant | null;
+  }>(trx, 'SELECT * FROM page_route WHERE page_id = ANY(?)', [pageIds]);
+  const wanted = places
+    .filter(({ pageId }) => pageIds.includes(pageId))
+    .map(({ pageId, hostId, path, during }) => ({
+      page_id: pageId,
+      host_id: hostId,
+      path,
+      from_at: during.from,
+      until_at: during.until,
+    }));
+  const keyOf = (row: (typeof stored)[number]) =>
+    canonical([row.page_id, row.host_id, row.path, row.from_at, row.until_at]);
   const [had, has] = [new Set(stored.map(keyOf)), new Set(wanted.map(keyOf))];
   const differing = [...stored.filter((row) => !has.has(keyOf(row))), ...wanted.filter((row) => !had.has(keyOf(row)))];
   if (!differing.length) return [];
   const pages = [...new Set(differing.map(({ page_id }) => page_id))];
   await trx('page_route').whereIn('page_id', pages).delete();
   const rows = wanted.filter(({ page_id }) => pages.includes(page_id));
-  if (rows.length) await trx.batchInsert('page_route', rows.map((row) => ({ ...row, from_at: dateOf(row.from_at), until_at: dateOf(row.until_at) })), 500);
+  if (rows.length)
+    await trx.batchInsert(
+      'page_route',
+      rows.map((row) => ({ ...row, from_at: dateOf(row.from_at), until_at: dateOf(row.until_at) })),
+      500,
+    );
   return [...new Set(differing.map(({ host_id }) => host_id))];
 }
 
 /** Raises the versions of hosts, notes which version makes a release out, and tells the edges when it commits. */
-export async function announce(trx: Db, hostIds: readonly HostId[], releaseIds: readonly ReleaseId[], now: Instant): Promise<void> {
-  const rows = hostIds.length ? await rowsOf<{ id: HostId; version: number }>(trx, 'UPDATE host SET version = version + 1 WHERE id IN (SELECT id FROM host WHERE id = ANY(?) ORDER BY id FOR NO KEY UPDATE) RETURNING id, version', [hostIds]) : [];
+export async function announce(
+  trx: Db,
+  hostIds: readonly HostId[],
+  releaseIds: readonly ReleaseId[],
+  now: Instant,
+): Promise<void> {
+  const rows = hostIds.length
+    ? await rowsOf<{ id: HostId; version: number }>(
+        trx,
+        'UPDATE host SET version = version + 1 WHERE id IN (SELECT id FROM host WHERE id = ANY(?) ORDER BY id FOR NO KEY UPDATE) RETURNING id, version',
+        [hostIds],
+      )
+    : [];
   if (releaseIds.length) {
-    if (rows.length) await trx('release_host').insert(releaseIds.flatMap((release_id) => rows.map(({ id, version }) => ({ release_id, host_id: id, version })))).onConflict().ignore();
-    await trx('release').whereIn('id', [...releaseIds]).whereNull('published_at').update({ published_at: dateOf(now) });
+    if (rows.length)
+      await trx('release_host')
+        .insert(
+          releaseIds.flatMap((release_id) => rows.map(({ id, version }) => ({ release_id, host_id: id, version }))),
+        )
+        .onConflict()
+        .ignore();
+    await trx('release')
+      .whereIn('id', [...releaseIds])
+      .whereNull('published_at')
+      .update({ published_at: dateOf(now) });
   }
   if (rows.length || releaseIds.length) await trx.raw('SELECT pg_notify(?, ?)', [ROUTES_CHANNEL, '']);
 }
 
 export async function noteFailure(db: Db, releaseIds: readonly ReleaseId[], failure: string): Promise<void> {
-  await db('release').whereIn('id', [...releaseIds]).update({ failure: failure.slice(0, 500) });
+  await db('release')
+    .whereIn('id', [...releaseIds])
+    .update({ failure: failure.slice(0, 500) });
 }

@@ -15,23 +15,46 @@ export interface AddressConflict {
  * Where a changed plan claims an address that another page has for a time that overlaps, in words: who holds it, from
  * when until when, and by whom that was decided.
  */
-export async function conflictsOf(db: Db, portfolioId: PortfolioId, planned: Neighbourhood, changed: ReadonlySet<PageId>, zone: string, now: Instant): Promise<AddressConflict[]> {
+export async function conflictsOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  planned: Neighbourhood,
+  changed: ReadonlySet<PageId>,
+  zone: string,
+  now: Instant,
+): Promise<AddressConflict[]> {
   const claims = claimsOfNeighbourhood(planned).filter((claim) => claim.layer === 'page');
-  const found: { own: PageId; other: PageId; sourceId: number; address: string; from: Instant; until: Instant | null }[] = [];
+  const found: {
+    own: PageId;
+    other: PageId;
+    sourceId: number;
+    address: string;
+    from: Instant;
+    until: Instant | null;
+  }[] = [];
   for (const group of groupBy(claims, ({ hostId, path }) => `${hostId} ${path}`).values())
     group.forEach((a, index) => {
       for (const b of group.slice(index + 1)) {
         if (a.pageId === b.pageId || !intersect(a.during, b.during)) continue;
         const [own, other] = changed.has(a.pageId) ? [a, b] : [b, a];
         const address = `${planned.hosts.get(a.hostId)}${readablePath(a.path)}`;
-        if (changed.has(own.pageId)) found.push({ own: own.pageId, other: other.pageId, sourceId: other.sourceId, address, ...other.during });
+        if (changed.has(own.pageId))
+          found.push({ own: own.pageId, other: other.pageId, sourceId: other.sourceId, address, ...other.during });
       }
     });
-  const names = await namesOfPages(db, portfolioId, found.map(({ other }) => other));
-  return Promise.all(found.map(async ({ own, other, sourceId, address, from, until }) => {
-    const decided = await deciderOf(db, sourceId);
-    const period = `from ${writeInstant(from, zone, now)} ${until === null ? 'on' : `to ${writeEnd(until, zone, now)}`}`;
-    const by = decided ? `, released by ${decided.name ?? 'the system'} on ${writeInstant(decided.at, zone, now)}` : '';
-    return { pageId: own, words: `${address} is ${names.get(other) ?? 'another page'} ${period}${by}.` };
-  }));
+  const names = await namesOfPages(
+    db,
+    portfolioId,
+    found.map(({ other }) => other),
+  );
+  return Promise.all(
+    found.map(async ({ own, other, sourceId, address, from, until }) => {
+      const decided = await deciderOf(db, sourceId);
+      const period = `from ${writeInstant(from, zone, now)} ${until === null ? 'on' : `to ${writeEnd(until, zone, now)}`}`;
+      const by = decided
+        ? `, released by ${decided.name ?? 'the system'} on ${writeInstant(decided.at, zone, now)}`
+        : '';
+      return { pageId: own, words: `${address} is ${names.get(other) ?? 'another page'} ${period}${by}.` };
+    }),
+  );
 }

@@ -1,2 +1,13 @@
 export { release, undo, undoRefusal, rederiveClaims } from './service.js';
-export { namesOfPages, pagesOfReleases, referrersOf, releaseById, releasesOfPage, revisionNumbers, revisionsById, undosOf, zoneOf, type RevisionRow } from './store.js';
+export {
+  namesOfPages,
+  pagesOfReleases,
+  referrersOf,
+  releaseById,
+  releasesOfPage,
+  revisionNumbers,
+  revisionsById,
+  undosOf,
+  zoneOf,
+  type RevisionRow,
+} from './store.js';

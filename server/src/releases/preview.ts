@@ -2,11 +2,37 @@ import type { AnswerInput, PreviewCut, PreviewLine, ReleaseChange, ReleasePrevie
 import { checkTypedPath, joinPath, readablePath } from '@domatium/core/address';
 import { findingsOf, redirectFindingsOf, type Finding } from '@domatium/core/checks';
 import { pageReferencesOf } from '@domatium/core/document';
-import { canGoBackToPlan, pageAddressesOf, previewIds, proposedEnd, type PageId, type PagePlan, type PortfolioId, type RevisionId } from '@domatium/core/plan';
-import { followedOver, isSameResolution, resolutionWords, resolve, stableOver, type Followed, type Resolution, type RouteTable } from '@domatium/core/routing';
+import {
+  canGoBackToPlan,
+  pageAddressesOf,
+  previewIds,
+  proposedEnd,
+  type PageId,
+  type PagePlan,
+  type PortfolioId,
+  type RevisionId,
+} from '@domatium/core/plan';
+import {
+  followedOver,
+  isSameResolution,
+  resolutionWords,
+  resolve,
+  stableOver,
+  type Followed,
+  type Resolution,
+  type RouteTable,
+} from '@domatium/core/routing';
 import { endOf, intersect, writeInstant, type Instant, type Interval } from '@domatium/core/time';
 import { inTransaction, type Context, type Db } from '../database/context.js';
-import { addressesOf, neighbourhoodOf, siteAddressesOf, tableOf, withPlans, type AddressRow, type Neighbourhood } from '../plans/index.js';
+import {
+  addressesOf,
+  neighbourhoodOf,
+  siteAddressesOf,
+  tableOf,
+  withPlans,
+  type AddressRow,
+  type Neighbourhood,
+} from '../plans/index.js';
 import { applyChanges, instantOf, type Applied } from './apply.js';
 import { conflictsOf } from './conflicts.js';
 import { draftStates, namesOfPages, referrersOf, revisionNumbers, zoneOf, type DraftState } from './store.js';
@@ -29,24 +55,46 @@ export interface Judged {
 }
 
 /** Judges changes as if they were pressed at `instant`. `revisionOf` gives what a draft is or becomes. */
-export async function judge(db: Db, portfolioId: PortfolioId, changes: readonly ReleaseChange[], instant: Instant, ids = previewIds(), revisionOf?: (pageId: PageId) => RevisionId): Promise<Judged> {
+export async function judge(
+  db: Db,
+  portfolioId: PortfolioId,
+  changes: readonly ReleaseChange[],
+  instant: Instant,
+  ids = previewIds(),
+  revisionOf?: (pageId: PageId) => RevisionId,
+): Promise<Judged> {
   const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
   const zone = await zoneOf(db, portfolioId);
   const drafts = new Map((await draftStates(db, portfolioId, pageIds)).map((draft) => [draft.page_id, draft]));
   const targets = changes.flatMap((change) => targetsOf(change, drafts));
   const extra = await placesOfMoves(db, portfolioId, changes, instant);
   const before = await neighbourhoodOf(db, portfolioId, [...pageIds, ...targets], { inbound: instant, extra });
-  const revision = revisionOf ?? ((id) => { const draft = drafts.get(id); return draft?.is_same && draft.latest_id !== null ? draft.latest_id : DRAFT_REVISION; });
+  const revision =
+    revisionOf ??
+    ((id) => {
+      const draft = drafts.get(id);
+      return draft?.is_same && draft.latest_id !== null ? draft.latest_id : DRAFT_REVISION;
+    });
   const applied = applyChanges(changes, before.plans, before.siteAddresses, instant, revision, ids);
   const after = withPlans(before, applied.plans.values());
   const [current, planned] = [tableOf(before), tableOf(after)];
   const names = await namesOfPages(db, portfolioId, [...before.plans.keys()]);
   const conflicts = await conflictsOf(db, portfolioId, after, new Set(applied.plans.keys()), zone, instant);
-  const faults = [...applied.faults, ...conflicts.map(({ pageId, words }) => {
-    const index = changes.findIndex((change) => change.pageId === pageId);
-    return { path: `changes[${index}].${changes[index]?.act === 'move' ? 'path' : 'from'}`, message: words };
-  })];
-  const context = { current, planned, now: instant, nameOf: (id: PageId) => names.get(id) ?? 'a page', write: (at: Instant) => writeInstant(at, zone, instant), ...touchedBy(before, applied) };
+  const faults = [
+    ...applied.faults,
+    ...conflicts.map(({ pageId, words }) => {
+      const index = changes.findIndex((change) => change.pageId === pageId);
+      return { path: `changes[${index}].${changes[index]?.act === 'move' ? 'path' : 'from'}`, message: words };
+    }),
+  ];
+  const context = {
+    current,
+    planned,
+    now: instant,
+    nameOf: (id: PageId) => names.get(id) ?? 'a page',
+    write: (at: Instant) => writeInstant(at, zone, instant),
+    ...touchedBy(before, applied),
+  };
   const findings = [
     ...changes.flatMap((change, index) => {
       const document = drafts.get(change.pageId as PageId)?.document;
@@ -54,7 +102,9 @@ export async function judge(db: Db, portfolioId: PortfolioId, changes: readonly 
       if (change.act !== 'release' || !document || from === undefined) return [];
       const until = change.until === null ? null : instantOf(change.until, instant);
       if (until !== null && until <= from) return [];
-      return findingsOf({ ...context, document, pageId: change.pageId as PageId, during: { from, until } }).map((finding) => ({ ...finding, pageId: change.pageId }));
+      return findingsOf({ ...context, document, pageId: change.pageId as PageId, during: { from, until } }).map(
+        (finding) => ({ ...finding, pageId: change.pageId }),
+      );
     }),
     ...redirectFindingsOf(context).map((finding) => ({ ...finding, pageId: changes[0]?.pageId ?? 0 })),
   ];
@@ -69,21 +119,30 @@ function targetsOf(change: ReleaseChange, drafts: ReadonlyMap<PageId, DraftState
 }
 
 /** The addresses moves go to: whoever is there belongs to the neighbourhood. */
-async function placesOfMoves(db: Db, portfolioId: PortfolioId, changes: readonly ReleaseChange[], instant: Instant): Promise<AddressRow[]> {
+async function placesOfMoves(
+  db: Db,
+  portfolioId: PortfolioId,
+  changes: readonly ReleaseChange[],
+  instant: Instant,
+): Promise<AddressRow[]> {
   const moves = changes.filter((change) => change.act === 'move');
   if (!moves.length) return [];
   const siteAddresses = await siteAddressesOf(db, portfolioId);
   return moves.flatMap(({ siteId, path, at }) => {
     const typed = checkTypedPath(path);
     const from = instantOf(at, instant);
-    return siteAddresses.filter((address) => address.siteId === siteId && typed.ok && endOf(address.during) > from).map(({ hostId, basePath }) => ({ hostId, path: joinPath(basePath, typed.ok ? typed.path : '/') }));
+    return siteAddresses
+      .filter((address) => address.siteId === siteId && typed.ok && endOf(address.during) > from)
+      .map(({ hostId, basePath }) => ({ hostId, path: joinPath(basePath, typed.ok ? typed.path : '/') }));
   });
 }
 
 function touchedBy({ plans, siteAddresses, hosts }: Neighbourhood, applied: Applied) {
   const place = ({ hostId, path }: AddressRow) => ({ host: hosts.get(hostId as never) ?? '', path });
   const touched = new Map<string, { host: string; path: string }>();
-  for (const plan of [...plans.values(), ...applied.plans.values()]) for (const address of addressesOf(plan, siteAddresses)) touched.set(`${address.hostId} ${address.path}`, place(address));
+  for (const plan of [...plans.values(), ...applied.plans.values()])
+    for (const address of addressesOf(plan, siteAddresses))
+      touched.set(`${address.hostId} ${address.path}`, place(address));
   const made = new Set<string>();
   for (const [id, plan] of applied.plans) {
     const known = new Set(plans.get(id)?.answers.map((answer) => answer.id));
@@ -93,96 +152,205 @@ function touchedBy({ plans, siteAddresses, hosts }: Neighbourhood, applied: Appl
 }
 
 /** What a release would do, for the sheet: lines, cuts, findings, refusals, and what can be offered. */
-export async function preview(context: Context, portfolioId: PortfolioId, changes: readonly ReleaseChange[]): Promise<ReleasePreview> {
+export async function preview(
+  context: Context,
+  portfolioId: PortfolioId,
+  changes: readonly ReleaseChange[],
+): Promise<ReleasePreview> {
   const { now } = context;
   // One reading of the database, so that nothing in the answer contradicts the rest of it.
-  return inTransaction(context.database, async (db) => {
-    const judged = await judge(db, portfolioId, changes, now);
-    const revisionIds = [...judged.before.plans.values(), ...judged.after.plans.values()].flatMap(({ periods }) => periods.map(({ revisionId }) => revisionId));
-    const numbers = await revisionNumbers(db, revisionIds);
-    const numberOf = (pageId: PageId, id: RevisionId) => numbers.get(id) ?? (judged.drafts.get(pageId)?.latest_number ?? 0) + 1;
-    const lines = [...ownLines(judged, now, numberOf), ...(await inboundLines(db, portfolioId, judged, now))];
-    return {
-      now,
-      lines: lines.sort((a, b) => a.at - b.at).slice(0, 200),
-      cuts: judged.applied.cuts.map((cut): PreviewCut => ({ pageName: judged.names.get(cut.pageId) ?? '', revision: numberOf(cut.pageId, cut.revisionId), from: cut.during.from, until: cut.during.until, isLater: cut.isLater })),
-      findings: judged.findings,
-      faults: judged.faults,
-      pages: changes.map((change, index) => pageOffer(change, judged, judged.applied.starts[index] ?? now, now)),
-    };
-  }, 'repeatable read');
+  return inTransaction(
+    context.database,
+    async (db) => {
+      const judged = await judge(db, portfolioId, changes, now);
+      const revisionIds = [...judged.before.plans.values(), ...judged.after.plans.values()].flatMap(({ periods }) =>
+        periods.map(({ revisionId }) => revisionId),
+      );
+      const numbers = await revisionNumbers(db, revisionIds);
+      const numberOf = (pageId: PageId, id: RevisionId) =>
+        numbers.get(id) ?? (judged.drafts.get(pageId)?.latest_number ?? 0) + 1;
+      const lines = [...ownLines(judged, now, numberOf), ...(await inboundLines(db, portfolioId, judged, now))];
+      return {
+        now,
+        lines: lines.sort((a, b) => a.at - b.at).slice(0, 200),
+        cuts: judged.applied.cuts.map((cut): PreviewCut => ({
+          pageName: judged.names.get(cut.pageId) ?? '',
+          revision: numberOf(cut.pageId, cut.revisionId),
+          from: cut.during.from,
+          until: cut.during.until,
+          isLater: cut.isLater,
+        })),
+        findings: judged.findings,
+        faults: judged.faults,
+        pages: changes.map((change, index) => pageOffer(change, judged, judged.applied.starts[index] ?? now, now)),
+      };
+    },
+    'repeatable read',
+  );
 }
 
-function pageOffer(change: ReleaseChange, { before, drafts }: Judged, start: Instant, now: Instant): ReleasePreview['pages'][number] {
+function pageOffer(
+  change: ReleaseChange,
+  { before, drafts }: Judged,
+  start: Instant,
+  now: Instant,
+): ReleasePreview['pages'][number] {
   const plan = before.plans.get(change.pageId as PageId);
   const draft = drafts.get(change.pageId as PageId);
   const revision = draft?.is_same ? (draft.latest_number ?? 1) : (draft?.latest_number ?? 0) + 1;
   const proposed = plan ? proposedEnd(plan, start) : { until: null, afterwards: null };
   const until = change.act === 'move' || change.until === null ? null : instantOf(change.until, now);
-  return { pageId: change.pageId, revision, canGoBackToPlan: plan ? canGoBackToPlan(plan, until) : false, proposedUntil: proposed.until, proposedAfterwards: proposed.afterwards as AnswerInput | null };
+  return {
+    pageId: change.pageId,
+    revision,
+    canGoBackToPlan: plan ? canGoBackToPlan(plan, until) : false,
+    proposedUntil: proposed.until,
+    proposedAfterwards: proposed.afterwards as AnswerInput | null,
+  };
 }
 
-function ownLines({ before, after, current, planned, applied, names }: Judged, now: Instant, numberOf: (pageId: PageId, id: RevisionId) => number): PreviewLine[] {
+function ownLines(
+  { before, after, current, planned, applied, names }: Judged,
+  now: Instant,
+  numberOf: (pageId: PageId, id: RevisionId) => number,
+): PreviewLine[] {
   const addresses = new Map<string, { host: string; path: string }>();
   for (const plan of applied.plans.values())
     for (const source of [plan, before.plans.get(plan.pageId)])
-      for (const { hostId, path } of source ? addressesOf(source, after.siteAddresses) : []) addresses.set(`${hostId} ${path}`, { host: after.hosts.get(hostId) ?? '', path });
+      for (const { hostId, path } of source ? addressesOf(source, after.siteAddresses) : [])
+        addresses.set(`${hostId} ${path}`, { host: after.hosts.get(hostId) ?? '', path });
   return [...addresses.values()].flatMap((address) => {
     let last: Resolution | null = null;
     return changedStretches(current, planned, address, now).flatMap(({ at, was, becomes }): PreviewLine[] => {
       const isSame = last !== null && isSameResolution(last, becomes);
       last = becomes;
       if (isSame) return [];
-      const older = becomes.kind === 'page' && applied.plans.has(becomes.pageId) && was.kind === 'page' && was.pageId === becomes.pageId && becomes.revisionId !== DRAFT_REVISION && numberOf(becomes.pageId, becomes.revisionId) < numberOf(was.pageId, was.revisionId);
-      return [{ at, address: address.host + readablePath(address.path), words: answerWords(becomes, names, numberOf) + (older ? ' (an older revision returns)' : ''), isWarning: older }];
+      const older =
+        becomes.kind === 'page' &&
+        applied.plans.has(becomes.pageId) &&
+        was.kind === 'page' &&
+        was.pageId === becomes.pageId &&
+        becomes.revisionId !== DRAFT_REVISION &&
+        numberOf(becomes.pageId, becomes.revisionId) < numberOf(was.pageId, was.revisionId);
+      return [
+        {
+          at,
+          address: address.host + readablePath(address.path),
+          words: answerWords(becomes, names, numberOf) + (older ? ' (an older revision returns)' : ''),
+          isWarning: older,
+        },
+      ];
     });
   });
 }
 
-function answerWords(answer: Resolution, names: ReadonlyMap<PageId, string>, numberOf: (pageId: PageId, id: RevisionId) => number): string {
-  if (answer.kind === 'page') return `${names.get(answer.pageId) ?? 'a page'}, revision ${numberOf(answer.pageId, answer.revisionId)}`;
+function answerWords(
+  answer: Resolution,
+  names: ReadonlyMap<PageId, string>,
+  numberOf: (pageId: PageId, id: RevisionId) => number,
+): string {
+  if (answer.kind === 'page')
+    return `${names.get(answer.pageId) ?? 'a page'}, revision ${numberOf(answer.pageId, answer.revisionId)}`;
   return resolutionWords(answer, { page: (id) => names.get(id) ?? 'a page', revision: () => '' });
 }
 
 /** Where what visitors get differs between two tables from `now` on, stretch by stretch. */
-function changedStretches(current: RouteTable, planned: RouteTable, address: { host: string; path: string }, now: Instant) {
-  const both = stableOver({ from: now, until: null }, (at, witness) => ({ was: resolve(current, address, at, witness), becomes: resolve(planned, address, at, witness) }),
-    (a, b) => isSameResolution(a.was, b.was) && isSameResolution(a.becomes, b.becomes));
-  return both.filter(({ value }) => !isSameResolution(value.was, value.becomes)).map(({ during, value }) => ({ at: during.from, ...value }));
+function changedStretches(
+  current: RouteTable,
+  planned: RouteTable,
+  address: { host: string; path: string },
+  now: Instant,
+) {
+  const both = stableOver(
+    { from: now, until: null },
+    (at, witness) => ({ was: resolve(current, address, at, witness), becomes: resolve(planned, address, at, witness) }),
+    (a, b) => isSameResolution(a.was, b.was) && isSameResolution(a.becomes, b.becomes),
+  );
+  return both
+    .filter(({ value }) => !isSameResolution(value.was, value.becomes))
+    .map(({ during, value }) => ({ at: during.from, ...value }));
 }
 
 /** What becomes of links that other pages have to the pages that change. */
-async function inboundLines(db: Db, portfolioId: PortfolioId, { current, planned, applied, after }: Judged, now: Instant): Promise<PreviewLine[]> {
+async function inboundLines(
+  db: Db,
+  portfolioId: PortfolioId,
+  { current, planned, applied, after }: Judged,
+  now: Instant,
+): Promise<PreviewLine[]> {
   const changed = [...applied.plans.keys()];
   const pairs = (await referrersOf(db, changed, now)).filter(({ referrer }) => !applied.plans.has(referrer));
-  const around = await neighbourhoodOf(db, portfolioId, pairs.map(({ referrer }) => referrer));
-  return pairs.flatMap(({ referrer, target }) => {
-    const plan = around.plans.get(referrer);
-    const live = plan ? liveStretches(plan, around, now) : [];
-    return live.flatMap(({ during, address }) =>
-      stableOver(during, (at, witness) => [followAt(current, target, at, witness), followAt(planned, target, at, witness)] as const, (a, b) => describe(a[0]) === describe(b[0]) && describe(a[1]) === describe(b[1]))
-        .filter(({ value: [was, becomes] }) => describe(was) !== describe(becomes))
-        .map(({ during: part, value: [, becomes] }): PreviewLine => ({ at: part.from, address, words: linkWords(becomes), isWarning: becomes.kind !== 'address' || !becomes.isDirect })));
-  }).filter((line, index, all) => after.hosts.size > 0 && all.findIndex((other) => other.at === line.at && other.address === line.address && other.words === line.words) === index);
+  const around = await neighbourhoodOf(
+    db,
+    portfolioId,
+    pairs.map(({ referrer }) => referrer),
+  );
+  return pairs
+    .flatMap(({ referrer, target }) => {
+      const plan = around.plans.get(referrer);
+      const live = plan ? liveStretches(plan, around, now) : [];
+      return live.flatMap(({ during, address }) =>
+        stableOver(
+          during,
+          (at, witness) => [followAt(current, target, at, witness), followAt(planned, target, at, witness)] as const,
+          (a, b) => describe(a[0]) === describe(b[0]) && describe(a[1]) === describe(b[1]),
+        )
+          .filter(({ value: [was, becomes] }) => describe(was) !== describe(becomes))
+          .map(({ during: part, value: [, becomes] }): PreviewLine => ({
+            at: part.from,
+            address,
+            words: linkWords(becomes),
+            isWarning: becomes.kind !== 'address' || !becomes.isDirect,
+          })),
+      );
+    })
+    .filter(
+      (line, index, all) =>
+        after.hosts.size > 0 &&
+        all.findIndex(
+          (other) => other.at === line.at && other.address === line.address && other.words === line.words,
+        ) === index,
+    );
 }
 
-const followAt = (routes: RouteTable, target: PageId, at: Instant, witness: (from: number, until: number) => void): Followed => {
+const followAt = (
+  routes: RouteTable,
+  target: PageId,
+  at: Instant,
+  witness: (from: number, until: number) => void,
+): Followed => {
   const [first] = followedOver(routes, target, { from: at, until: null });
   if (first) witness(first.during.from, endOf(first.during));
   return first?.value ?? { kind: 'nothing' };
 };
 
 /** Only how a link works matters here, not where to: it follows a move by itself. */
-const describe = (end: Followed) => (end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere');
+const describe = (end: Followed) =>
+  end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
 
 function linkWords(end: Followed): string {
   const how = describe(end);
-  return how === 'direct' ? 'links here: works' : how === 'redirect' ? 'still links here, through a redirect' : 'links here: leads nowhere, shown as plain text';
+  return how === 'direct'
+    ? 'links here: works'
+    : how === 'redirect'
+      ? 'still links here, through a redirect'
+      : 'links here: leads nowhere, shown as plain text';
 }
 
-function liveStretches(plan: PagePlan, { siteAddresses, hosts }: Neighbourhood, now: Instant): { during: Interval; address: string }[] {
-  return pageAddressesOf(plan.placements, siteAddresses).flatMap(({ hostId, path, during }) => plan.periods.flatMap((period) => {
-    const both = intersect(intersect(period.during, during) ?? { from: 0 as Instant, until: 0 as Instant }, { from: now, until: null });
-    return both && intersect(period.during, during) ? [{ during: both, address: `${hosts.get(hostId)}${readablePath(path)}` }] : [];
-  }));
+function liveStretches(
+  plan: PagePlan,
+  { siteAddresses, hosts }: Neighbourhood,
+  now: Instant,
+): { during: Interval; address: string }[] {
+  return pageAddressesOf(plan.placements, siteAddresses).flatMap(({ hostId, path, during }) =>
+    plan.periods.flatMap((period) => {
+      const both = intersect(intersect(period.during, during) ?? { from: 0 as Instant, until: 0 as Instant }, {
+        from: now,
+        until: null,
+      });
+      return both && intersect(period.during, during)
+        ? [{ during: both, address: `${hosts.get(hostId)}${readablePath(path)}` }]
+        : [];
+    }),
+  );
 }

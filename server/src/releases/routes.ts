@@ -6,9 +6,13 @@ import { release, undo } from './service.js';
 import { releaseById } from './store.js';
 
 export function routes({ on }: Features): void {
-  on(api.preview, ({ context, portfolioId, body }) => preview(context, portfolioId, body.changes as unknown as ReleaseChange[]));
+  on(api.preview, ({ context, portfolioId, body }) =>
+    preview(context, portfolioId, body.changes as unknown as ReleaseChange[]),
+  );
   on(api.release, ({ context, portfolioId, body }) => release(context, portfolioId, body as unknown as ReleaseBody));
-  on(api.undo, ({ context, portfolioId, params, body }) => undo(context, portfolioId, params.releaseId, body.idempotencyKey, body.leavesRedirect));
+  on(api.undo, ({ context, portfolioId, params, body }) =>
+    undo(context, portfolioId, params.releaseId, body.idempotencyKey, body.leavesRedirect),
+  );
   on(api.releaseState, async ({ context, portfolioId, params }) => {
     const row = await releaseById(context.database, portfolioId, params.releaseId);
     if (!row) throw new NotFoundError('release');

@@ -1,12 +1,34 @@
 import type { MomentInput, ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
-import { claimsOf, groupBy, putBack, type HostId, type PageId, type PagePlan, type PortfolioId, type ReleaseId, type RevisionId } from '@domatium/core/plan';
+import {
+  claimsOf,
+  groupBy,
+  putBack,
+  type HostId,
+  type PageId,
+  type PagePlan,
+  type PortfolioId,
+  type ReleaseId,
+  type RevisionId,
+} from '@domatium/core/plan';
 import { later, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { writeAudit } from '../database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError } from '../http/problem.js';
-import { addressesOf, answeringPages, claimsAt, neighbourhoodOf, pageClaimsOf, plansOf, savePlan, saveClaims, siteAddressesOf, takeIds, withPlans } from '../plans/index.js';
+import {
+  addressesOf,
+  answeringPages,
+  claimsAt,
+  neighbourhoodOf,
+  pageClaimsOf,
+  plansOf,
+  savePlan,
+  saveClaims,
+  siteAddressesOf,
+  takeIds,
+  withPlans,
+} from '../plans/index.js';
 import { enqueuePublish } from '../publishing/queue.js';
 import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
@@ -24,28 +46,71 @@ export async function release(context: Context, portfolioId: PortfolioId, body: 
     const sites = changes.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
     const instant = await lockAndRead(trx, context, portfolioId, pageIds, sites);
     const before = await plansOf(trx, portfolioId, pageIds);
-    const ids = await takeIds(trx, changes.length * 8 + [...before.values()].reduce((sum, plan) => sum + plan.periods.length + plan.answers.length, 0));
+    const ids = await takeIds(
+      trx,
+      changes.length * 8 +
+        [...before.values()].reduce((sum, plan) => sum + plan.periods.length + plan.answers.length, 0),
+    );
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
     const judged = await judge(trx, portfolioId, changes, instant);
-    if (judged.faults.length) throw judged.applied.faults.length ? new InvalidError(judged.faults) : new ConflictError(judged.faults.map(({ message }) => message).join(' '), judged.faults);
+    if (judged.faults.length)
+      throw judged.applied.faults.length
+        ? new InvalidError(judged.faults)
+        : new ConflictError(judged.faults.map(({ message }) => message).join(' '), judged.faults);
     const blocking = judged.findings.filter(({ severity }) => severity === 'blocks');
     if (blocking.length) throw new InvalidError(blocking.map(({ message }) => ({ path: 'findings', message })));
     const revisions = new Map<PageId, RevisionId>();
     for (const [pageId, draft] of judged.drafts) {
       if (!changes.some((change) => change.act === 'release' && change.pageId === pageId)) continue;
-      revisions.set(pageId, draft.is_same && draft.latest_id !== null ? draft.latest_id : await store.insertRevision(trx, portfolioId, draft, instant, context.account));
+      revisions.set(
+        pageId,
+        draft.is_same && draft.latest_id !== null
+          ? draft.latest_id
+          : await store.insertRevision(trx, portfolioId, draft, instant, context.account),
+      );
     }
-    const applied = applyChanges(changes, judged.before.plans, judged.before.siteAddresses, instant, (id) => revisions.get(id) as RevisionId, ids);
+    const applied = applyChanges(
+      changes,
+      judged.before.plans,
+      judged.before.siteAddresses,
+      instant,
+      (id) => revisions.get(id) as RevisionId,
+      ids,
+    );
     const numbers = await store.revisionNumbers(trx, [...revisions.values()]);
-    const summary = changes.map((change) => summaryOf(change, judged.zone, instant, numbers.get(revisions.get(change.pageId as PageId) as RevisionId))).join('; ');
+    const summary = changes
+      .map((change) =>
+        summaryOf(change, judged.zone, instant, numbers.get(revisions.get(change.pageId as PageId) as RevisionId)),
+      )
+      .join('; ');
     const acts = [...new Set(changes.map(({ act }) => act))];
-    const written = await writeRelease(trx, context, portfolioId, { at: instant, act: acts.length === 1 ? (acts[0] as string) : 'several', key: body.idempotencyKey, undoes: null, summary }, before, applied.plans, (id) => changes.filter((change) => change.pageId === id));
+    const written = await writeRelease(
+      trx,
+      context,
+      portfolioId,
+      {
+        at: instant,
+        act: acts.length === 1 ? (acts[0] as string) : 'several',
+        key: body.idempotencyKey,
+        undoes: null,
+        summary,
+      },
+      before,
+      applied.plans,
+      (id) => changes.filter((change) => change.pageId === id),
+    );
     return { id: written, at: instant, summary };
   });
 }
 
 /** Puts back what a release changed, from now on (design rule 8). */
-export async function undo(context: Context, portfolioId: PortfolioId, releaseId: number, key: string, leavesRedirect = true): Promise<ReleaseView> {
+export async function undo(
+  context: Context,
+  portfolioId: PortfolioId,
+  releaseId: number,
+  key: string,
+  leavesRedirect = true,
+): Promise<ReleaseView> {
   return decided(context, portfolioId, key, async (trx) => {
     const undone = await store.releaseById(trx, portfolioId, releaseId);
     if (!undone) throw new NotFoundError('release');
@@ -56,36 +121,87 @@ export async function undo(context: Context, portfolioId: PortfolioId, releaseId
       const refusal = await undoRefusal(trx, portfolioId, pageId, undone.id, context.now);
       if (refusal) throw new ConflictError(refusal);
     }
-    const instant = await lockAndRead(trx, context, portfolioId, pageIds, [], pages.flatMap(({ before, after }) => [before, after]));
+    const instant = await lockAndRead(
+      trx,
+      context,
+      portfolioId,
+      pageIds,
+      [],
+      pages.flatMap(({ before, after }) => [before, after]),
+    );
     const current = await plansOf(trx, portfolioId, pageIds);
     const siteAddresses = await siteAddressesOf(trx, portfolioId);
-    const ids = await takeIds(trx, pages.reduce((sum, { before }) => sum + 2 + before.placements.length + before.periods.length + before.answers.length, 0));
-    const next = new Map(pages.map(({ page_id, before }) => [page_id, putBack(before, current.get(page_id) as PagePlan, instant, siteAddresses, ids, leavesRedirect)]));
-    const around = await neighbourhoodOf(trx, portfolioId, pageIds, { extra: [...next.values()].flatMap((plan) => addressesOf(plan, siteAddresses)) });
+    const ids = await takeIds(
+      trx,
+      pages.reduce(
+        (sum, { before }) => sum + 2 + before.placements.length + before.periods.length + before.answers.length,
+        0,
+      ),
+    );
+    const next = new Map(
+      pages.map(({ page_id, before }) => [
+        page_id,
+        putBack(before, current.get(page_id) as PagePlan, instant, siteAddresses, ids, leavesRedirect),
+      ]),
+    );
+    const around = await neighbourhoodOf(trx, portfolioId, pageIds, {
+      extra: [...next.values()].flatMap((plan) => addressesOf(plan, siteAddresses)),
+    });
     const zone = await store.zoneOf(trx, portfolioId);
-    const conflicts = await conflictsOf(trx, portfolioId, withPlans(around, next.values()), new Set(pageIds), zone, instant);
+    const conflicts = await conflictsOf(
+      trx,
+      portfolioId,
+      withPlans(around, next.values()),
+      new Set(pageIds),
+      zone,
+      instant,
+    );
     if (conflicts.length) throw new ConflictError(`Can’t be undone: ${conflicts.map(({ words }) => words).join(' ')}`);
     const summary = `Undid “${undone.summary}” of ${writeInstant(undone.at, zone, instant)}`;
-    const id = await writeRelease(trx, context, portfolioId, { at: instant, act: 'undo', key, undoes: undone.id, summary }, current, next, () => [{ act: 'undo', releaseId: undone.id }]);
+    const id = await writeRelease(
+      trx,
+      context,
+      portfolioId,
+      { at: instant, act: 'undo', key, undoes: undone.id, summary },
+      current,
+      next,
+      () => [{ act: 'undo', releaseId: undone.id }],
+    );
     return { id, at: instant, summary };
   });
 }
 
 /** Why a release can't be undone for a page, or `null`: a later one, not itself undone, changed the same plan. */
-export async function undoRefusal(db: Db, portfolioId: PortfolioId, pageId: PageId, releaseId: ReleaseId, now: Instant): Promise<string | null> {
+export async function undoRefusal(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageId: PageId,
+  releaseId: ReleaseId,
+  now: Instant,
+): Promise<string | null> {
   const all = await store.releasesOfPage(db, portfolioId, pageId);
-  const undos = await store.undosOf(db, all.map(({ id }) => id));
+  const undos = await store.undosOf(
+    db,
+    all.map(({ id }) => id),
+  );
   const isInForce = (id: ReleaseId): boolean => !undos.some((one) => one.undoes_id === id && isInForce(one.id));
   const own = all.find(({ id }) => id === releaseId);
   if (own && !isInForce(releaseId)) return 'It has been undone already.';
   // A later release and its undo cancel each other; an undo of something earlier is a change like any other.
-  const blocking = all.find(({ id, undoes_id }) => id > releaseId && isInForce(id) && !(undoes_id !== null && undoes_id > releaseId));
+  const blocking = all.find(
+    ({ id, undoes_id }) => id > releaseId && isInForce(id) && !(undoes_id !== null && undoes_id > releaseId),
+  );
   if (!blocking) return null;
   const zone = await store.zoneOf(db, portfolioId);
   return `Can’t be undone: “${blocking.summary}” by ${blocking.account_name ?? 'the system'} on ${writeInstant(blocking.at, zone, now)} changed the same page later. Undo that first.`;
 }
 
-async function decided(context: Context, portfolioId: PortfolioId, key: string, work: (trx: Knex.Transaction) => Promise<ReleaseView>): Promise<ReleaseView> {
+async function decided(
+  context: Context,
+  portfolioId: PortfolioId,
+  key: string,
+  work: (trx: Knex.Transaction) => Promise<ReleaseView>,
+): Promise<ReleaseView> {
   try {
     return await inTransaction(context.database, async (trx) => {
       const known = await store.releaseByKey(trx, portfolioId, key);
@@ -98,13 +214,23 @@ async function decided(context: Context, portfolioId: PortfolioId, key: string, 
       if (known) return { id: known.id, at: known.at, summary: known.summary };
     }
     // The last guard; locks make it all but impossible to get here.
-    if (code === '23P01') throw new ConflictError('Someone else has just taken that address for a time that overlaps. Look again, then press again.');
+    if (code === '23P01')
+      throw new ConflictError(
+        'Someone else has just taken that address for a time that overlaps. Look again, then press again.',
+      );
     throw error;
   }
 }
 
 /** Locks pages, then every host the change can touch; gives the instant of the release and tells the guards. */
-async function lockAndRead(trx: Db, context: Context, portfolioId: PortfolioId, pageIds: readonly PageId[], sites: readonly number[], plans: readonly PagePlan[] = []): Promise<Instant> {
+async function lockAndRead(
+  trx: Db,
+  context: Context,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+  sites: readonly number[],
+  plans: readonly PagePlan[] = [],
+): Promise<Instant> {
   await store.lockPages(trx, portfolioId, pageIds);
   const siteAddresses = await siteAddressesOf(trx, portfolioId);
   const all = [...plans, ...(await plansOf(trx, portfolioId, pageIds)).values()];
@@ -126,16 +252,50 @@ interface Written {
   readonly summary: string;
 }
 
-async function writeRelease(trx: Knex.Transaction, context: Context, portfolioId: PortfolioId, release: Written, before: ReadonlyMap<PageId, PagePlan>, after: ReadonlyMap<PageId, PagePlan>, changeOf: (id: PageId) => unknown): Promise<ReleaseId> {
+async function writeRelease(
+  trx: Knex.Transaction,
+  context: Context,
+  portfolioId: PortfolioId,
+  release: Written,
+  before: ReadonlyMap<PageId, PagePlan>,
+  after: ReadonlyMap<PageId, PagePlan>,
+  changeOf: (id: PageId) => unknown,
+): Promise<ReleaseId> {
   const id = await store.insertRelease(trx, { portfolioId, accountId: context.account, ...release });
-  const pages = [...after].map(([pageId, plan]) => ({ pageId, before: before.get(pageId) as PagePlan, after: plan, change: changeOf(pageId) }));
+  const pages = [...after].map(([pageId, plan]) => ({
+    pageId,
+    before: before.get(pageId) as PagePlan,
+    after: plan,
+    change: changeOf(pageId),
+  }));
   for (const page of pages) await savePlan(trx, portfolioId, id, page.before, page.after);
-  await rederiveClaims(trx, portfolioId, pages.flatMap((page) => [page.before, page.after]));
+  await rederiveClaims(
+    trx,
+    portfolioId,
+    pages.flatMap((page) => [page.before, page.after]),
+  );
   await trx.raw('SET CONSTRAINTS ALL IMMEDIATE');
   await store.insertReleasePages(trx, portfolioId, id, pages);
-  for (const page of pages) await writeAudit(trx, { portfolioId, at: release.at, accountId: context.account, act: release.act, object: 'page', objectId: page.pageId, before: page.before, after: page.after, releaseId: id });
+  for (const page of pages)
+    await writeAudit(trx, {
+      portfolioId,
+      at: release.at,
+      accountId: context.account,
+      act: release.act,
+      object: 'page',
+      objectId: page.pageId,
+      before: page.before,
+      after: page.after,
+      releaseId: id,
+    });
   await enqueuePublish(trx, { portfolioId, releaseId: id });
-  await notifyEvent(trx, { portfolioId, kind: 'released', pageIds: pages.map(({ pageId }) => pageId), releaseId: id, by: context.account });
+  await notifyEvent(trx, {
+    portfolioId,
+    kind: 'released',
+    pageIds: pages.map(({ pageId }) => pageId),
+    releaseId: id,
+    by: context.account,
+  });
   return id;
 }
 
@@ -148,7 +308,12 @@ export async function rederiveClaims(trx: Db, portfolioId: PortfolioId, touched:
   const own = await plansOf(trx, portfolioId, pageIds);
   const around = await plansOf(trx, portfolioId, [...new Set([...pageIds, ...(await answeringPages(trx, addresses))])]);
   const isTouched = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
-  const atTouched = groupBy([...around.values()].flatMap((plan) => plan.answers).filter(({ hostId, path }) => isTouched.has(`${hostId} ${path}`)), ({ kind }) => kind);
+  const atTouched = groupBy(
+    [...around.values()]
+      .flatMap((plan) => plan.answers)
+      .filter(({ hostId, path }) => isTouched.has(`${hostId} ${path}`)),
+    ({ kind }) => kind,
+  );
   const derived = claimsOf({
     placements: [...own.values()].flatMap((plan) => plan.placements),
     periods: [...own.values()].flatMap((plan) => plan.periods),
@@ -157,7 +322,10 @@ export async function rederiveClaims(trx: Db, portfolioId: PortfolioId, touched:
     moves: atTouched.get('move') ?? [],
     exactRedirects: atTouched.get('exact') ?? [],
   });
-  const stored = [...(await pageClaimsOf(trx, pageIds)), ...(await claimsAt(trx, addresses)).filter(({ layer }) => layer === 'after')];
+  const stored = [
+    ...(await pageClaimsOf(trx, pageIds)),
+    ...(await claimsAt(trx, addresses)).filter(({ layer }) => layer === 'after'),
+  ];
   await saveClaims(trx, portfolioId, stored, derived);
 }
 
@@ -165,5 +333,7 @@ function summaryOf(change: ReleaseChange, zone: string, now: Instant, revision: 
   const write = (moment: MomentInput) => writeInstant(instantOf(moment, now), zone, now);
   if (change.act === 'move') return `Moved to ${change.path} from ${write(change.at)}`;
   const until = change.until ? ` until ${writeEnd(instantOf(change.until, now), zone, now)}` : '';
-  return change.act === 'release' ? `Put revision ${revision ?? '?'} live from ${write(change.from)}${until}` : `Took off from ${write(change.from)}${until}`;
+  return change.act === 'release'
+    ? `Put revision ${revision ?? '?'} live from ${write(change.from)}${until}`
+    : `Took off from ${write(change.from)}${until}`;
 }

@@ -24,19 +24,30 @@ export async function releaseById(db: Db, portfolioId: PortfolioId, id: number):
 }
 
 export async function releaseByKey(db: Db, portfolioId: PortfolioId, key: string): Promise<ReleaseRow | null> {
-  const [row] = await rowsOf<ReleaseRow>(db, `${RELEASE} WHERE r.portfolio_id = ? AND r.idempotency_key = ?`, [portfolioId, key]);
+  const [row] = await rowsOf<ReleaseRow>(db, `${RELEASE} WHERE r.portfolio_id = ? AND r.idempotency_key = ?`, [
+    portfolioId,
+    key,
+  ]);
   return row ?? null;
 }
 
 /** Releases that changed a page, newest first. */
 export function releasesOfPage(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<ReleaseRow[]> {
-  return rowsOf(db, `${RELEASE} JOIN release_page rp ON rp.release_id = r.id WHERE r.portfolio_id = ? AND rp.page_id = ? ORDER BY r.id DESC LIMIT 200`, [portfolioId, pageId]);
+  return rowsOf(
+    db,
+    `${RELEASE} JOIN release_page rp ON rp.release_id = r.id WHERE r.portfolio_id = ? AND rp.page_id = ? ORDER BY r.id DESC LIMIT 200`,
+    [portfolioId, pageId],
+  );
 }
 
 /** Undos of any of these releases, directly or of such an undo. */
 export function undosOf(db: Db, ids: readonly ReleaseId[]): Promise<{ id: ReleaseId; undoes_id: ReleaseId }[]> {
-  return rowsOf(db, `WITH RECURSIVE chain AS (SELECT id, undoes_id FROM release WHERE undoes_id = ANY(?)
-    UNION SELECT r.id, r.undoes_id FROM release r JOIN chain c ON r.undoes_id = c.id) SELECT id, undoes_id FROM chain`, [ids]);
+  return rowsOf(
+    db,
+    `WITH RECURSIVE chain AS (SELECT id, undoes_id FROM release WHERE undoes_id = ANY(?)
+    UNION SELECT r.id, r.undoes_id FROM release r JOIN chain c ON r.undoes_id = c.id) SELECT id, undoes_id FROM chain`,
+    [ids],
+  );
 }
 
 export interface ReleasedPage {
@@ -45,18 +56,39 @@ export interface ReleasedPage {
   readonly after: PagePlan;
 }
 
-export function pagesOfReleases(db: Db, ids: readonly ReleaseId[]): Promise<(ReleasedPage & { release_id: ReleaseId })[]> {
-  return rowsOf(db, 'SELECT release_id, page_id, before, after FROM release_page WHERE release_id = ANY(?) ORDER BY release_id', [ids]);
+export function pagesOfReleases(
+  db: Db,
+  ids: readonly ReleaseId[],
+): Promise<(ReleasedPage & { release_id: ReleaseId })[]> {
+  return rowsOf(
+    db,
+    'SELECT release_id, page_id, before, after FROM release_page WHERE release_id = ANY(?) ORDER BY release_id',
+    [ids],
+  );
 }
 
 /** Locks pages, then hosts, each in the order of their identities; gives the latest release on those hosts. */
 export async function lockPages(trx: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<void> {
-  await rowsOf(trx, 'SELECT id FROM page WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR NO KEY UPDATE', [portfolioId, pageIds]);
+  await rowsOf(trx, 'SELECT id FROM page WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR NO KEY UPDATE', [
+    portfolioId,
+    pageIds,
+  ]);
 }
 
-export async function lockHosts(trx: Db, portfolioId: PortfolioId, hostIds: readonly HostId[]): Promise<Instant | null> {
-  const rows = await rowsOf<{ last_release_at: Instant | null }>(trx, 'SELECT last_release_at FROM host WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR NO KEY UPDATE', [portfolioId, hostIds]);
-  return rows.reduce<Instant | null>((latest, { last_release_at: at }) => (at !== null && (latest === null || at > latest) ? at : latest), null);
+export async function lockHosts(
+  trx: Db,
+  portfolioId: PortfolioId,
+  hostIds: readonly HostId[],
+): Promise<Instant | null> {
+  const rows = await rowsOf<{ last_release_at: Instant | null }>(
+    trx,
+    'SELECT last_release_at FROM host WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR NO KEY UPDATE',
+    [portfolioId, hostIds],
+  );
+  return rows.reduce<Instant | null>(
+    (latest, { last_release_at: at }) => (at !== null && (latest === null || at > latest) ? at : latest),
+    null,
+  );
 }
 
 export interface NewRelease {
@@ -70,21 +102,43 @@ export interface NewRelease {
 }
 
 export async function insertRelease(trx: Db, release: NewRelease): Promise<ReleaseId> {
-  const [row] = (await trx('release').insert({
-    portfolio_id: release.portfolioId, at: dateOf(release.at), act: release.act, account_id: release.accountId, idempotency_key: release.key, undoes_id: release.undoes, summary: release.summary,
-  }).returning('id')) as { id: ReleaseId }[];
+  const [row] = (await trx('release')
+    .insert({
+      portfolio_id: release.portfolioId,
+      at: dateOf(release.at),
+      act: release.act,
+      account_id: release.accountId,
+      idempotency_key: release.key,
+      undoes_id: release.undoes,
+      summary: release.summary,
+    })
+    .returning('id')) as { id: ReleaseId }[];
   if (!row) throw new Error('A release was not written');
   return row.id;
 }
 
-export async function insertReleasePages(trx: Db, portfolioId: PortfolioId, releaseId: ReleaseId, pages: readonly { pageId: PageId; change: unknown; before: PagePlan; after: PagePlan }[]): Promise<void> {
-  await trx('release_page').insert(pages.map(({ pageId, change, before, after }) => ({
-    release_id: releaseId, portfolio_id: portfolioId, page_id: pageId, change: JSON.stringify(change), before: JSON.stringify(before), after: JSON.stringify(after),
-  })));
+export async function insertReleasePages(
+  trx: Db,
+  portfolioId: PortfolioId,
+  releaseId: ReleaseId,
+  pages: readonly { pageId: PageId; change: unknown; before: PagePlan; after: PagePlan }[],
+): Promise<void> {
+  await trx('release_page').insert(
+    pages.map(({ pageId, change, before, after }) => ({
+      release_id: releaseId,
+      portfolio_id: portfolioId,
+      page_id: pageId,
+      change: JSON.stringify(change),
+      before: JSON.stringify(before),
+      after: JSON.stringify(after),
+    })),
+  );
 }
 
 export async function noteReleaseOnHosts(trx: Db, hostIds: readonly HostId[], at: Instant): Promise<void> {
-  await trx('host').whereIn('id', [...hostIds]).update({ last_release_at: dateOf(at) });
+  await trx('host')
+    .whereIn('id', [...hostIds])
+    .update({ last_release_at: dateOf(at) });
 }
 
 export interface RevisionRow {
@@ -100,7 +154,11 @@ export function revisionsById(db: Db, ids: readonly RevisionId[]): Promise<Revis
 
 /** Numbers alone: for words about revisions. */
 export async function revisionNumbers(db: Db, ids: readonly RevisionId[]): Promise<Map<RevisionId, number>> {
-  const rows = await rowsOf<{ id: RevisionId; number: number }>(db, 'SELECT id, number FROM revision WHERE id = ANY(?)', [ids]);
+  const rows = await rowsOf<{ id: RevisionId; number: number }>(
+    db,
+    'SELECT id, number FROM revision WHERE id = ANY(?)',
+    [ids],
+  );
   return new Map(rows.map(({ id, number }) => [id, number]));
 }
 
@@ -114,30 +172,66 @@ export interface DraftState {
 
 /** Drafts with the newest revision of each page, and whether they are the same. */
 export function draftStates(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<DraftState[]> {
-  return rowsOf(db, `SELECT d.page_id, d.document, r.id AS latest_id, r.number AS latest_number, coalesce(r.document = d.document, false) AS is_same
+  return rowsOf(
+    db,
+    `SELECT d.page_id, d.document, r.id AS latest_id, r.number AS latest_number, coalesce(r.document = d.document, false) AS is_same
     FROM draft d LEFT JOIN LATERAL (SELECT id, number, document FROM revision WHERE page_id = d.page_id ORDER BY number DESC LIMIT 1) r ON true
-    WHERE d.portfolio_id = ? AND d.page_id = ANY(?)`, [portfolioId, pageIds]);
+    WHERE d.portfolio_id = ? AND d.page_id = ANY(?)`,
+    [portfolioId, pageIds],
+  );
 }
 
 /** Freezes a draft as the next revision, with what it refers to. */
-export async function insertRevision(trx: Db, portfolioId: PortfolioId, state: DraftState, at: Instant, accountId: number | null): Promise<RevisionId> {
-  const [row] = (await trx('revision').insert({
-    portfolio_id: portfolioId, page_id: state.page_id, number: (state.latest_number ?? 0) + 1, document: JSON.stringify(state.document), created_at: dateOf(at), created_by: accountId,
-  }).returning('id')) as { id: RevisionId }[];
+export async function insertRevision(
+  trx: Db,
+  portfolioId: PortfolioId,
+  state: DraftState,
+  at: Instant,
+  accountId: number | null,
+): Promise<RevisionId> {
+  const [row] = (await trx('revision')
+    .insert({
+      portfolio_id: portfolioId,
+      page_id: state.page_id,
+      number: (state.latest_number ?? 0) + 1,
+      document: JSON.stringify(state.document),
+      created_at: dateOf(at),
+      created_by: accountId,
+    })
+    .returning('id')) as { id: RevisionId }[];
   if (!row) throw new Error('A revision was not written');
   const references = pageReferencesOf(state.document);
-  if (references.length) await trx('revision_reference').insert(references.map((page_id) => ({ revision_id: row.id, portfolio_id: portfolioId, page_id })));
+  if (references.length)
+    await trx('revision_reference').insert(
+      references.map((page_id) => ({ revision_id: row.id, portfolio_id: portfolioId, page_id })),
+    );
   return row.id;
 }
 
 /** The pages whose revisions, on the air from `from` on, link to one of these pages. */
-export function referrersOf(db: Db, pageIds: readonly PageId[], from: Instant): Promise<{ referrer: PageId; target: PageId }[]> {
-  return rowsOf(db, `SELECT DISTINCT p.page_id AS referrer, rr.page_id AS target FROM revision_reference rr JOIN period p ON p.revision_id = rr.revision_id
-    WHERE rr.page_id = ANY(?) AND (p.until_at IS NULL OR p.until_at > ?)`, [pageIds, dateOf(from)]);
+export function referrersOf(
+  db: Db,
+  pageIds: readonly PageId[],
+  from: Instant,
+): Promise<{ referrer: PageId; target: PageId }[]> {
+  return rowsOf(
+    db,
+    `SELECT DISTINCT p.page_id AS referrer, rr.page_id AS target FROM revision_reference rr JOIN period p ON p.revision_id = rr.revision_id
+    WHERE rr.page_id = ANY(?) AND (p.until_at IS NULL OR p.until_at > ?)`,
+    [pageIds, dateOf(from)],
+  );
 }
 
-export async function namesOfPages(db: Db, portfolioId: PortfolioId, ids: readonly PageId[]): Promise<Map<PageId, string>> {
-  const rows = await rowsOf<{ id: PageId; name: string }>(db, 'SELECT id, name FROM page WHERE portfolio_id = ? AND id = ANY(?)', [portfolioId, ids]);
+export async function namesOfPages(
+  db: Db,
+  portfolioId: PortfolioId,
+  ids: readonly PageId[],
+): Promise<Map<PageId, string>> {
+  const rows = await rowsOf<{ id: PageId; name: string }>(
+    db,
+    'SELECT id, name FROM page WHERE portfolio_id = ? AND id = ANY(?)',
+    [portfolioId, ids],
+  );
   return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
@@ -148,6 +242,10 @@ export async function zoneOf(db: Db, portfolioId: PortfolioId): Promise<string> 
 
 /** Who decided a period, for the words of a conflict. */
 export async function deciderOf(db: Db, periodId: number): Promise<{ name: string | null; at: Instant } | null> {
-  const [row] = await rowsOf<{ name: string | null; at: Instant }>(db, 'SELECT a.name, r.at FROM period p JOIN release r ON r.id = p.release_id LEFT JOIN account a ON a.id = r.account_id WHERE p.id = ?', [periodId]);
+  const [row] = await rowsOf<{ name: string | null; at: Instant }>(
+    db,
+    'SELECT a.name, r.at FROM period p JOIN release r ON r.id = p.release_id LEFT JOIN account a ON a.id = r.account_id WHERE p.id = ?',
+    [periodId],
+  );
   return row ?? null;
 }

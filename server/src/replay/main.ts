@@ -15,7 +15,9 @@ if (!known) {
   const themes = await writeThemeFiles(blobs);
   const boss = await openQueue(settings.databaseUrl, false);
   const report = (step: string, done: number, of: number) => console.log(`  ${step}: ${done} of ${of}`);
-  const pictures = await drawPictures(blobs, (done, of) => (done % 9 === 0 || done === of ? report('pictures', done, of) : undefined));
+  const pictures = await drawPictures(blobs, (done, of) =>
+    done % 9 === 0 || done === of ? report('pictures', done, of) : undefined,
+  );
   const clock = () => instant(Date.now());
   await replay({ database, blobs, themes, style: settings.style, clock }, demoScenario(), pictures, clock(), report);
   // The scenario published its releases itself.

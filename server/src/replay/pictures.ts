@@ -14,12 +14,20 @@ export interface DrawnPicture {
 }
 
 /** Draws the scenario's pictures in every width as WebP and keeps them as public files. */
-export async function drawPictures(blobs: BlobStore, progress: (done: number, of: number) => void): Promise<DrawnPicture[]> {
+export async function drawPictures(
+  blobs: BlobStore,
+  progress: (done: number, of: number) => void,
+): Promise<DrawnPicture[]> {
   const pictures = demoPictures();
   const drawn: DrawnPicture[] = [];
   for (const { key, description, svg } of pictures) {
     const source = sharp(Buffer.from(svg)).removeAlpha();
-    const sizes = await Promise.all(WIDTHS.map(async (width) => ({ width, bytes: await source.clone().resize(width).webp({ quality: 78, effort: 3 }).toBuffer() })));
+    const sizes = await Promise.all(
+      WIDTHS.map(async (width) => ({
+        width,
+        bytes: await source.clone().resize(width).webp({ quality: 78, effort: 3 }).toBuffer(),
+      })),
+    );
     const hashed = sizes.map(({ width, bytes }) => ({ width, bytes, hash: sha256(bytes) }));
     await blobs.write('files', new Map(hashed.map(({ hash, bytes }) => [hash, bytes])));
     drawn.push({ key, description, variants: hashed.map(({ width, hash }) => ({ width, hash })) });
@@ -29,7 +37,21 @@ export async function drawPictures(blobs: BlobStore, progress: (done: number, of
 }
 
 /** Gives a portfolio its pictures; the identities by key. */
-export async function insertPictures(database: Knex, portfolioId: PortfolioId, drawn: readonly DrawnPicture[]): Promise<Map<string, number>> {
-  const rows = (await database('picture').insert(drawn.map(({ key, description, variants }) => ({ portfolio_id: portfolioId, name: key, description, ...FULL, variants: JSON.stringify(variants) }))).returning(['id', 'name'])) as { id: number; name: string }[];
+export async function insertPictures(
+  database: Knex,
+  portfolioId: PortfolioId,
+  drawn: readonly DrawnPicture[],
+): Promise<Map<string, number>> {
+  const rows = (await database('picture')
+    .insert(
+      drawn.map(({ key, description, variants }) => ({
+        portfolio_id: portfolioId,
+        name: key,
+        description,
+        ...FULL,
+        variants: JSON.stringify(variants),
+      })),
+    )
+    .returning(['id', 'name'])) as { id: number; name: string }[];
   return new Map(rows.map(({ id, name }) => [name, id]));
 }

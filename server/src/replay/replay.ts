@@ -23,15 +23,24 @@ interface Event {
 }
 
 /** Replays a scenario through the real services, with a clock that moves from its past to the present. */
-export async function replay(publisher: Publisher, scenario: DemoScenario, pictures: readonly DrawnPicture[], anchor: Instant, report: Report): Promise<void> {
+export async function replay(
+  publisher: Publisher,
+  scenario: DemoScenario,
+  pictures: readonly DrawnPicture[],
+  anchor: Instant,
+  report: Report,
+): Promise<void> {
   const { database } = publisher;
   const hash = await hashPassword(scenario.password);
   const accounts = new Map<string, AccountId>();
   for (const { email, name } of scenario.accounts) {
-    const [row] = (await database('account').insert({ email, name, password_hash: hash }).returning('id')) as { id: AccountId }[];
+    const [row] = (await database('account').insert({ email, name, password_hash: hash }).returning('id')) as {
+      id: AccountId;
+    }[];
     if (row) accounts.set(email, row.id);
   }
-  for (const portfolio of scenario.portfolios) await new PortfolioReplay(publisher, portfolio, accounts, anchor, report).run(pictures, scenario.seed);
+  for (const portfolio of scenario.portfolios)
+    await new PortfolioReplay(publisher, portfolio, accounts, anchor, report).run(pictures, scenario.seed);
 }
 
 class PortfolioReplay {
@@ -58,20 +67,29 @@ class PortfolioReplay {
     const ids: DemoIds = {
       page: (key) => this.pages.get(key)?.id ?? null,
       picture: (key) => this.pictureIds.get(key) ?? 0,
-      block: () => Math.floor(random() * 2 ** 48).toString(36).padStart(8, '0'),
+      block: () =>
+        Math.floor(random() * 2 ** 48)
+          .toString(36)
+          .padStart(8, '0'),
     };
     const events = pages.flatMap((page) => this.eventsOf(page, ids, campaigns)).sort((a, b) => a.at - b.at);
     for (const [index, event] of events.entries()) {
       await event.run();
-      if (index % 20 === 0 || index === events.length - 1) this.report(`${name}: pages and releases`, index + 1, events.length);
+      if (index % 20 === 0 || index === events.length - 1)
+        this.report(`${name}: pages and releases`, index + 1, events.length);
     }
     await publishReleases(this.publisher, this.portfolioId, this.releases);
     // What the scenario says was released in the past was out then; nobody was waiting for this machine.
-    await database('release').where({ portfolio_id: this.portfolioId }).whereNull('out_at').update({ out_at: database.ref('at'), published_at: database.ref('at') });
+    await database('release')
+      .where({ portfolio_id: this.portfolioId })
+      .whereNull('out_at')
+      .update({ out_at: database.ref('at'), published_at: database.ref('at') });
     const visited = pages.flatMap((page) => {
       const known = this.pages.get(page.key);
       const place = this.sites.get(page.site);
-      return known && place && page.role !== 'not-found' ? [{ id: known.id, page, host: place.site.host, path: joinPath(place.site.basePath, page.path) }] : [];
+      return known && place && page.role !== 'not-found'
+        ? [{ id: known.id, page, host: place.site.host, path: joinPath(place.site.basePath, page.path) }]
+        : [];
     });
     const rows = await insertVisits(database, this.portfolioId, this.portfolio.zone, visited, this.anchor);
     this.report(`${name}: days of visits`, rows, rows);
@@ -82,23 +100,41 @@ class PortfolioReplay {
     const began = this.instantOf({ day: -1000, time: '00:00' });
     return database.transaction(async (trx) => {
       await setInstant(trx, began);
-      const idOf = async (table: string, row: object) => ((await trx(table).insert(row).returning('id')) as { id: number }[])[0]?.id ?? 0;
+      const idOf = async (table: string, row: object) =>
+        ((await trx(table).insert(row).returning('id')) as { id: number }[])[0]?.id ?? 0;
       const portfolio_id = (this.portfolioId = (await idOf('portfolio', { name, slug, zone })) as PortfolioId);
-      for (const { email, role } of members) await trx('membership').insert({ portfolio_id, account_id: this.accounts.get(email), role });
+      for (const { email, role } of members)
+        await trx('membership').insert({ portfolio_id, account_id: this.accounts.get(email), role });
       const domainIds = new Map<string, number>();
       for (const domain of domains) domainIds.set(domain, await idOf('domain', { portfolio_id, name: domain }));
       const hosts = new Map<string, number>();
       for (const host of new Set([ownHost, ...sites.map((site) => site.host)])) {
         const domain = parseHost(host)?.domain ?? '';
-        hosts.set(host, await idOf('host', { portfolio_id, name: host, domain_id: domainIds.get(domain) ?? null, is_own: host === ownHost }));
+        hosts.set(
+          host,
+          await idOf('host', {
+            portfolio_id,
+            name: host,
+            domain_id: domainIds.get(domain) ?? null,
+            is_own: host === ownHost,
+          }),
+        );
       }
       for (const site of sites) {
         const id = await idOf('site', { portfolio_id, name: site.name, brand: site.brand, theme: site.theme });
         this.sites.set(site.key, { id, site });
-        await trx('site_address').insert({ portfolio_id, site_id: id, host_id: hosts.get(site.host), base_path: site.basePath, is_primary: true, from_at: new Date(began) });
+        await trx('site_address').insert({
+          portfolio_id,
+          site_id: id,
+          host_id: hosts.get(site.host),
+          base_path: site.basePath,
+          is_primary: true,
+          from_at: new Date(began),
+        });
       }
       const campaigns = new Map<string, number>();
-      for (const campaign of this.portfolio.campaigns) campaigns.set(campaign, await idOf('campaign', { portfolio_id, name: campaign }));
+      for (const campaign of this.portfolio.campaigns)
+        campaigns.set(campaign, await idOf('campaign', { portfolio_id, name: campaign }));
       return campaigns;
     });
   }
@@ -112,14 +148,33 @@ class PortfolioReplay {
         const site = this.sites.get(page.site);
         if (!document || !site) return;
         const { name, role, path } = page;
-        const id = await makePage(this.context(page.made, account), this.portfolioId, { name, role, path, document, siteId: site.id, campaignId: campaigns.get(page.campaign ?? '') ?? null, ownerId: account });
+        const id = await makePage(this.context(page.made, account), this.portfolioId, {
+          name,
+          role,
+          path,
+          document,
+          siteId: site.id,
+          campaignId: campaigns.get(page.campaign ?? '') ?? null,
+          ownerId: account,
+        });
         this.pages.set(page.key, { id, version: 1 });
       },
     };
-    const lives = page.lives.map((life): Event => ({ at: this.instantOf(life.decided), run: () => this.releaseLife(page, life, ids, account) }));
+    const lives = page.lives.map((life): Event => ({
+      at: this.instantOf(life.decided),
+      run: () => this.releaseLife(page, life, ids, account),
+    }));
     const moves = page.moves.map(({ at, path }): Event => ({
       at: this.instantOf(at),
-      run: () => this.press(at, account, { act: 'move', pageId: this.idOf(page.key), at: 'now', siteId: this.sites.get(page.site)?.id ?? 0, path, leaves: null }),
+      run: () =>
+        this.press(at, account, {
+          act: 'move',
+          pageId: this.idOf(page.key),
+          at: 'now',
+          siteId: this.sites.get(page.site)?.id ?? 0,
+          path,
+          leaves: null,
+        }),
     }));
     return [make, ...lives, ...moves];
   }
@@ -133,16 +188,28 @@ class PortfolioReplay {
     const saved = await saveDraft(context, this.portfolioId, known.id, known.version, document);
     known.version = saved.version;
     const until = life.until ? this.wallOf(life.until) : null;
-    await this.press(life.decided, account, { act: 'release', pageId: known.id, from: this.wallOf(life.from), until, afterwards: life.afterwards ? this.answerOf(life.afterwards) : null, cutsLater: false });
+    await this.press(life.decided, account, {
+      act: 'release',
+      pageId: known.id,
+      from: this.wallOf(life.from),
+      until,
+      afterwards: life.afterwards ? this.answerOf(life.afterwards) : null,
+      cutsLater: false,
+    });
   }
 
   private async press(time: DemoTime, account: AccountId | null, change: ReleaseChange): Promise<void> {
-    const { id } = await release(this.context(time, account), this.portfolioId, { changes: [change], idempotencyKey: `demo-${this.portfolioId}-${this.releases.length}` });
+    const { id } = await release(this.context(time, account), this.portfolioId, {
+      changes: [change],
+      idempotencyKey: `demo-${this.portfolioId}-${this.releases.length}`,
+    });
     this.releases.push(id as ReleaseId);
   }
 
   private answerOf(answer: DemoAnswer): AnswerInput {
-    return answer.kind === 'redirect' ? { kind: 'redirect', status: answer.status, target: { kind: 'page', pageId: this.idOf(answer.to) } } : answer;
+    return answer.kind === 'redirect'
+      ? { kind: 'redirect', status: answer.status, target: { kind: 'page', pageId: this.idOf(answer.to) } }
+      : answer;
   }
 
   private idOf(key: string): number {

@@ -15,9 +15,22 @@ export interface VisitedPage {
 }
 
 /** Two years of daily figures, for the days on which a page was on the air. */
-export async function insertVisits(database: Knex, portfolioId: PortfolioId, zone: string, pages: readonly VisitedPage[], now: Instant): Promise<number> {
-  const days = Array.from({ length: DAYS }, (_, index) => index - DAYS + 1).map((ahead) => ({ ahead, at: startOfDay(now, zone, ahead) }));
-  const named = days.map(({ ahead, at }) => ({ ahead, day: dayOf(at, zone), weekday: (new Date(at).getUTCDay() + 6) % 7 }));
+export async function insertVisits(
+  database: Knex,
+  portfolioId: PortfolioId,
+  zone: string,
+  pages: readonly VisitedPage[],
+  now: Instant,
+): Promise<number> {
+  const days = Array.from({ length: DAYS }, (_, index) => index - DAYS + 1).map((ahead) => ({
+    ahead,
+    at: startOfDay(now, zone, ahead),
+  }));
+  const named = days.map(({ ahead, at }) => ({
+    ahead,
+    day: dayOf(at, zone),
+    weekday: (new Date(at).getUTCDay() + 6) % 7,
+  }));
   const partOfToday = (now - startOfDay(now, zone)) / 86_400_000;
   const rows = pages.flatMap(({ id, page, host, path }) => {
     const random = randomFrom(seedOf(`visits ${page.key}`));
@@ -26,10 +39,29 @@ export async function insertVisits(database: Knex, portfolioId: PortfolioId, zon
       const noise = 0.7 + random() * 0.6;
       const spike = page.key === 'storm/Storm desk' && ahead >= -7 && ahead <= -5 ? 6 : 1;
       const share = ahead === 0 ? partOfToday : 1;
-      const visits = isLive ? Math.round(page.visits * Math.exp(page.drift * Math.max(ahead, -200)) * (WEEK[weekday] ?? 1) * noise * spike * share) : 0;
-      return visits ? [{ portfolio_id: portfolioId, day, host, path, outcome: 'page', page_id: id, is_bot: false, visits, answers: Math.round(visits * 1.4) }] : [];
+      const visits = isLive
+        ? Math.round(
+            page.visits * Math.exp(page.drift * Math.max(ahead, -200)) * (WEEK[weekday] ?? 1) * noise * spike * share,
+          )
+        : 0;
+      return visits
+        ? [
+            {
+              portfolio_id: portfolioId,
+              day,
+              host,
+              path,
+              outcome: 'page',
+              page_id: id,
+              is_bot: false,
+              visits,
+              answers: Math.round(visits * 1.4),
+            },
+          ]
+        : [];
     });
   });
-  for (let at = 0; at < rows.length; at += 5000) await database.batchInsert('visit_day', rows.slice(at, at + 5000), 1000);
+  for (let at = 0; at < rows.length; at += 5000)
+    await database.batchInsert('visit_day', rows.slice(at, at + 5000), 1000);
   return rows.length;
 }

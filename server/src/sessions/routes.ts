@@ -8,7 +8,13 @@ import { SESSION_DAYS, signIn, signOut, viewOf } from './service.js';
 export function routes({ on }: Features): void {
   on(api.signIn, async ({ context, body, request, response }) => {
     const { token, view } = await signIn(context, body.email, body.password, request.ip ?? '');
-    response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', path: '/', maxAge: SESSION_DAYS * DAY, secure: context.style.scheme === 'https' });
+    response.cookie(COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'lax',
+      path: '/',
+      maxAge: SESSION_DAYS * DAY,
+      secure: context.style.scheme === 'https',
+    });
     return view;
   });
   on(api.session, async ({ context, signedIn }) => {

@@ -31,14 +31,23 @@ export const hashPassword = (password: string) => hash(password);
 const nobody = hashPassword(randomBytes(16).toString('hex'));
 
 /** Opens a session; gives its token for the cookie. Refuses a wrong pair, slower with every failure. */
-export async function signIn(context: Context, email: string, password: string, from: string): Promise<{ token: string; view: SessionView }> {
+export async function signIn(
+  context: Context,
+  email: string,
+  password: string,
+  from: string,
+): Promise<{ token: string; view: SessionView }> {
   const { database, now } = context;
   const keys = [`account ${email}`, `from ${from}`];
   for (const { failures, last_at } of await store.failuresOf(database, keys)) {
     const wait = failures < FREE_FAILURES ? 0 : Math.min(LONGEST_WAIT, 1000 * 2 ** (failures - FREE_FAILURES));
     if (now < last_at + wait) {
       const seconds = Math.ceil((last_at + wait - now) / 1000);
-      throw new ProblemError(429, 'Too many tries', `Wait ${seconds} second${seconds === 1 ? '' : 's'}, then try again.`);
+      throw new ProblemError(
+        429,
+        'Too many tries',
+        `Wait ${seconds} second${seconds === 1 ? '' : 's'}, then try again.`,
+      );
     }
   }
   const account = await store.accountByEmail(database, email);
@@ -51,7 +60,12 @@ export async function signIn(context: Context, email: string, password: string, 
   const token = randomBytes(32).toString('base64url');
   const csrf = randomBytes(24).toString('base64url');
   await store.insertSession(database, hashToken(token), account.id, csrf, now, later(now, SESSION_DAYS * DAY));
-  const signedIn = await signedInOf(context, { account_id: account.id, csrf, name: account.name, email: account.email });
+  const signedIn = await signedInOf(context, {
+    account_id: account.id,
+    csrf,
+    name: account.name,
+    email: account.email,
+  });
   return { token, view: viewOf(context, signedIn) };
 }
 
@@ -64,7 +78,14 @@ export async function whoIs(context: Context, token: string | null): Promise<Sig
 
 async function signedInOf({ database }: Context, row: store.SessionRow): Promise<SignedIn> {
   const memberships = await store.membershipsOf(database, row.account_id);
-  return { account: row.account_id, name: row.name, email: row.email, csrf: row.csrf, memberships, roles: new Map(memberships.map(({ id, role }) => [id, role])) };
+  return {
+    account: row.account_id,
+    name: row.name,
+    email: row.email,
+    csrf: row.csrf,
+    memberships,
+    roles: new Map(memberships.map(({ id, role }) => [id, role])),
+  };
 }
 
 export function viewOf({ style }: Context, { account, name, email, memberships, csrf }: SignedIn): SessionView {

@@ -11,7 +11,9 @@ export interface AccountRow {
 }
 
 export async function accountByEmail(db: Db, email: string): Promise<AccountRow | null> {
-  const [row] = await rowsOf<AccountRow>(db, 'SELECT id, email, name, password_hash FROM account WHERE email = ?', [email]);
+  const [row] = await rowsOf<AccountRow>(db, 'SELECT id, email, name, password_hash FROM account WHERE email = ?', [
+    email,
+  ]);
   return row ?? null;
 }
 
@@ -23,7 +25,11 @@ export interface MembershipRow {
 }
 
 export function membershipsOf(db: Db, account: AccountId): Promise<MembershipRow[]> {
-  return rowsOf(db, 'SELECT p.id, p.name, p.zone, m.role FROM membership m JOIN portfolio p ON p.id = m.portfolio_id WHERE m.account_id = ? ORDER BY p.id', [account]);
+  return rowsOf(
+    db,
+    'SELECT p.id, p.name, p.zone, m.role FROM membership m JOIN portfolio p ON p.id = m.portfolio_id WHERE m.account_id = ? ORDER BY p.id',
+    [account],
+  );
 }
 
 export interface SessionRow {
@@ -42,8 +48,21 @@ export async function sessionByHash(db: Db, hash: string, now: Instant): Promise
   return row ?? null;
 }
 
-export async function insertSession(db: Db, hash: string, account: AccountId, csrf: string, now: Instant, expires: Instant): Promise<void> {
-  await db('session').insert({ token_hash: hash, account_id: account, csrf, created_at: dateOf(now), expires_at: dateOf(expires) });
+export async function insertSession(
+  db: Db,
+  hash: string,
+  account: AccountId,
+  csrf: string,
+  now: Instant,
+  expires: Instant,
+): Promise<void> {
+  await db('session').insert({
+    token_hash: hash,
+    account_id: account,
+    csrf,
+    created_at: dateOf(now),
+    expires_at: dateOf(expires),
+  });
   await db('session').where('expires_at', '<', dateOf(now)).delete();
 }
 
@@ -65,5 +84,7 @@ export async function noteFailure(db: Db, keys: readonly string[], now: Instant)
 }
 
 export async function forgetFailures(db: Db, keys: readonly string[]): Promise<void> {
-  await db('sign_in_failure').whereIn('key', [...keys]).delete();
+  await db('sign_in_failure')
+    .whereIn('key', [...keys])
+    .delete();
 }

@@ -3,7 +3,14 @@ import { dayOf, startOfDay, type Instant } from '@domatium/core/time';
 import { rowsOf, type Db } from '../database/context.js';
 
 /** Visits a day of pages for the last `length` days in a zone, oldest first, today last; pages without any are absent. */
-export async function dailyVisits(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[] | null, zone: string, now: Instant, length: number): Promise<Map<PageId, number[]>> {
+export async function dailyVisits(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+  zone: string,
+  now: Instant,
+  length: number,
+): Promise<Map<PageId, number[]>> {
   const days = Array.from({ length }, (_, index) => dayOf(startOfDay(now, zone, index - length + 1), zone));
   const place = new Map(days.map((day, index) => [day, index]));
   const rows = await rowsOf<{ page_id: PageId; day: string; visits: number }>(

@@ -6,8 +6,8 @@ export async function up(knex: Knex): Promise<void> {
   for (const part of [people, places, content, plans, releases, publishing, figures, guards]) await knex.raw(part);
 }
 
-export async function down(): Promise<void> {
-  throw new Error('The first migration is not taken back; drop the database instead');
+export function down(): Promise<void> {
+  return Promise.reject(new Error('The first migration is not taken back; drop the database instead'));
 }
 
 const identity = 'bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY';

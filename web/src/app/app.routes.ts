@@ -2,12 +2,20 @@ import type { Routes } from '@angular/router';
 import { signedIn } from './session/signed-in.guard';
 
 export const routes: Routes = [
-  { path: 'sign-in', loadComponent: () => import('./session/sign-in').then((m) => m.SignIn), title: 'Sign in · Domatium' },
+  {
+    path: 'sign-in',
+    loadComponent: () => import('./session/sign-in').then((m) => m.SignIn),
+    title: 'Sign in · Domatium',
+  },
   {
     path: 'portfolios/:portfolioId',
     canActivate: [signedIn],
     children: [
-      { path: 'pages/:pageId/edit', loadComponent: () => import('./editor/editor').then((m) => m.Editor), canDeactivate: [(editor: { leave(): Promise<boolean> }) => editor.leave()] },
+      {
+        path: 'pages/:pageId/edit',
+        loadComponent: () => import('./editor/editor').then((m) => m.Editor),
+        canDeactivate: [(editor: { leave(): Promise<boolean> }) => editor.leave()],
+      },
       { path: 'pages', loadComponent: () => import('./shell/shell').then((m) => m.Shell), title: 'Pages · Domatium' },
       { path: '', pathMatch: 'full', redirectTo: 'pages' },
     ],

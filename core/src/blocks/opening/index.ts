@@ -18,7 +18,16 @@ export const opening = defineBlock<Opening>({
   group: 'Open',
   firstHeadings: 1,
   fields: [
-    { kind: 'choice', key: 'layout', label: 'Layout', options: [{ value: 'side', label: 'Side' }, { value: 'over', label: 'Over picture' }, { value: 'stacked', label: 'Stacked' }] },
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'side', label: 'Side' },
+        { value: 'over', label: 'Over picture' },
+        { value: 'stacked', label: 'Stacked' },
+      ],
+    },
     { kind: 'line', key: 'kicker', label: 'Line above', max: 120 },
     { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
     { kind: 'paragraph', key: 'text', label: 'Text', max: 2000 },

@@ -16,7 +16,15 @@ export const picture = defineBlock<Picture>({
   fields: [
     { kind: 'picture', key: 'picture', label: 'Picture' },
     { kind: 'line', key: 'caption', label: 'Caption', max: 300 },
-    { kind: 'choice', key: 'width', label: 'Width', options: [{ value: 'page', label: 'Page' }, { value: 'full', label: 'Full' }] },
+    {
+      kind: 'choice',
+      key: 'width',
+      label: 'Width',
+      options: [
+        { value: 'page', label: 'Page' },
+        { value: 'full', label: 'Full' },
+      ],
+    },
   ],
   summary: ({ caption, picture: use }) => caption || use?.description || '',
   render: ({ picture: use, caption, width }, context) => html`

@@ -15,7 +15,12 @@ export const reasons = defineBlock<Reasons>({
   fields: [
     { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
     {
-      kind: 'list', key: 'items', label: 'Reasons', itemLabel: 'Reason', min: 3, max: 6,
+      kind: 'list',
+      key: 'items',
+      label: 'Reasons',
+      itemLabel: 'Reason',
+      min: 3,
+      max: 6,
       fields: [
         { kind: 'line', key: 'title', label: 'Title', max: 120 },
         { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },

@@ -1,6 +1,15 @@
 import { ChangeDetectionStrategy, Component, forwardRef, input, output } from '@angular/core';
 import type { PictureView } from '@domatium/contracts';
-import { blankValues, type Button, type FieldDefinition, type FieldValue, type FieldValues, type LinkTarget, type PictureUse, type RichText } from '@domatium/core/document';
+import {
+  blankValues,
+  type Button,
+  type FieldDefinition,
+  type FieldValue,
+  type FieldValues,
+  type LinkTarget,
+  type PictureUse,
+  type RichText,
+} from '@domatium/core/document';
 import { lengthOf } from '@domatium/core/text';
 import { LinkField } from './link-field';
 import { PictureField } from './picture-field';

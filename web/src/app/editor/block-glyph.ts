@@ -36,12 +36,26 @@ import type { BlockType } from '@domatium/core/blocks';
     </svg>
   `,
   styles: `
-    svg { display: block; flex: none; }
-    .paper { fill: var(--surface); stroke: var(--rule); }
-    .paper-fill { fill: var(--surface); }
-    .ink { fill: var(--ink); }
-    .moss { fill: var(--moss); }
-    .soft { fill: #cdd6d1; }
+    svg {
+      display: block;
+      flex: none;
+    }
+    .paper {
+      fill: var(--surface);
+      stroke: var(--rule);
+    }
+    .paper-fill {
+      fill: var(--surface);
+    }
+    .ink {
+      fill: var(--ink);
+    }
+    .moss {
+      fill: var(--moss);
+    }
+    .soft {
+      fill: #cdd6d1;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

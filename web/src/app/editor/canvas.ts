@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, input, output, signal, viewChild, type OnDestroy, type AfterViewInit } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  input,
+  output,
+  signal,
+  viewChild,
+  type OnDestroy,
+  type AfterViewInit,
+} from '@angular/core';
 import type { PageDocument } from '@domatium/core/document';
 import { blockHtml, contextOf, pageHtml, type RenderContext } from '@domatium/core/render';
 import { stylesheetOf, THEMES, type ThemeKey } from '@domatium/core/theme';
@@ -16,15 +28,41 @@ export type CanvasWidth = keyof typeof WIDTHS;
   template: `
     <div class="field" #field>
       <div class="paper" [style.width.px]="pageWidth() * scale()" [style.height.px]="height()">
-        <iframe #frame sandbox="allow-same-origin" title="The page as visitors get it" [style.width.px]="pageWidth()" [style.height.px]="height() / scale()" [style.transform]="'scale(' + scale() + ')'"></iframe>
+        <iframe
+          #frame
+          sandbox="allow-same-origin"
+          title="The page as visitors get it"
+          [style.width.px]="pageWidth()"
+          [style.height.px]="height() / scale()"
+          [style.transform]="'scale(' + scale() + ')'"
+        ></iframe>
       </div>
     </div>
   `,
   styles: `
-    :host { display: block; min-width: 0; min-height: 0; background: #e9e5da; }
-    .field { height: 100%; padding: 16px 16px 0; display: flex; justify-content: center; overflow: hidden; }
-    .paper { box-shadow: 0 1px 5px rgb(34 48 43 / 18%); background: var(--surface); flex: none; }
-    iframe { border: 0; transform-origin: 0 0; display: block; }
+    :host {
+      display: block;
+      min-width: 0;
+      min-height: 0;
+      background: #e9e5da;
+    }
+    .field {
+      height: 100%;
+      padding: 16px 16px 0;
+      display: flex;
+      justify-content: center;
+      overflow: hidden;
+    }
+    .paper {
+      box-shadow: 0 1px 5px rgb(34 48 43 / 18%);
+      background: var(--surface);
+      flex: none;
+    }
+    iframe {
+      border: 0;
+      transform-origin: 0 0;
+      display: block;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -44,7 +82,9 @@ export class Canvas implements AfterViewInit, OnDestroy {
   private readonly room = signal({ width: 700, height: 600 });
   private readonly isReady = signal(false);
   private shown = new Map<string, string>();
-  private readonly observer = new ResizeObserver(([entry]) => entry && this.room.set({ width: entry.contentRect.width, height: entry.contentRect.height }));
+  private readonly observer = new ResizeObserver(
+    ([entry]) => entry && this.room.set({ width: entry.contentRect.width, height: entry.contentRect.height }),
+  );
 
   protected readonly pageWidth = computed(() => WIDTHS[this.width()]);
   protected readonly scale = computed(() => Math.min(1, this.room().width / this.pageWidth()));
@@ -79,10 +119,21 @@ export class Canvas implements AfterViewInit, OnDestroy {
 
   private pageFor(theme: ThemeKey, brand: string): string {
     this.shown = new Map(this.document().blocks.map((block) => [block.id, '']));
-    return pageHtml(this.document(), {
-      language: 'en', siteName: brand, homeHref: null, stylesheetHref: null, fontHrefs: [], canonical: null, isIndexable: true, shareImage: null,
-      inlineStyle: stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + LAYER,
-    }, contextOf(this.links()));
+    return pageHtml(
+      this.document(),
+      {
+        language: 'en',
+        siteName: brand,
+        homeHref: null,
+        stylesheetHref: null,
+        fontHrefs: [],
+        canonical: null,
+        isIndexable: true,
+        shareImage: null,
+        inlineStyle: stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + LAYER,
+      },
+      contextOf(this.links()),
+    );
   }
 
   private write(theme: ThemeKey, brand: string): void {

@@ -65,7 +65,9 @@ export class DraftService {
     this.done.update((steps) => {
       const last = steps.at(-1);
       const isSame = last && isTyping(last.redo, edit) && now - last.at < STEP;
-      return isSame ? [...steps.slice(0, -1), { redo: edit, undo: last.undo, at: now }] : [...steps, { redo: edit, undo: edited.inverse, at: now }];
+      return isSame
+        ? [...steps.slice(0, -1), { redo: edit, undo: last.undo, at: now }]
+        : [...steps, { redo: edit, undo: edited.inverse, at: now }];
     });
     this.undone.set([]);
     this.changed();
@@ -126,7 +128,10 @@ export class DraftService {
     if (!document) return;
     this.keeping.set('keeping');
     try {
-      const { version, changedAt } = await this.client.call(api.saveDraft, { params: this.params, body: { version: this.version, document } });
+      const { version, changedAt } = await this.client.call(api.saveDraft, {
+        params: this.params,
+        body: { version: this.version, document },
+      });
       this.version = version;
       this.keptAt.set(changedAt);
       this.trouble.set(null);
@@ -186,4 +191,9 @@ export class DraftService {
 }
 
 const isTyping = (a: Edit, b: Edit): boolean =>
-  (a.kind === 'set' && b.kind === 'set' && a.blockId === b.blockId && a.field === b.field && typeof b.value === typeof a.value) || (a.kind === 'metadata' && b.kind === 'metadata' && a.key === b.key);
+  (a.kind === 'set' &&
+    b.kind === 'set' &&
+    a.blockId === b.blockId &&
+    a.field === b.field &&
+    typeof b.value === typeof a.value) ||
+  (a.kind === 'metadata' && b.kind === 'metadata' && a.key === b.key);

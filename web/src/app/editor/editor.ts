@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { Router } from '@angular/router';
 import type { PictureView } from '@domatium/contracts';
@@ -46,22 +56,45 @@ export class Editor {
 
   protected readonly document = this.draft.document;
   protected readonly page = computed(() => this.service.byId().get(Number(this.pageId())) ?? null);
-  private readonly site = computed(() => this.service.register()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null);
-  protected readonly theme = computed<ThemeKey>(() => { const theme = this.site()?.theme; return isThemeKey(theme) ? theme : 'ferry'; });
+  private readonly site = computed(
+    () => this.service.register()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null,
+  );
+  protected readonly theme = computed<ThemeKey>(() => {
+    const theme = this.site()?.theme;
+    return isThemeKey(theme) ? theme : 'ferry';
+  });
   protected readonly brand = computed(() => this.site()?.brand ?? '');
-  protected readonly chosenBlock = computed(() => this.document()?.blocks.find(({ id }) => id === this.chosen()) ?? null);
-  protected readonly definition = computed(() => { const block = this.chosenBlock(); return block ? blockTypes[block.type] : null; });
-  protected readonly findings = computed<Finding[]>(() => { const document = this.document(); return document ? documentFindingsOf(document) : []; });
-  protected readonly address = computed(() => { const draft = this.draft.draft(); return draft ? draft.host + readablePath(draft.path) : ''; });
-  protected readonly revision = computed(() => { const draft = this.draft.draft(); return draft ? (draft.latestRevision ?? 0) + 1 : 1; });
+  protected readonly chosenBlock = computed(
+    () => this.document()?.blocks.find(({ id }) => id === this.chosen()) ?? null,
+  );
+  protected readonly definition = computed(() => {
+    const block = this.chosenBlock();
+    return block ? blockTypes[block.type] : null;
+  });
+  protected readonly findings = computed<Finding[]>(() => {
+    const document = this.document();
+    return document ? documentFindingsOf(document) : [];
+  });
+  protected readonly address = computed(() => {
+    const draft = this.draft.draft();
+    return draft ? draft.host + readablePath(draft.path) : '';
+  });
+  protected readonly revision = computed(() => {
+    const draft = this.draft.draft();
+    return draft ? (draft.latestRevision ?? 0) + 1 : 1;
+  });
   protected readonly keptWords = computed(() => {
     const at = this.draft.keptAt();
     const time = at === null ? '' : writeInstant(at as Instant, this.service.zone(), this.service.now()).split(', ')[1];
     switch (this.draft.keeping()) {
-      case 'kept': return `kept ${time}`;
-      case 'offline': return 'no connection: kept on this machine, sent as soon as it is back';
-      case 'refused': return 'not kept';
-      default: return 'keeping…';
+      case 'kept':
+        return `kept ${time}`;
+      case 'offline':
+        return 'no connection: kept on this machine, sent as soon as it is back';
+      case 'refused':
+        return 'not kept';
+      default:
+        return 'keeping…';
     }
   });
   protected readonly titleLength = computed(() => lengthOf(this.document()?.metadata.title ?? ''));
@@ -119,7 +152,8 @@ export class Editor {
     const blocks = this.document()?.blocks ?? [];
     const after = blocks.findIndex(({ id }) => id === this.chosen());
     const block = newBlock(type, newId());
-    if (this.draft.edit({ kind: 'insert', at: after < 0 ? blocks.length : after + 1, block })) this.chosen.set(block.id);
+    if (this.draft.edit({ kind: 'insert', at: after < 0 ? blocks.length : after + 1, block }))
+      this.chosen.set(block.id);
   }
 
   protected copy(): void {
@@ -153,7 +187,9 @@ export class Editor {
 
   protected async release(): Promise<void> {
     await this.draft.keep();
-    await this.router.navigate(['/portfolios', this.portfolioId(), 'pages'], { queryParams: { page: this.pageId(), panel: 'release' } });
+    await this.router.navigate(['/portfolios', this.portfolioId(), 'pages'], {
+      queryParams: { page: this.pageId(), panel: 'release' },
+    });
   }
 
   protected back(): void {
@@ -173,7 +209,8 @@ export class Editor {
     const key = event.key.toLowerCase();
     const isInText = (event.target as HTMLElement).closest?.('.ProseMirror') !== null;
     if (key === 's') void this.draft.keep();
-    else if (key === 'z' && !isInText) (event.shiftKey ? this.draft.redo() : this.draft.undo());
+    else if (key === 'z' && !isInText && event.shiftKey) this.draft.redo();
+    else if (key === 'z' && !isInText) this.draft.undo();
     else if (key === 'y' && !isInText) this.draft.redo();
     else return;
     event.preventDefault();

@@ -10,13 +10,33 @@ import { BlockGlyph } from './block-glyph';
   selector: 'dm-outline',
   imports: [BlockGlyph, NgbDropdownModule],
   template: `
-    <div class="top"><span class="section-label">Outline</span><span class="quiet number">{{ document().blocks.length }}</span></div>
-    <button type="button" class="entry page" [attr.aria-current]="chosen() === 'page' ? 'true' : null" (click)="choose.emit('page')"><i class="bi bi-file-earmark-text" aria-hidden="true"></i><span class="words"><strong>Page</strong><span class="quiet">Title and description</span></span></button>
+    <div class="top">
+      <span class="section-label">Outline</span><span class="quiet number">{{ document().blocks.length }}</span>
+    </div>
+    <button
+      type="button"
+      class="entry page"
+      [attr.aria-current]="chosen() === 'page' ? 'true' : null"
+      (click)="choose.emit('page')"
+    >
+      <i class="bi bi-file-earmark-text" aria-hidden="true"></i
+      ><span class="words"><strong>Page</strong><span class="quiet">Title and description</span></span>
+    </button>
     <ol>
       @for (row of rows(); track row.id) {
         <li>
-          <button type="button" class="entry" [attr.data-block]="row.id" [attr.aria-current]="chosen() === row.id ? 'true' : null" (click)="choose.emit(row.id)" (keydown)="onKey($event, row.id, $index)">
-            <dm-block-glyph [type]="row.type" /><span class="words"><strong>{{ row.label }}</strong><span class="quiet">{{ row.summary }}</span></span>
+          <button
+            type="button"
+            class="entry"
+            [attr.data-block]="row.id"
+            [attr.aria-current]="chosen() === row.id ? 'true' : null"
+            (click)="choose.emit(row.id)"
+            (keydown)="onKey($event, row.id, $index)"
+          >
+            <dm-block-glyph [type]="row.type" /><span class="words"
+              ><strong>{{ row.label }}</strong
+              ><span class="quiet">{{ row.summary }}</span></span
+            >
           </button>
         </li>
       }
@@ -35,20 +55,73 @@ import { BlockGlyph } from './block-glyph';
     <p class="quiet hint">Alt+↑ ↓ moves the chosen block.</p>
   `,
   styles: `
-    :host { display: block; overflow-y: auto; padding: 12px 12px 24px; border-right: 1px solid var(--rule); }
-    .top { display: flex; justify-content: space-between; padding: 0 4px; }
-    ol { list-style: none; padding: 0; margin: 0; }
-    .entry { display: flex; gap: 9px; align-items: center; width: 100%; border: 0; background: none; padding: 5px 6px; border-radius: var(--corner); text-align: left; }
-    .entry:hover { background: rgb(34 48 43 / 4%); }
-    .entry[aria-current] { background: var(--moss-tint); }
-    .page i { width: 42px; text-align: center; color: var(--quiet); }
-    .words { display: grid; min-width: 0; line-height: 18px; }
-    .words > * { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-    .words strong { font-weight: 580; }
-    .words .quiet { font-size: 0.78rem; }
-    .insert { border-top: 1px solid var(--rule); margin: 12px 4px 0; padding-top: 12px; }
-    .insert .btn { width: 100%; }
-    .hint { font-size: 0.78rem; padding: 8px 4px; margin: 0; }
+    :host {
+      display: block;
+      overflow-y: auto;
+      padding: 12px 12px 24px;
+      border-right: 1px solid var(--rule);
+    }
+    .top {
+      display: flex;
+      justify-content: space-between;
+      padding: 0 4px;
+    }
+    ol {
+      list-style: none;
+      padding: 0;
+      margin: 0;
+    }
+    .entry {
+      display: flex;
+      gap: 9px;
+      align-items: center;
+      width: 100%;
+      border: 0;
+      background: none;
+      padding: 5px 6px;
+      border-radius: var(--corner);
+      text-align: left;
+    }
+    .entry:hover {
+      background: rgb(34 48 43 / 4%);
+    }
+    .entry[aria-current] {
+      background: var(--moss-tint);
+    }
+    .page i {
+      width: 42px;
+      text-align: center;
+      color: var(--quiet);
+    }
+    .words {
+      display: grid;
+      min-width: 0;
+      line-height: 18px;
+    }
+    .words > * {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .words strong {
+      font-weight: 580;
+    }
+    .words .quiet {
+      font-size: 0.78rem;
+    }
+    .insert {
+      border-top: 1px solid var(--rule);
+      margin: 12px 4px 0;
+      padding-top: 12px;
+    }
+    .insert .btn {
+      width: 100%;
+    }
+    .hint {
+      font-size: 0.78rem;
+      padding: 8px 4px;
+      margin: 0;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -59,8 +132,18 @@ export class Outline {
   readonly insert = output<BlockType>();
   readonly move = output<{ blockId: string; by: number }>();
   readonly remove = output<string>();
-  protected readonly rows = computed(() => this.document().blocks.map(({ id, type, fields }) => ({ id, type, label: blockTypes[type].label, summary: blockTypes[type].summary(fields) })));
-  protected readonly groups = [...groupBy(BLOCK_TYPES, (type) => blockTypes[type].group)].map(([name, types]) => ({ name, types }));
+  protected readonly rows = computed(() =>
+    this.document().blocks.map(({ id, type, fields }) => ({
+      id,
+      type,
+      label: blockTypes[type].label,
+      summary: blockTypes[type].summary(fields),
+    })),
+  );
+  protected readonly groups = [...groupBy(BLOCK_TYPES, (type) => blockTypes[type].group)].map(([name, types]) => ({
+    name,
+    types,
+  }));
 
   protected label(type: BlockType): string {
     return blockTypes[type].label;
@@ -74,7 +157,10 @@ export class Outline {
       const next = this.rows()[index + by];
       if (next) {
         this.choose.emit(next.id);
-        (event.currentTarget as HTMLElement).closest('ol')?.querySelector<HTMLElement>(`[data-block="${next.id}"]`)?.focus();
+        (event.currentTarget as HTMLElement)
+          .closest('ol')
+          ?.querySelector<HTMLElement>(`[data-block="${next.id}"]`)
+          ?.focus();
       }
     } else return;
     event.preventDefault();

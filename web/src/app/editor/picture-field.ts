@@ -20,7 +20,15 @@ import type { PictureId } from '@domatium/core/plan';
     @if (isOpen()) {
       <div class="shelf" role="listbox" [attr.aria-label]="label()">
         @for (one of pictures(); track one.id) {
-          <button type="button" role="option" [attr.aria-selected]="one.id === value()?.pictureId" [title]="one.description || one.name" (click)="pick(one)"><img [src]="one.variants[0]?.src" [alt]="one.description" loading="lazy" width="90" height="60" /></button>
+          <button
+            type="button"
+            role="option"
+            [attr.aria-selected]="one.id === value()?.pictureId"
+            [title]="one.description || one.name"
+            (click)="pick(one)"
+          >
+            <img [src]="one.variants[0]?.src" [alt]="one.description" loading="lazy" width="90" height="60" />
+          </button>
         } @empty {
           <p class="quiet">The portfolio has no pictures yet.</p>
         }
@@ -28,23 +36,91 @@ import type { PictureId } from '@domatium/core/plan';
     }
     @if (value(); as use) {
       <label class="form-label" [for]="'description-' + label()">Describe it for people who can’t see it</label>
-      <input class="form-control" [id]="'description-' + label()" maxlength="500" [value]="use.description" [disabled]="use.isDecorative" (input)="changed.emit({ pictureId: use.pictureId, isDecorative: use.isDecorative, description: $any($event.target).value })" />
+      <input
+        class="form-control"
+        [id]="'description-' + label()"
+        maxlength="500"
+        [value]="use.description"
+        [disabled]="use.isDecorative"
+        (input)="
+          changed.emit({
+            pictureId: use.pictureId,
+            isDecorative: use.isDecorative,
+            description: $any($event.target).value,
+          })
+        "
+      />
       <label class="form-check">
-        <input type="checkbox" class="form-check-input" [checked]="use.isDecorative" (change)="changed.emit({ pictureId: use.pictureId, description: use.description, isDecorative: $any($event.target).checked })" />
+        <input
+          type="checkbox"
+          class="form-check-input"
+          [checked]="use.isDecorative"
+          (change)="
+            changed.emit({
+              pictureId: use.pictureId,
+              description: use.description,
+              isDecorative: $any($event.target).checked,
+            })
+          "
+        />
         <span>Decorative: says nothing by itself</span>
       </label>
     }
   `,
   styles: `
-    .chosen { display: flex; gap: 10px; align-items: center; margin-bottom: 8px; }
-    .chosen img { object-fit: cover; border-radius: 4px; }
-    .name { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-    .wide { width: 100%; }
-    .shelf { display: grid; grid-template-columns: repeat(3, 1fr); gap: 6px; max-height: 232px; overflow-y: auto; border: 1px solid var(--rule); border-radius: var(--corner); padding: 6px; margin: 6px 0; }
-    .shelf button { border: 2px solid transparent; border-radius: 5px; padding: 0; background: none; }
-    .shelf button[aria-selected='true'] { border-color: var(--moss); }
-    .shelf img { width: 100%; height: auto; aspect-ratio: 3/2; object-fit: cover; border-radius: 3px; display: block; }
-    .form-check { display: flex; gap: 8px; margin-top: 6px; padding-left: 24px; }
+    .chosen {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+      margin-bottom: 8px;
+    }
+    .chosen img {
+      object-fit: cover;
+      border-radius: 4px;
+    }
+    .name {
+      flex: 1;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .wide {
+      width: 100%;
+    }
+    .shelf {
+      display: grid;
+      grid-template-columns: repeat(3, 1fr);
+      gap: 6px;
+      max-height: 232px;
+      overflow-y: auto;
+      border: 1px solid var(--rule);
+      border-radius: var(--corner);
+      padding: 6px;
+      margin: 6px 0;
+    }
+    .shelf button {
+      border: 2px solid transparent;
+      border-radius: 5px;
+      padding: 0;
+      background: none;
+    }
+    .shelf button[aria-selected='true'] {
+      border-color: var(--moss);
+    }
+    .shelf img {
+      width: 100%;
+      height: auto;
+      aspect-ratio: 3/2;
+      object-fit: cover;
+      border-radius: 3px;
+      display: block;
+    }
+    .form-check {
+      display: flex;
+      gap: 8px;
+      margin-top: 6px;
+      padding-left: 24px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -1,5 +1,20 @@
-import { ChangeDetectionStrategy, Component, effect, input, output, signal, untracked, type OnDestroy } from '@angular/core';
-import { EMPTY_RICH_TEXT, linkTargetFromJSON, richTextFromJSON, type LinkTarget, type RichText } from '@domatium/core/document';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  input,
+  output,
+  signal,
+  untracked,
+  type OnDestroy,
+} from '@angular/core';
+import {
+  EMPTY_RICH_TEXT,
+  linkTargetFromJSON,
+  richTextFromJSON,
+  type LinkTarget,
+  type RichText,
+} from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
 import { Editor, Mark } from '@tiptap/core';
 import Bold from '@tiptap/extension-bold';
@@ -18,7 +33,15 @@ const Reference = Mark.create({
   name: 'link',
   inclusive: false,
   addAttributes: () => ({ target: { default: null, rendered: false } }),
-  parseHTML: () => [{ tag: 'a[href]', getAttrs: (element) => { const target = linkTargetFromJSON({ kind: 'outside', url: element.getAttribute('href') }); return typeof target === 'string' ? false : { target }; } }],
+  parseHTML: () => [
+    {
+      tag: 'a[href]',
+      getAttrs: (element) => {
+        const target = linkTargetFromJSON({ kind: 'outside', url: element.getAttribute('href') });
+        return typeof target === 'string' ? false : { target };
+      },
+    },
+  ],
   renderHTML: () => ['a', { class: 'reference' }, 0],
 });
 
@@ -35,7 +58,20 @@ export class RichTextField implements OnDestroy {
   readonly value = input.required<RichText>();
   readonly changed = output<RichText>();
   protected readonly editor = new Editor({
-    extensions: [Document, Paragraph, Text, Bold, Italic, HardBreak, Heading.configure({ levels: [2, 3] }), BulletList, OrderedList, ListItem, ListKeymap, Reference],
+    extensions: [
+      Document,
+      Paragraph,
+      Text,
+      Bold,
+      Italic,
+      HardBreak,
+      Heading.configure({ levels: [2, 3] }),
+      BulletList,
+      OrderedList,
+      ListItem,
+      ListKeymap,
+      Reference,
+    ],
     injectCSS: false,
     onUpdate: ({ editor }) => this.changed.emit(clean(editor.getJSON())),
     onTransaction: ({ editor }) => this.show(editor as Editor),
@@ -49,9 +85,12 @@ export class RichTextField implements OnDestroy {
       const value = this.value();
       const label = this.label();
       untracked(() => {
-        this.editor.setOptions({ editorProps: { attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true' } } });
+        this.editor.setOptions({
+          editorProps: { attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true' } },
+        });
         // Only what comes from outside (undo, the other's text) is set; what was typed here is there already.
-        if (canonical(clean(this.editor.getJSON())) !== canonical(value)) this.editor.commands.setContent(value as never, { emitUpdate: false });
+        if (canonical(clean(this.editor.getJSON())) !== canonical(value))
+          this.editor.commands.setContent(value as never, { emitUpdate: false });
       });
     });
   }
@@ -62,7 +101,14 @@ export class RichTextField implements OnDestroy {
 
   protected toggle(what: 'bold' | 'italic' | 'h2' | 'h3' | 'bullets' | 'numbers'): void {
     const chain = this.editor.chain().focus();
-    const acts = { bold: () => chain.toggleBold(), italic: () => chain.toggleItalic(), h2: () => chain.toggleHeading({ level: 2 }), h3: () => chain.toggleHeading({ level: 3 }), bullets: () => chain.toggleBulletList(), numbers: () => chain.toggleOrderedList() };
+    const acts = {
+      bold: () => chain.toggleBold(),
+      italic: () => chain.toggleItalic(),
+      h2: () => chain.toggleHeading({ level: 2 }),
+      h3: () => chain.toggleHeading({ level: 3 }),
+      bullets: () => chain.toggleBulletList(),
+      numbers: () => chain.toggleOrderedList(),
+    };
     acts[what]().run();
   }
 
@@ -77,7 +123,15 @@ export class RichTextField implements OnDestroy {
   }
 
   private show(editor: Editor): void {
-    this.active.set({ bold: editor.isActive('bold'), italic: editor.isActive('italic'), h2: editor.isActive('heading', { level: 2 }), h3: editor.isActive('heading', { level: 3 }), bullets: editor.isActive('bulletList'), numbers: editor.isActive('orderedList'), link: editor.isActive('link') });
+    this.active.set({
+      bold: editor.isActive('bold'),
+      italic: editor.isActive('italic'),
+      h2: editor.isActive('heading', { level: 2 }),
+      h3: editor.isActive('heading', { level: 3 }),
+      bullets: editor.isActive('bulletList'),
+      numbers: editor.isActive('orderedList'),
+      link: editor.isActive('link'),
+    });
     this.hasSelection.set(!editor.state.selection.empty || editor.isActive('link'));
   }
 }

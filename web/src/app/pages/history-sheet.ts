@@ -12,10 +12,16 @@ import { PlaceService } from '../shell/place.service';
   selector: 'dm-history-sheet',
   imports: [WideSheet],
   template: `
-    <dm-wide-sheet [heading]="'History of ' + (page()?.name ?? '')" lead="Every release and every undo stays here, the newest first." (closed)="place.go({ panel: null })">
+    <dm-wide-sheet
+      [heading]="'History of ' + (page()?.name ?? '')"
+      lead="Every release and every undo stays here, the newest first."
+      (closed)="place.go({ panel: null })"
+    >
       @if (entries(); as all) {
         @if (all.length === 0) {
-          <p class="quiet">Nothing of this page has been released yet. What is released stands here with who did it, and can be undone.</p>
+          <p class="quiet">
+            Nothing of this page has been released yet. What is released stands here with who did it, and can be undone.
+          </p>
         }
         <ol>
           @for (entry of all; track entry.releaseId) {
@@ -42,7 +48,15 @@ import { PlaceService } from '../shell/place.service';
                 }
               </div>
               @if (service.mayRelease() && entry.undoneBy === null) {
-                <button type="button" class="btn btn-plain" [disabled]="isBusy()" [attr.aria-label]="'Undo: ' + entry.summary" (click)="undo(entry)">Undo</button>
+                <button
+                  type="button"
+                  class="btn btn-plain"
+                  [disabled]="isBusy()"
+                  [attr.aria-label]="'Undo: ' + entry.summary"
+                  (click)="undo(entry)"
+                >
+                  Undo
+                </button>
               }
             </li>
           }
@@ -50,14 +64,36 @@ import { PlaceService } from '../shell/place.service';
       } @else {
         <div class="skeleton" style="width: 70%"></div>
       }
-      <ng-container foot><span class="quiet">Undo is a release too: from now on visitors get what they got before, and the address that goes redirects to the page.</span></ng-container>
+      <ng-container foot
+        ><span class="quiet"
+          >Undo is a release too: from now on visitors get what they got before, and the address that goes redirects to
+          the page.</span
+        ></ng-container
+      >
     </dm-wide-sheet>
   `,
   styles: `
-    ol { list-style: none; margin: 0; padding: 0; }
-    li { display: grid; grid-template-columns: 132px 1fr auto; gap: 14px; padding: 10px 0; border-bottom: 1px solid var(--rule-soft); align-items: start; }
-    .when { display: grid; }
-    .is-undone .what > div:first-child { text-decoration: line-through; text-decoration-color: var(--stone); color: var(--quiet); }
+    ol {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 132px 1fr auto;
+      gap: 14px;
+      padding: 10px 0;
+      border-bottom: 1px solid var(--rule-soft);
+      align-items: start;
+    }
+    .when {
+      display: grid;
+    }
+    .is-undone .what > div:first-child {
+      text-decoration: line-through;
+      text-decoration-color: var(--stone);
+      color: var(--quiet);
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -88,7 +124,9 @@ export class HistorySheet {
 
   private async load(pageId: number): Promise<void> {
     try {
-      this.entries.set(await this.client.call(api.history, { params: { portfolioId: this.service.portfolioId(), pageId } }));
+      this.entries.set(
+        await this.client.call(api.history, { params: { portfolioId: this.service.portfolioId(), pageId } }),
+      );
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
     }

@@ -40,10 +40,18 @@ export class NewPageSheet {
 
   protected readonly sites = computed(() => this.service.register()?.sites ?? []);
   private readonly site = computed(() => this.sites().find(({ id }) => id === this.siteId()) ?? null);
-  protected readonly base = computed(() => { const site = this.site(); return site ? `${site.host}${site.basePath === '/' ? '' : site.basePath}/` : ''; });
+  protected readonly base = computed(() => {
+    const site = this.site();
+    return site ? `${site.host}${site.basePath === '/' ? '' : site.basePath}/` : '';
+  });
   /** Follows the name until somebody writes another. */
   protected readonly path = computed(() => this.typedPath() ?? slugOf(this.name()));
-  protected readonly body = computed(() => ({ siteId: this.siteId(), start: this.start(), name: this.name(), path: `/${this.path().replace(/^\//, '')}` }));
+  protected readonly body = computed(() => ({
+    siteId: this.siteId(),
+    start: this.start(),
+    name: this.name(),
+    path: `/${this.path().replace(/^\//, '')}`,
+  }));
   protected readonly isFollowing = computed(() => this.typedPath() === null);
 
   constructor() {
@@ -52,14 +60,31 @@ export class NewPageSheet {
       untracked(() => {
         if (this.siteId() !== null || !sites.length) return;
         const scope = this.place.scope();
-        const chosen = scope?.kind === 'site' ? scope.id : scope?.kind === 'domain' ? sites.find(({ domain, host }) => (domain ?? host) === scope.name)?.id : undefined;
+        const chosen =
+          scope?.kind === 'site'
+            ? scope.id
+            : scope?.kind === 'domain'
+              ? sites.find(({ domain, host }) => (domain ?? host) === scope.name)?.id
+              : undefined;
         this.siteId.set(chosen ?? sites[0]?.id ?? null);
       });
     });
     effect((cleanUp) => {
       const [siteId, path] = [this.siteId(), this.path()];
       if (siteId === null || (!path && this.isFollowing())) return void this.check.set(null);
-      const timer = setTimeout(() => void this.client.call(api.addressCheck, { params: { portfolioId: this.service.portfolioId() }, query: { siteId, path: `/${path.replace(/^\//, '')}` } }).then((check) => this.check.set(check), () => this.check.set(null)), 180);
+      const timer = setTimeout(
+        () =>
+          void this.client
+            .call(api.addressCheck, {
+              params: { portfolioId: this.service.portfolioId() },
+              query: { siteId, path: `/${path.replace(/^\//, '')}` },
+            })
+            .then(
+              (check) => this.check.set(check),
+              () => this.check.set(null),
+            ),
+        180,
+      );
       cleanUp(() => clearTimeout(timer));
     });
   }
@@ -86,7 +111,11 @@ export class NewPageSheet {
       await this.router.navigate(['/portfolios', portfolioId, 'pages', id, 'edit']);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      this.errors.set(error.problem.fields?.length ? Object.fromEntries(error.problem.fields.map(({ path, message }) => [path, message])) : { whole: error.message });
+      this.errors.set(
+        error.problem.fields?.length
+          ? Object.fromEntries(error.problem.fields.map(({ path, message }) => [path, message]))
+          : { whole: error.message },
+      );
     } finally {
       this.isBusy.set(false);
     }

@@ -38,7 +38,12 @@ export class PageSheetView {
     const now = this.service.now();
     const past = sheet.lines.filter(({ until }) => until !== null && until <= now);
     const shown = this.hasAllPast() ? past : past.slice(-PAST_SHOWN);
-    return [...shown, ...sheet.lines.filter(({ until }) => until === null || until > now)].map((line) => ({ ...line, label: this.label(line, now), isNow: line.from <= now && (line.until === null || line.until > now), isAhead: line.from > now }));
+    return [...shown, ...sheet.lines.filter(({ until }) => until === null || until > now)].map((line) => ({
+      ...line,
+      label: this.label(line, now),
+      isNow: line.from <= now && (line.until === null || line.until > now),
+      isAhead: line.from > now,
+    }));
   });
   protected readonly hiddenPast = computed(() => {
     const now = this.service.now();

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal, viewChild, type OnDestroy, type AfterViewInit } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+  type OnDestroy,
+  type AfterViewInit,
+} from '@angular/core';
 import { NgbTooltip } from '@ng-bootstrap/ng-bootstrap';
 import type { RegisterPage } from '@domatium/contracts';
 import { gatherMarks, marksOf, nextChange, type Mark, type MarkGroup } from '@domatium/core/register';
@@ -26,17 +37,31 @@ export class Rail implements AfterViewInit, OnDestroy {
 
   protected readonly scale = computed(() => defaultScale(this.service.now()));
   protected readonly nowAt = computed(() => fraction(this.scale(), this.service.now()) * 100);
-  protected readonly nowText = computed(() => writeInstant(this.service.now(), this.service.zone(), this.service.now()));
+  protected readonly nowText = computed(() =>
+    writeInstant(this.service.now(), this.service.zone(), this.service.now()),
+  );
   protected readonly nextText = computed(() => {
     const next = nextChange(this.rows(), this.service.now());
     return next === null ? 'Nothing is planned' : `Next change ${this.write(next)}`;
   });
-  protected readonly months = computed(() => monthsOn(this.scale(), this.service.zone()).map(({ at, label }) => ({ label, left: fraction(this.scale(), at) * 100 })));
-  protected readonly weeks = computed(() => weeksOn(this.scale(), this.service.zone()).map((at) => fraction(this.scale(), at) * 100));
+  protected readonly months = computed(() =>
+    monthsOn(this.scale(), this.service.zone()).map(({ at, label }) => ({
+      label,
+      left: fraction(this.scale(), at) * 100,
+    })),
+  );
+  protected readonly weeks = computed(() =>
+    weeksOn(this.scale(), this.service.zone()).map((at) => fraction(this.scale(), at) * 100),
+  );
   protected readonly marks = computed(() => {
     const scale = this.scale();
     const closest = (CLOSEST / Math.max(1, this.width())) * (scale.until - scale.from);
-    return gatherMarks(this.allMarks(), closest, this.service.now()).map((group) => ({ ...group, left: fraction(scale, group.at) * 100, isPast: group.at <= this.service.now(), words: this.words(group) }));
+    return gatherMarks(this.allMarks(), closest, this.service.now()).map((group) => ({
+      ...group,
+      left: fraction(scale, group.at) * 100,
+      isPast: group.at <= this.service.now(),
+      words: this.words(group),
+    }));
   });
 
   private readonly allMarks = computed<Mark[]>(() => {
@@ -53,7 +78,9 @@ export class Rail implements AfterViewInit, OnDestroy {
   }
 
   private words({ marks }: MarkGroup): string {
-    const lines = marks.slice(0, 8).map(({ at, kind, name }) => `${this.write(at)}: ${name} ${kind === 'live' ? 'goes live' : 'comes off'}`);
+    const lines = marks
+      .slice(0, 8)
+      .map(({ at, kind, name }) => `${this.write(at)}: ${name} ${kind === 'live' ? 'goes live' : 'comes off'}`);
     return [...lines, ...(marks.length > 8 ? [`and ${marks.length - 8} more`] : [])].join('\n');
   }
 

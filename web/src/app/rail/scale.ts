@@ -17,12 +17,17 @@ export const fraction = ({ from, until }: Scale, at: number): number => (at - fr
 /** The first of each month on a scale, in a zone. */
 export function monthsOn(scale: Scale, zone: string): { at: number; label: string }[] {
   const months: { at: number; label: string }[] = [];
-  let [year, month] = wallOf(scale.from as Instant, zone).split('-').map(Number) as [number, number];
+  let [year, month] = wallOf(scale.from as Instant, zone)
+    .split('-')
+    .map(Number) as [number, number];
   for (;;) {
     month = month === 12 ? ((year += 1), 1) : month + 1;
     const at = instantOfWall({ local: `${year}-${String(month).padStart(2, '0')}-01T00:00`, zone });
     if (at === null || at >= scale.until) return months;
-    months.push({ at, label: new Date(Date.UTC(year, month - 1, 1)).toLocaleString('en-GB', { month: 'short', timeZone: 'UTC' }) });
+    months.push({
+      at,
+      label: new Date(Date.UTC(year, month - 1, 1)).toLocaleString('en-GB', { month: 'short', timeZone: 'UTC' }),
+    });
   }
 }
 

@@ -32,7 +32,9 @@ export class RegisterService {
   readonly now = signal<Instant>(instant(Date.now()));
   readonly events = new Subject<PortfolioEvent>();
 
-  readonly portfolio = computed(() => this.session.session()?.portfolios.find(({ id }) => id === this.portfolioId()) ?? null);
+  readonly portfolio = computed(
+    () => this.session.session()?.portfolios.find(({ id }) => id === this.portfolioId()) ?? null,
+  );
   readonly zone = computed(() => this.portfolio()?.zone ?? 'UTC');
   readonly pages = computed<readonly RegisterPage[]>(() => this.register()?.pages ?? []);
   readonly byId = computed(() => new Map(this.pages().map((page) => [page.id, page])));
@@ -53,7 +55,9 @@ export class RegisterService {
     void this.load();
     const source = (this.source = new EventSource(`/api/portfolios/${portfolioId}/events`));
     for (const kind of ['released', 'out', 'failed', 'draft', 'page', 'again'])
-      source.addEventListener(kind, (message: MessageEvent<string>) => this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }));
+      source.addEventListener(kind, (message: MessageEvent<string>) =>
+        this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
+      );
   }
 
   close(): void {
@@ -79,7 +83,11 @@ export class RegisterService {
 
   private hear(event: PortfolioEvent): void {
     this.events.next(event);
-    if (event.kind === 'failed') this.notices.say({ kind: 'trouble', text: 'A release could not be published and has been undone. See the history of its page.' });
+    if (event.kind === 'failed')
+      this.notices.say({
+        kind: 'trouble',
+        text: 'A release could not be published and has been undone. See the history of its page.',
+      });
     this.stale.next();
   }
 }

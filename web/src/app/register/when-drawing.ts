@@ -72,7 +72,10 @@ export function drawLine(daily: readonly number[]): HTMLElement {
   root.className = 'visits-line';
   const most = Math.max(...daily, 0);
   if (!most) return root;
-  const points = daily.map((count, index) => `${((index / Math.max(1, daily.length - 1)) * LINE.width).toFixed(1)},${(LINE.height - 2 - (count / most) * (LINE.height - 4)).toFixed(1)}`);
+  const points = daily.map(
+    (count, index) =>
+      `${((index / Math.max(1, daily.length - 1)) * LINE.width).toFixed(1)},${(LINE.height - 2 - (count / most) * (LINE.height - 4)).toFixed(1)}`,
+  );
   const svg = document.createElementNS('http://www.w3.org/2000/svg', 'svg');
   svg.setAttribute('width', String(LINE.width));
   svg.setAttribute('height', String(LINE.height));

@@ -11,7 +11,12 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row-of-fields">
-      <select class="form-select" [attr.aria-label]="label()" [value]="kind()" (change)="choose($any($event.target).value)">
+      <select
+        class="form-select"
+        [attr.aria-label]="label()"
+        [value]="kind()"
+        (change)="choose($any($event.target).value)"
+      >
         @if (canGoBack()) {
           <option value="back" [selected]="kind() === 'back'">back to the plan</option>
         }
@@ -21,16 +26,36 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
         <option value="not-found" [selected]="kind() === 'not-found'">not found (404)</option>
       </select>
       @if (kind() === 'page') {
-        <dm-page-picker class="grow" label="Page it redirects to" [pageId]="pageId()" [except]="except()" [error]="errorAt()('target.pageId')" (picked)="set({ pageId: $event })" />
+        <dm-page-picker
+          class="grow"
+          label="Page it redirects to"
+          [pageId]="pageId()"
+          [except]="except()"
+          [error]="errorAt()('target.pageId')"
+          (picked)="set({ pageId: $event })"
+        />
       }
       @if (kind() === 'outside') {
         <div class="grow">
-          <input type="url" class="form-control" aria-label="Outside address" placeholder="https://" [value]="url()" [class.is-invalid]="!!errorAt()('target.url')" (change)="set({ url: $any($event.target).value })" />
+          <input
+            type="url"
+            class="form-control"
+            aria-label="Outside address"
+            placeholder="https://"
+            [value]="url()"
+            [class.is-invalid]="!!errorAt()('target.url')"
+            (change)="set({ url: $any($event.target).value })"
+          />
           <div class="field-error">{{ errorAt()('target.url') }}</div>
         </div>
       }
       @if (kind() === 'page' || kind() === 'outside') {
-        <select class="form-select status" aria-label="How long the redirect is meant" [value]="status()" (change)="set({ status: +$any($event.target).value === 301 ? 301 : 302 })">
+        <select
+          class="form-select status"
+          aria-label="How long the redirect is meant"
+          [value]="status()"
+          (change)="set({ status: +$any($event.target).value === 301 ? 301 : 302 })"
+        >
           <option [value]="302" [selected]="status() === 302">for now (302)</option>
           <option [value]="301" [selected]="status() === 301">for good (301)</option>
         </select>
@@ -41,9 +66,19 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
     }
   `,
   styles: `
-    .row-of-fields { display: flex; gap: 8px; align-items: flex-start; }
-    .form-select { width: auto; flex: none; }
-    .grow { flex: 1; min-width: 0; }
+    .row-of-fields {
+      display: flex;
+      gap: 8px;
+      align-items: flex-start;
+    }
+    .form-select {
+      width: auto;
+      flex: none;
+    }
+    .grow {
+      flex: 1;
+      min-width: 0;
+    }
   `,
 })
 export class AnswerField {
@@ -62,15 +97,28 @@ export class AnswerField {
     if (value === null) return 'back';
     return value.kind === 'redirect' ? value.target.kind : value.kind;
   });
-  protected readonly status = computed(() => { const value = this.value(); return value?.kind === 'redirect' ? value.status : 302; });
-  protected readonly pageId = computed(() => { const value = this.value(); return value?.kind === 'redirect' && value.target.kind === 'page' ? value.target.pageId : null; });
-  protected readonly url = computed(() => { const value = this.value(); return value?.kind === 'redirect' && value.target.kind === 'outside' ? value.target.url : ''; });
+  protected readonly status = computed(() => {
+    const value = this.value();
+    return value?.kind === 'redirect' ? value.status : 302;
+  });
+  protected readonly pageId = computed(() => {
+    const value = this.value();
+    return value?.kind === 'redirect' && value.target.kind === 'page' ? value.target.pageId : null;
+  });
+  protected readonly url = computed(() => {
+    const value = this.value();
+    return value?.kind === 'redirect' && value.target.kind === 'outside' ? value.target.url : '';
+  });
 
   protected choose(kind: Kind): void {
     // A redirect says nothing yet; until it has a target the old answer is not sent as if it were meant.
     if (kind === 'page' || kind === 'outside') {
       this.draft.set({ kind });
-      this.changed.emit({ kind: 'redirect', status: this.status(), target: kind === 'page' ? { kind: 'page', pageId: 0 } : { kind: 'outside', url: '' } });
+      this.changed.emit({
+        kind: 'redirect',
+        status: this.status(),
+        target: kind === 'page' ? { kind: 'page', pageId: 0 } : { kind: 'outside', url: '' },
+      });
       return;
     }
     this.draft.set(null);
@@ -81,6 +129,12 @@ export class AnswerField {
     const status = change.status ?? this.status();
     const isPage = this.kind() === 'page';
     this.draft.set(null);
-    this.changed.emit({ kind: 'redirect', status, target: isPage ? { kind: 'page', pageId: change.pageId ?? this.pageId() ?? 0 } : { kind: 'outside', url: change.url ?? this.url() } });
+    this.changed.emit({
+      kind: 'redirect',
+      status,
+      target: isPage
+        ? { kind: 'page', pageId: change.pageId ?? this.pageId() ?? 0 }
+        : { kind: 'outside', url: change.url ?? this.url() },
+    });
   }
 }

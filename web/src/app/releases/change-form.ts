@@ -28,7 +28,11 @@ export abstract class ChangeForm {
 
   protected readonly blocking = computed(() => {
     const { fields, whole } = this.faults();
-    return fields.length + (whole ? 1 : 0) + (this.preview()?.findings ?? []).filter(({ severity }) => severity === 'blocks').length;
+    return (
+      fields.length +
+      (whole ? 1 : 0) +
+      (this.preview()?.findings ?? []).filter(({ severity }) => severity === 'blocks').length
+    );
   });
   protected readonly errorAt = (field: string) => (path: string) => {
     const full = `changes[0].${field}${path ? `.${path}` : ''}`;
@@ -70,7 +74,9 @@ export abstract class ChangeForm {
   }
 
   /** Tomorrow at nine, and next Monday at nine, as wall-clock times. */
-  protected readonly tomorrow = computed(() => `${wallOf(startOfDay(this.service.now(), this.service.zone(), 1), this.service.zone()).slice(0, 10)}T09:00`);
+  protected readonly tomorrow = computed(
+    () => `${wallOf(startOfDay(this.service.now(), this.service.zone(), 1), this.service.zone()).slice(0, 10)}T09:00`,
+  );
   protected readonly nextMonday = computed(() => {
     const zone = this.service.zone();
     const today = startOfDay(this.service.now(), zone);

@@ -13,11 +13,23 @@ import { PreviewView } from './preview-view';
   selector: 'dm-move-sheet',
   imports: [WideSheet, MomentField, AnswerField, PreviewView],
   template: `
-    <dm-wide-sheet [heading]="'Change the path of ' + (page()?.name ?? '')" lead="Pages that link here point to the new address by themselves." (closed)="place.go({ panel: null })">
+    <dm-wide-sheet
+      [heading]="'Change the path of ' + (page()?.name ?? '')"
+      lead="Pages that link here point to the new address by themselves."
+      (closed)="place.go({ panel: null })"
+    >
       <label class="section-label" for="path">New path</label>
       <div class="address-row">
         <span class="mono">{{ base() }}</span>
-        <input id="path" class="form-control mono" [value]="typed()" [class.is-invalid]="!!problem()" (input)="typed.set($any($event.target).value)" autocomplete="off" spellcheck="false" />
+        <input
+          id="path"
+          class="form-control mono"
+          [value]="typed()"
+          [class.is-invalid]="!!problem()"
+          (input)="typed.set($any($event.target).value)"
+          autocomplete="off"
+          spellcheck="false"
+        />
       </div>
       @if (problem(); as text) {
         <div class="field-error" role="alert">{{ text }}</div>
@@ -39,19 +51,42 @@ import { PreviewView } from './preview-view';
       }
       <div class="suggestions">
         <button type="button" class="chip" [attr.aria-pressed]="at() === 'now'" (click)="at.set('now')">Now</button>
-        <button type="button" class="chip" [attr.aria-pressed]="at() === tomorrow()" (click)="at.set(tomorrow())">Tomorrow 09:00</button>
+        <button type="button" class="chip" [attr.aria-pressed]="at() === tomorrow()" (click)="at.set(tomorrow())">
+          Tomorrow 09:00
+        </button>
         <button type="button" class="chip" (click)="at.set(nextHour())">Another time</button>
       </div>
       <label class="form-check spaced">
-        <input type="checkbox" class="form-check-input" [checked]="leaves() === null" (change)="leaves.set($any($event.target).checked ? null : { kind: 'not-found' })" />
+        <input
+          type="checkbox"
+          class="form-check-input"
+          [checked]="leaves() === null"
+          (change)="leaves.set($any($event.target).checked ? null : { kind: 'not-found' })"
+        />
         <span class="form-check-label">The old address redirects to this page (301)</span>
       </label>
       @if (leaves() !== null) {
-        <dm-answer-field label="The old address gives" [value]="leaves()" [errorAt]="errorAt('leaves')" (changed)="leaves.set($event)" />
+        <dm-answer-field
+          label="The old address gives"
+          [value]="leaves()"
+          [errorAt]="errorAt('leaves')"
+          (changed)="leaves.set($event)"
+        />
       }
-      <dm-preview-view [preview]="preview()" [faults]="faults()" [shownElsewhere]="['changes[0].at', 'changes[0].path', 'changes[0].leaves']" />
+      <dm-preview-view
+        [preview]="preview()"
+        [faults]="faults()"
+        [shownElsewhere]="['changes[0].at', 'changes[0].path', 'changes[0].leaves']"
+      />
       <ng-container foot>
-        <button type="button" class="btn btn-primary" [disabled]="isBusy() || blocking() > 0 || !preview()" (click)="go()">{{ label() }}</button>
+        <button
+          type="button"
+          class="btn btn-primary"
+          [disabled]="isBusy() || blocking() > 0 || !preview()"
+          (click)="go()"
+        >
+          {{ label() }}
+        </button>
       </ng-container>
     </dm-wide-sheet>
   `,
@@ -62,33 +97,70 @@ export class MoveSheet extends ChangeForm {
   readonly pageId = input.required<number>();
   private readonly client = inject(Api);
   protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
-  private readonly site = computed(() => this.service.register()?.sites.find(({ id }) => id === this.page()?.siteId) ?? null);
-  protected readonly base = computed(() => { const site = this.site(); return site ? site.host + (site.basePath === '/' ? '' : site.basePath) : ''; });
+  private readonly site = computed(
+    () => this.service.register()?.sites.find(({ id }) => id === this.page()?.siteId) ?? null,
+  );
+  protected readonly base = computed(() => {
+    const site = this.site();
+    return site ? site.host + (site.basePath === '/' ? '' : site.basePath) : '';
+  });
   protected readonly typed = signal('');
   protected readonly at = signal<string>('now');
   protected readonly leaves = signal<AnswerInput | null>(null);
   protected readonly check = signal<AddressCheck | null>(null);
-  private readonly typedFault = computed(() => { const checked = checkTypedPath(this.typed()); return checked.ok ? null : checked.why; });
+  private readonly typedFault = computed(() => {
+    const checked = checkTypedPath(this.typed());
+    return checked.ok ? null : checked.why;
+  });
   protected readonly problem = computed(() => this.typedFault() ?? this.errorOf('path'));
-  private readonly isMoved = computed(() => { const [page, site] = [this.page(), this.site()]; const checked = checkTypedPath(this.typed()); return !!page && !!site && checked.ok && checked.path !== pathBelow(site.basePath, page.path); });
+  private readonly isMoved = computed(() => {
+    const [page, site] = [this.page(), this.site()];
+    const checked = checkTypedPath(this.typed());
+    return !!page && !!site && checked.ok && checked.path !== pathBelow(site.basePath, page.path);
+  });
   protected readonly change = computed<ReleaseChange | null>(() => {
     const page = this.page();
     if (!page || !this.isMoved()) return null;
-    return { act: 'move', pageId: page.id, at: this.at() === 'now' ? 'now' : this.wall(this.at()), siteId: page.siteId, path: this.typed().startsWith('/') ? this.typed() : `/${this.typed()}`, leaves: this.leaves() };
+    return {
+      act: 'move',
+      pageId: page.id,
+      at: this.at() === 'now' ? 'now' : this.wall(this.at()),
+      siteId: page.siteId,
+      path: this.typed().startsWith('/') ? this.typed() : `/${this.typed()}`,
+      leaves: this.leaves(),
+    };
   });
-  protected readonly label = computed(() => `Move to ${this.base()}${this.typed().startsWith('/') ? '' : '/'}${this.typed()} ${this.at() === 'now' ? 'now' : `on ${this.words(this.at())}`}`);
+  protected readonly label = computed(
+    () =>
+      `Move to ${this.base()}${this.typed().startsWith('/') ? '' : '/'}${this.typed()} ${this.at() === 'now' ? 'now' : `on ${this.words(this.at())}`}`,
+  );
 
   constructor() {
     super();
     effect(() => {
       this.pageId();
-      untracked(() => { const [page, site] = [this.page(), this.site()]; if (page && site) this.typed.set(readablePath(pathBelow(site.basePath, page.path))); });
+      untracked(() => {
+        const [page, site] = [this.page(), this.site()];
+        if (page && site) this.typed.set(readablePath(pathBelow(site.basePath, page.path)));
+      });
     });
     effect((cleanUp) => {
       const path = this.typed();
       const page = this.page();
       if (!page || this.typedFault() || !this.isMoved()) return void this.check.set(null);
-      const timer = setTimeout(() => void this.client.call(api.addressCheck, { params: { portfolioId: this.service.portfolioId() }, query: { siteId: page.siteId, path, pageId: page.id } }).then((checked) => this.check.set(checked), () => undefined), 200);
+      const timer = setTimeout(
+        () =>
+          void this.client
+            .call(api.addressCheck, {
+              params: { portfolioId: this.service.portfolioId() },
+              query: { siteId: page.siteId, path, pageId: page.id },
+            })
+            .then(
+              (checked) => this.check.set(checked),
+              () => undefined,
+            ),
+        200,
+      );
       cleanUp(() => clearTimeout(timer));
     });
     this.watch();

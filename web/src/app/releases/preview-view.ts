@@ -28,8 +28,15 @@ export class PreviewView {
       return { ...line, when: shown };
     });
   });
-  protected readonly cuts = computed(() => (this.preview()?.cuts ?? []).map((cut) => ({ ...cut, words: `Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}` })));
-  protected readonly otherFaults = computed(() => this.faults().fields.filter(({ path }) => !this.shownElsewhere().some((shown) => path.startsWith(shown))));
+  protected readonly cuts = computed(() =>
+    (this.preview()?.cuts ?? []).map((cut) => ({
+      ...cut,
+      words: `Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}`,
+    })),
+  );
+  protected readonly otherFaults = computed(() =>
+    this.faults().fields.filter(({ path }) => !this.shownElsewhere().some((shown) => path.startsWith(shown))),
+  );
 
   private write(at: number): string {
     const now = this.service.now();

@@ -30,17 +30,28 @@ export class ReleaseSheet extends ChangeForm {
 
   protected readonly change = computed<ReleaseChange | null>(() => {
     const [from, until] = [this.from(), this.until()];
-    return { act: 'release', pageId: this.pageId(), from: from === 'now' ? 'now' : this.wall(from), until: until === null ? null : this.wall(until), afterwards: until === null ? null : this.afterwards(), cutsLater: this.cutsLater() };
+    return {
+      act: 'release',
+      pageId: this.pageId(),
+      from: from === 'now' ? 'now' : this.wall(from),
+      until: until === null ? null : this.wall(until),
+      afterwards: until === null ? null : this.afterwards(),
+      cutsLater: this.cutsLater(),
+    };
   });
   protected readonly offer = computed(() => this.preview()?.pages[0] ?? null);
-  protected readonly cutsPlanned = computed(() => this.cutsLater() || (this.preview()?.cuts.some(({ isLater }) => isLater) ?? false));
+  protected readonly cutsPlanned = computed(
+    () => this.cutsLater() || (this.preview()?.cuts.some(({ isLater }) => isLater) ?? false),
+  );
   protected readonly label = computed(() => {
     const revision = this.offer()?.revision;
     return `Put revision ${revision ?? '…'} live ${this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`}`;
   });
   protected readonly lead = computed(() => {
     const revision = this.offer()?.revision;
-    return revision === undefined ? '' : `Revision ${revision} is the draft as it is now, on ${this.page()?.host}${this.page()?.path}.`;
+    return revision === undefined
+      ? ''
+      : `Revision ${revision} is the draft as it is now, on ${this.page()?.host}${this.page()?.path}.`;
   });
   protected readonly endWords = computed(() => {
     const until = this.until();
@@ -50,14 +61,25 @@ export class ReleaseSheet extends ChangeForm {
   protected readonly drawn = computed(() => {
     const from = this.from() === 'now' ? this.service.now() : instantOfWall(this.wall(this.from()));
     const until = this.until();
-    return from === null ? null : { from, until: until === null ? null : instantOfWall(this.wall(until)), revision: this.offer()?.revision ?? null };
+    return from === null
+      ? null
+      : {
+          from,
+          until: until === null ? null : instantOfWall(this.wall(until)),
+          revision: this.offer()?.revision ?? null,
+        };
   });
   /** The page's own period that begins where this one ends: then there is no afterwards to choose. */
   protected readonly follower = computed(() => {
     const until = this.drawn()?.until ?? null;
     return until === null ? null : (this.page()?.periods.find(({ from }) => from === until) ?? null);
   });
-  protected readonly shownElsewhere = ['changes[0].from', 'changes[0].until', 'changes[0].afterwards', 'changes[0].cutsLater'];
+  protected readonly shownElsewhere = [
+    'changes[0].from',
+    'changes[0].until',
+    'changes[0].afterwards',
+    'changes[0].cutsLater',
+  ];
 
   constructor() {
     super();
@@ -85,17 +107,28 @@ export class ReleaseSheet extends ChangeForm {
   }
 
   protected suggestEnd(): void {
-    const start = this.from() === 'now' ? this.service.now() : (instantOfWall(this.wall(this.from())) ?? this.service.now());
+    const start =
+      this.from() === 'now' ? this.service.now() : (instantOfWall(this.wall(this.from())) ?? this.service.now());
     this.chooseUntil(`${wallOf((start + 28 * DAY) as Instant, this.service.zone()).slice(0, 10)}T00:00`);
   }
 
   protected go(): void {
     const page = this.page();
-    const link = page && this.from() === 'now' && page.role !== 'not-found' ? { label: 'See it', href: this.session.openHref(page.host, page.path) } : undefined;
-    void this.press(this.from() === 'now' ? `${page?.name} is on its way to visitors.` : `${page?.name} goes live on ${this.words(this.from())}.`, link);
+    const link =
+      page && this.from() === 'now' && page.role !== 'not-found'
+        ? { label: 'See it', href: this.session.openHref(page.host, page.path) }
+        : undefined;
+    void this.press(
+      this.from() === 'now'
+        ? `${page?.name} is on its way to visitors.`
+        : `${page?.name} goes live on ${this.words(this.from())}.`,
+      link,
+    );
   }
 
   protected goTo(place: { blockId: string } | null): void {
-    void this.router.navigate(['/portfolios', this.service.portfolioId(), 'pages', this.pageId(), 'edit'], { queryParams: { block: place?.blockId ?? 'page' } });
+    void this.router.navigate(['/portfolios', this.service.portfolioId(), 'pages', this.pageId(), 'edit'], {
+      queryParams: { block: place?.blockId ?? 'page' },
+    });
   }
 }

@@ -29,9 +29,17 @@ export class ReleasingService {
   }
 
   /** Presses; gives the faults where it was refused. `key` stays the same while the same thing is tried again. */
-  async release(changes: readonly ReleaseChange[], key: string, done: string, link?: Notice['link']): Promise<Faults | null> {
+  async release(
+    changes: readonly ReleaseChange[],
+    key: string,
+    done: string,
+    link?: Notice['link'],
+  ): Promise<Faults | null> {
     try {
-      const view = await this.client.call(api.release, { params: this.params(), body: { changes, idempotencyKey: key } });
+      const view = await this.client.call(api.release, {
+        params: this.params(),
+        body: { changes, idempotencyKey: key },
+      });
       this.tell(view, done, link);
       return null;
     } catch (error) {
@@ -41,7 +49,10 @@ export class ReleasingService {
 
   async undo(releaseId: number): Promise<string | null> {
     try {
-      const view = await this.client.call(api.undo, { params: { ...this.params(), releaseId }, body: { idempotencyKey: crypto.randomUUID(), leavesRedirect: true } });
+      const view = await this.client.call(api.undo, {
+        params: { ...this.params(), releaseId },
+        body: { idempotencyKey: crypto.randomUUID(), leavesRedirect: true },
+      });
       this.tell(view, 'Undone. Visitors get what they got before.');
       return null;
     } catch (error) {
@@ -52,7 +63,12 @@ export class ReleasingService {
   }
 
   private tell(view: ReleaseView, text: string, link?: Notice['link']): void {
-    this.notices.say({ kind: 'done', text, ...(link ? { link } : {}), action: { label: 'Undo', run: () => void this.undo(view.id) } });
+    this.notices.say({
+      kind: 'done',
+      text,
+      ...(link ? { link } : {}),
+      action: { label: 'Undo', run: () => void this.undo(view.id) },
+    });
     void this.register.load();
   }
 

@@ -11,14 +11,23 @@ import { PreviewView } from './preview-view';
   selector: 'dm-take-off-sheet',
   imports: [WideSheet, MomentField, AnswerField, PreviewView],
   template: `
-    <dm-wide-sheet [heading]="'Take off ' + (page()?.name ?? '')" lead="Nobody reaches it any more, not even by its exact address. Its revisions and history stay." (closed)="place.go({ panel: null })">
+    <dm-wide-sheet
+      [heading]="'Take off ' + (page()?.name ?? '')"
+      lead="Nobody reaches it any more, not even by its exact address. Its revisions and history stay."
+      (closed)="place.go({ panel: null })"
+    >
       <h3 class="section-label">When</h3>
       <div class="when-row">
         <span>from</span>
         @if (from() === 'now') {
           <strong>now</strong>
         } @else {
-          <dm-moment-field label="From" [value]="from()" [error]="errorOf('from')" (changed)="from.set($event ?? 'now')" />
+          <dm-moment-field
+            label="From"
+            [value]="from()"
+            [error]="errorOf('from')"
+            (changed)="from.set($event ?? 'now')"
+          />
         }
         <span>on</span><span class="quiet">{{ service.zone() }}</span>
       </div>
@@ -27,14 +36,33 @@ import { PreviewView } from './preview-view';
       }
       <div class="suggestions">
         <button type="button" class="chip" [attr.aria-pressed]="from() === 'now'" (click)="from.set('now')">Now</button>
-        <button type="button" class="chip" [attr.aria-pressed]="from() === tomorrow()" (click)="from.set(tomorrow())">Tomorrow 09:00</button>
+        <button type="button" class="chip" [attr.aria-pressed]="from() === tomorrow()" (click)="from.set(tomorrow())">
+          Tomorrow 09:00
+        </button>
         <button type="button" class="chip" (click)="from.set(nextHour())">Another time</button>
       </div>
       <h3 class="section-label spaced">From then on, visitors of this address get</h3>
-      <dm-answer-field label="Afterwards" [value]="afterwards()" [except]="pageId()" [errorAt]="errorAt('afterwards')" (changed)="$event && afterwards.set($event)" />
-      <dm-preview-view [preview]="preview()" [faults]="faults()" [shownElsewhere]="['changes[0].from', 'changes[0].afterwards']" />
+      <dm-answer-field
+        label="Afterwards"
+        [value]="afterwards()"
+        [except]="pageId()"
+        [errorAt]="errorAt('afterwards')"
+        (changed)="$event && afterwards.set($event)"
+      />
+      <dm-preview-view
+        [preview]="preview()"
+        [faults]="faults()"
+        [shownElsewhere]="['changes[0].from', 'changes[0].afterwards']"
+      />
       <ng-container foot>
-        <button type="button" class="btn btn-danger" [disabled]="isBusy() || blocking() > 0 || !preview()" (click)="go()">{{ label() }}</button>
+        <button
+          type="button"
+          class="btn btn-danger"
+          [disabled]="isBusy() || blocking() > 0 || !preview()"
+          (click)="go()"
+        >
+          {{ label() }}
+        </button>
         @if (blocking()) {
           <span class="quiet">{{ blocking() === 1 ? '1 thing blocks this' : blocking() + ' things block this' }}</span>
         }
@@ -49,8 +77,16 @@ export class TakeOffSheet extends ChangeForm {
   protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
   protected readonly from = signal<string>('now');
   protected readonly afterwards = signal<AnswerInput>({ kind: 'not-found' });
-  protected readonly change = computed<ReleaseChange | null>(() => ({ act: 'take-off', pageId: this.pageId(), from: this.from() === 'now' ? 'now' : this.wall(this.from()), until: null, afterwards: this.afterwards() }));
-  protected readonly label = computed(() => `Take ${this.page()?.name ?? 'it'} off ${this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`}`);
+  protected readonly change = computed<ReleaseChange | null>(() => ({
+    act: 'take-off',
+    pageId: this.pageId(),
+    from: this.from() === 'now' ? 'now' : this.wall(this.from()),
+    until: null,
+    afterwards: this.afterwards(),
+  }));
+  protected readonly label = computed(
+    () => `Take ${this.page()?.name ?? 'it'} off ${this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`}`,
+  );
 
   constructor() {
     super();
@@ -58,6 +94,10 @@ export class TakeOffSheet extends ChangeForm {
   }
 
   protected go(): void {
-    void this.press(this.from() === 'now' ? `${this.page()?.name} is being taken off.` : `${this.page()?.name} comes off on ${this.words(this.from())}.`);
+    void this.press(
+      this.from() === 'now'
+        ? `${this.page()?.name} is being taken off.`
+        : `${this.page()?.name} comes off on ${this.words(this.from())}.`,
+    );
   }
 }

@@ -1,5 +1,14 @@
 import { Injectable, signal } from '@angular/core';
-import { api, isProblem, type BodyOf, type Endpoint, type ParamsOf, type Problem, type QueryOf, type ResponseOf } from '@domatium/contracts';
+import {
+  api,
+  isProblem,
+  type BodyOf,
+  type Endpoint,
+  type ParamsOf,
+  type Problem,
+  type QueryOf,
+  type ResponseOf,
+} from '@domatium/contracts';
 
 /** A refusal of the server, or of the network, as the interface handles it. */
 export class Refusal extends Error {
@@ -19,9 +28,16 @@ export class Refusal extends Error {
   }
 }
 
-type Input<E> = (ParamsOf<E> extends undefined ? object : { params: ParamsOf<E> }) & (QueryOf<E> extends undefined ? object : { query: QueryOf<E> }) & (BodyOf<E> extends undefined ? object : { body: unknown });
+type Input<E> = (ParamsOf<E> extends undefined ? object : { params: ParamsOf<E> }) &
+  (QueryOf<E> extends undefined ? object : { query: QueryOf<E> }) &
+  (BodyOf<E> extends undefined ? object : { body: unknown });
 
-const OFFLINE: Problem = { type: 'about:blank', status: 0, title: 'No connection', detail: 'Domatium can’t be reached just now. What you typed is kept; try again in a moment.' };
+const OFFLINE: Problem = {
+  type: 'about:blank',
+  status: 0,
+  title: 'No connection',
+  detail: 'Domatium can’t be reached just now. What you typed is kept; try again in a moment.',
+};
 
 /** The typed client: endpoints come from the contracts, so a call that does not fit them does not compile. */
 @Injectable({ providedIn: 'root' })
@@ -29,17 +45,32 @@ export class Api {
   /** The session's own token, sent with everything that changes something. */
   readonly csrf = signal<string | null>(null);
 
-  async call<E extends Endpoint<never, never, never, unknown> | Endpoint>(endpoint: E, input: Input<E>): Promise<ResponseOf<E>> {
-    const { params = {}, query = {}, body } = input as { params?: Record<string, unknown>; query?: Record<string, unknown>; body?: unknown };
+  async call<E extends Endpoint<never, never, never, unknown> | Endpoint>(
+    endpoint: E,
+    input: Input<E>,
+  ): Promise<ResponseOf<E>> {
+    const {
+      params = {},
+      query = {},
+      body,
+    } = input as { params?: Record<string, unknown>; query?: Record<string, unknown>; body?: unknown };
     const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
-    const search = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined || value === null ? [] : [[name, String(value)]]))).toString();
+    const search = new URLSearchParams(
+      Object.entries(query).flatMap(([name, value]) =>
+        value === undefined || value === null ? [] : [[name, String(value as string | number)]],
+      ),
+    ).toString();
     const headers: Record<string, string> = { Accept: 'application/json' };
     if (body !== undefined) headers['Content-Type'] = 'application/json';
     const csrf = this.csrf();
     if (endpoint.method !== 'GET' && csrf) headers['X-Csrf-Token'] = csrf;
     let response: Response;
     try {
-      response = await fetch(search ? `${path}?${search}` : path, { method: endpoint.method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+      response = await fetch(search ? `${path}?${search}` : path, {
+        method: endpoint.method,
+        headers,
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
     } catch {
       throw new Refusal(OFFLINE);
     }

@@ -9,14 +9,30 @@ import { SessionService } from '../session/session.service';
   template: `
     <span class="mono address" [title]="shown()">{{ shown() }}</span>
     <span class="acts">
-      <button type="button" class="btn-link-plain quiet" (click)="copy()" aria-live="polite">{{ isCopied() ? 'copied' : 'copy' }}</button> ·
+      <button type="button" class="btn-link-plain quiet" (click)="copy()" aria-live="polite">
+        {{ isCopied() ? 'copied' : 'copy' }}
+      </button>
+      ·
       <a class="btn-link-plain quiet" [href]="href()" target="_blank" rel="noopener">open</a>
     </span>
   `,
   styles: `
-    :host { display: flex; gap: 8px; align-items: baseline; min-width: 0; }
-    .address { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-    .acts { flex: none; font-size: 0.8125rem; color: var(--quiet); }
+    :host {
+      display: flex;
+      gap: 8px;
+      align-items: baseline;
+      min-width: 0;
+    }
+    .address {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .acts {
+      flex: none;
+      font-size: 0.8125rem;
+      color: var(--quiet);
+    }
   `,
 })
 export class AddressView {

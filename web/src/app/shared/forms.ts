@@ -7,10 +7,10 @@ export type FieldErrors = Readonly<Record<string, string>>;
 export function errorsOf(schema: Schema, value: unknown): FieldErrors {
   try {
     schema.validateSync(value, { abortEarly: false });
-    return {};
+    return {} as FieldErrors;
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const inner = error.inner.length ? error.inner : [error];
-    return Object.fromEntries(inner.map(({ path, message }) => [path ?? '', message]).reverse());
+    return Object.fromEntries(inner.map(({ path, message }): [string, string] => [path ?? '', message]).reverse());
   }
 }

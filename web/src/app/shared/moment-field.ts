@@ -6,16 +6,46 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="both" [class.invalid]="!!error()">
-      <input type="date" [attr.aria-label]="label() + ', day'" [value]="day()" (change)="set($any($event.target).value, time())" [attr.aria-invalid]="!!error()" />
-      <input type="time" [attr.aria-label]="label() + ', time'" [value]="time()" (change)="set(day(), $any($event.target).value)" [attr.aria-invalid]="!!error()" />
+      <input
+        type="date"
+        [attr.aria-label]="label() + ', day'"
+        [value]="day()"
+        (change)="set($any($event.target).value, time())"
+        [attr.aria-invalid]="!!error()"
+      />
+      <input
+        type="time"
+        [attr.aria-label]="label() + ', time'"
+        [value]="time()"
+        (change)="set(day(), $any($event.target).value)"
+        [attr.aria-invalid]="!!error()"
+      />
     </span>
   `,
   styles: `
-    .both { display: inline-flex; border: 1px solid var(--rule); border-radius: var(--corner); background: var(--surface); }
-    .both:focus-within { border-color: var(--moss); }
-    .invalid { border-color: var(--ember); }
-    input { border: 0; background: none; padding: 3px 8px; font-variant-numeric: tabular-nums; outline-offset: -2px; }
-    input[type='time'] { font-weight: 620; padding-left: 0; }
+    .both {
+      display: inline-flex;
+      border: 1px solid var(--rule);
+      border-radius: var(--corner);
+      background: var(--surface);
+    }
+    .both:focus-within {
+      border-color: var(--moss);
+    }
+    .invalid {
+      border-color: var(--ember);
+    }
+    input {
+      border: 0;
+      background: none;
+      padding: 3px 8px;
+      font-variant-numeric: tabular-nums;
+      outline-offset: -2px;
+    }
+    input[type='time'] {
+      font-weight: 620;
+      padding-left: 0;
+    }
   `,
 })
 export class MomentField {

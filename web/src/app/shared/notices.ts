@@ -34,25 +34,64 @@ export class NoticeService {
     <div class="notices" role="status" aria-live="polite">
       @for (notice of service.notices(); track notice.id) {
         <div class="notice" [class.trouble]="notice.kind === 'trouble'">
-          <i class="bi" [class.bi-check2]="notice.kind === 'done'" [class.bi-exclamation-triangle]="notice.kind === 'trouble'" aria-hidden="true"></i>
+          <i
+            class="bi"
+            [class.bi-check2]="notice.kind === 'done'"
+            [class.bi-exclamation-triangle]="notice.kind === 'trouble'"
+            aria-hidden="true"
+          ></i>
           <span>{{ notice.text }}</span>
           @if (notice.link; as link) {
             <a [href]="link.href" target="_blank" rel="noopener">{{ link.label }}</a>
           }
           @if (notice.action; as action) {
-            <button type="button" class="btn-link-plain" (click)="action.run(); service.dismiss(notice.id)">{{ action.label }}</button>
+            <button type="button" class="btn-link-plain" (click)="action.run(); service.dismiss(notice.id)">
+              {{ action.label }}
+            </button>
           }
-          <button type="button" class="btn-link-plain quiet" aria-label="Dismiss" (click)="service.dismiss(notice.id)"><i class="bi bi-x-lg" aria-hidden="true"></i></button>
+          <button type="button" class="btn-link-plain quiet" aria-label="Dismiss" (click)="service.dismiss(notice.id)">
+            <i class="bi bi-x-lg" aria-hidden="true"></i>
+          </button>
         </div>
       }
     </div>
   `,
   styles: `
-    .notices { position: fixed; left: 50%; bottom: 68px; transform: translateX(-50%); display: grid; gap: 8px; z-index: 1200; width: max-content; max-width: min(640px, calc(100vw - 32px)); }
-    .notice { display: flex; align-items: baseline; gap: 12px; background: var(--ink); color: var(--ground); border-radius: var(--corner); padding: 8px 14px; box-shadow: var(--shadow); }
-    .notice.trouble { background: var(--ember-tint); color: var(--ink); border: 1px solid var(--ember); }
-    a, .btn-link-plain, .btn-link-plain.quiet { color: inherit; flex: none; }
-    a { text-underline-offset: 2px; }
+    .notices {
+      position: fixed;
+      left: 50%;
+      bottom: 68px;
+      transform: translateX(-50%);
+      display: grid;
+      gap: 8px;
+      z-index: 1200;
+      width: max-content;
+      max-width: min(640px, calc(100vw - 32px));
+    }
+    .notice {
+      display: flex;
+      align-items: baseline;
+      gap: 12px;
+      background: var(--ink);
+      color: var(--ground);
+      border-radius: var(--corner);
+      padding: 8px 14px;
+      box-shadow: var(--shadow);
+    }
+    .notice.trouble {
+      background: var(--ember-tint);
+      color: var(--ink);
+      border: 1px solid var(--ember);
+    }
+    a,
+    .btn-link-plain,
+    .btn-link-plain.quiet {
+      color: inherit;
+      flex: none;
+    }
+    a {
+      text-underline-offset: 2px;
+    }
   `,
 })
 export class Notices {

@@ -43,8 +43,15 @@ const SHOWN = 9;
     }
   `,
   styles: `
-    ::ng-deep .picker-list { max-width: 480px; max-height: 340px; overflow-y: auto; }
-    ::ng-deep .picker-list .when-words { display: block; font-size: 0.75rem; }
+    ::ng-deep .picker-list {
+      max-width: 480px;
+      max-height: 340px;
+      overflow-y: auto;
+    }
+    ::ng-deep .picker-list .when-words {
+      display: block;
+      font-size: 0.75rem;
+    }
   `,
 })
 export class PagePicker {
@@ -60,7 +67,11 @@ export class PagePicker {
   protected readonly search: OperatorFunction<string, readonly RegisterPage[]> = (typed: Observable<string>) =>
     typed.pipe(
       distinctUntilChanged(),
-      map((text) => found(this.service.pages(), text).filter(({ id, role }) => id !== this.except() && role !== 'not-found').slice(0, SHOWN)),
+      map((text) =>
+        found(this.service.pages(), text)
+          .filter(({ id, role }) => id !== this.except() && role !== 'not-found')
+          .slice(0, SHOWN),
+      ),
     );
   protected readonly format = (page: RegisterPage) => page.name;
 

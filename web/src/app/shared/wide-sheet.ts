@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, type AfterViewInit } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  inject,
+  input,
+  output,
+  type AfterViewInit,
+} from '@angular/core';
 
 /** The wide sheet over the right of the view, where what visitors get is changed. */
 @Component({
@@ -8,7 +16,9 @@ import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, 
     <section role="dialog" [attr.aria-label]="heading()" tabindex="-1">
       <header>
         <h2>{{ heading() }}</h2>
-        <button type="button" class="btn-link-plain quiet close" aria-label="Close" (click)="closed.emit()"><i class="bi bi-x-lg" aria-hidden="true"></i></button>
+        <button type="button" class="btn-link-plain quiet close" aria-label="Close" (click)="closed.emit()">
+          <i class="bi bi-x-lg" aria-hidden="true"></i>
+        </button>
       </header>
       @if (lead()) {
         <p class="quiet lead-line">{{ lead() }}</p>
@@ -18,13 +28,51 @@ import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, 
     </section>
   `,
   styles: `
-    section { position: absolute; inset: 0 0 0 auto; width: min(var(--wide-sheet-width), 100%); background: var(--surface); border-left: 1px solid var(--rule); box-shadow: var(--shadow); z-index: 20; display: flex; flex-direction: column; padding: 18px 0 0 24px; outline: 0; }
-    header { display: flex; align-items: baseline; padding-right: 24px; }
-    h2 { font-size: 1.125rem; font-weight: 700; margin: 0; flex: 1; overflow-wrap: anywhere; }
-    .close { text-decoration: none; }
-    .lead-line { margin: 2px 24px 0 0; }
-    .content { flex: 1; overflow-y: auto; padding: 14px 24px 16px 0; min-height: 0; }
-    footer { border-top: 1px solid var(--rule); padding: 12px 24px 14px 0; margin-right: 24px; display: flex; gap: 12px; align-items: center; }
+    section {
+      position: absolute;
+      inset: 0 0 0 auto;
+      width: min(var(--wide-sheet-width), 100%);
+      background: var(--surface);
+      border-left: 1px solid var(--rule);
+      box-shadow: var(--shadow);
+      z-index: 20;
+      display: flex;
+      flex-direction: column;
+      padding: 18px 0 0 24px;
+      outline: 0;
+    }
+    header {
+      display: flex;
+      align-items: baseline;
+      padding-right: 24px;
+    }
+    h2 {
+      font-size: 1.125rem;
+      font-weight: 700;
+      margin: 0;
+      flex: 1;
+      overflow-wrap: anywhere;
+    }
+    .close {
+      text-decoration: none;
+    }
+    .lead-line {
+      margin: 2px 24px 0 0;
+    }
+    .content {
+      flex: 1;
+      overflow-y: auto;
+      padding: 14px 24px 16px 0;
+      min-height: 0;
+    }
+    footer {
+      border-top: 1px solid var(--rule);
+      padding: 12px 24px 14px 0;
+      margin-right: 24px;
+      display: flex;
+      gap: 12px;
+      align-items: center;
+    }
   `,
 })
 export class WideSheet implements AfterViewInit {

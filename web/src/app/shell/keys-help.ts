@@ -9,7 +9,9 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
       <h2>All keys</h2>
       <dl>
         @for (key of keys; track key[0]) {
-          <dt><kbd>{{ key[0] }}</kbd></dt>
+          <dt>
+            <kbd>{{ key[0] }}</kbd>
+          </dt>
           <dd>{{ key[1] }}</dd>
         }
       </dl>
@@ -17,12 +19,42 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
     </section>
   `,
   styles: `
-    .veil { position: fixed; inset: 0; background: rgb(34 48 43 / 18%); z-index: 1100; }
-    section { position: fixed; top: 20vh; left: 50%; transform: translateX(-50%); width: 400px; background: var(--surface); border-radius: var(--corner); box-shadow: var(--shadow); padding: 20px 24px; z-index: 1101; }
-    h2 { font-size: 1rem; font-weight: 700; }
-    dl { display: grid; grid-template-columns: 96px 1fr; gap: 6px 12px; margin: 12px 0 18px; }
-    dd { margin: 0; }
-    kbd { background: var(--ground); color: var(--ink); border: 1px solid var(--rule); }
+    .veil {
+      position: fixed;
+      inset: 0;
+      background: rgb(34 48 43 / 18%);
+      z-index: 1100;
+    }
+    section {
+      position: fixed;
+      top: 20vh;
+      left: 50%;
+      transform: translateX(-50%);
+      width: 400px;
+      background: var(--surface);
+      border-radius: var(--corner);
+      box-shadow: var(--shadow);
+      padding: 20px 24px;
+      z-index: 1101;
+    }
+    h2 {
+      font-size: 1rem;
+      font-weight: 700;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: 96px 1fr;
+      gap: 6px 12px;
+      margin: 12px 0 18px;
+    }
+    dd {
+      margin: 0;
+    }
+    kbd {
+      background: var(--ground);
+      color: var(--ink);
+      border: 1px solid var(--rule);
+    }
   `,
 })
 export class KeysHelp {

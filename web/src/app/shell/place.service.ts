@@ -34,9 +34,19 @@ export class PlaceService {
   }
 
   /** Changes some of the place; `replace` for what is typed, so that *back* does not go letter by letter. */
-  go(changes: Partial<Record<'scope' | 'state' | 'find' | 'sort' | 'page' | 'panel', string | number | null>>, replace = false): void {
-    const queryParams = Object.fromEntries(Object.entries(changes).map(([name, value]) => [name, value === '' || value === 'all' ? null : value]));
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: replace, relativeTo: this.leaf() });
+  go(
+    changes: Partial<Record<'scope' | 'state' | 'find' | 'sort' | 'page' | 'panel', string | number | null>>,
+    replace = false,
+  ): void {
+    const queryParams = Object.fromEntries(
+      Object.entries(changes).map(([name, value]) => [name, value === '' || value === 'all' ? null : value]),
+    );
+    void this.router.navigate([], {
+      queryParams,
+      queryParamsHandling: 'merge',
+      replaceUrl: replace,
+      relativeTo: this.leaf(),
+    });
   }
 
   private leaf(): ActivatedRoute {

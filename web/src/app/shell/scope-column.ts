@@ -34,10 +34,17 @@ export class ScopeColumn {
       const key = domain ?? host;
       domains.set(key, [...(domains.get(key) ?? []), { id, name, count: count(id) }]);
     }
-    return [...domains].map(([name, sites]) => ({ name, sites, count: sites.reduce((sum, site) => sum + site.count, 0) }));
+    return [...domains].map(([name, sites]) => ({
+      name,
+      sites,
+      count: sites.reduce((sum, site) => sum + site.count, 0),
+    }));
   });
   protected readonly campaigns = computed(() =>
-    (this.service.register()?.campaigns ?? []).map((campaign) => ({ ...campaign, count: this.service.pages().filter(({ campaignId }) => campaignId === campaign.id).length })),
+    (this.service.register()?.campaigns ?? []).map((campaign) => ({
+      ...campaign,
+      count: this.service.pages().filter(({ campaignId }) => campaignId === campaign.id).length,
+    })),
   );
 
   protected isOpen(domain: Domain): boolean {
@@ -46,7 +53,9 @@ export class ScopeColumn {
 
   protected fold(name: string, event: Event): void {
     event.stopPropagation();
-    this.folded.update((all) => (all.has(name) ? new Set([...all].filter((one) => one !== name)) : new Set([...all, name])));
+    this.folded.update((all) =>
+      all.has(name) ? new Set([...all].filter((one) => one !== name)) : new Set([...all, name]),
+    );
   }
 
   protected choose(scope: string): void {

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { isInScope } from '@domatium/core/register';
@@ -19,7 +28,19 @@ import { ScopeColumn } from './scope-column';
 /** The frame of every view: what (top), where (left), when (bottom), and the sheet of what is open (right). */
 @Component({
   selector: 'dm-shell',
-  imports: [NgbDropdownModule, ScopeColumn, RegisterView, Rail, PageSheetView, NewPageSheet, ReleaseSheet, TakeOffSheet, MoveSheet, HistorySheet, KeysHelp],
+  imports: [
+    NgbDropdownModule,
+    ScopeColumn,
+    RegisterView,
+    Rail,
+    PageSheetView,
+    NewPageSheet,
+    ReleaseSheet,
+    TakeOffSheet,
+    MoveSheet,
+    HistorySheet,
+    KeysHelp,
+  ],
   templateUrl: './shell.html',
   styleUrl: './shell.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,7 +52,13 @@ export class Shell {
   protected readonly place = inject(PlaceService);
   private readonly router = inject(Router);
 
-  protected readonly initials = computed(() => (this.session.session()?.account.name ?? '').split(' ').map((word) => word.charAt(0)).join('').slice(0, 2));
+  protected readonly initials = computed(() =>
+    (this.session.session()?.account.name ?? '')
+      .split(' ')
+      .map((word) => word.charAt(0))
+      .join('')
+      .slice(0, 2),
+  );
   protected readonly role = computed(() => this.service.portfolio()?.role ?? '');
   protected readonly scoped = computed(() => {
     const domains = new Map((this.service.register()?.sites ?? []).map(({ id, domain, host }) => [id, domain ?? host]));
@@ -53,12 +80,22 @@ export class Shell {
   protected onKey(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
     if (event.key === 'Escape' && !event.defaultPrevented) return this.escape();
-    if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable) return;
+    if (
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+      target.isContentEditable
+    )
+      return;
     const pageId = this.place.pageId();
     const acts: Record<string, (() => void) | undefined> = {
       '/': () => document.querySelector<HTMLInputElement>('#find')?.focus(),
       n: this.service.mayWrite() ? () => this.place.go({ panel: 'new' }) : undefined,
-      e: pageId && this.service.mayWrite() ? () => void this.router.navigate(['/portfolios', this.portfolioId(), 'pages', pageId, 'edit']) : undefined,
+      e:
+        pageId && this.service.mayWrite()
+          ? () => void this.router.navigate(['/portfolios', this.portfolioId(), 'pages', pageId, 'edit'])
+          : undefined,
       p: pageId && this.service.mayRelease() ? () => this.place.go({ panel: 'release' }) : undefined,
       '?': () => this.isKeysOpen.set(true),
     };

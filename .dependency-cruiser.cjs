@@ -1,0 +1,47 @@
+/** Who may import whom (docs/ARCHITECTURE.md, rooms). */
+const only = (room, allowed) => ({
+  name: `${room}-imports`,
+  severity: 'error',
+  from: { path: `^${room}/src` },
+  to: {
+    path: '^(core|contracts|storage|server|edge|web|demo|standins|bench|e2e)/',
+    pathNot: `^(${[room, ...allowed].join('|')})/`,
+  },
+});
+
+module.exports = {
+  forbidden: [
+    only('core', []),
+    only('contracts', ['core']),
+    only('storage', ['core']),
+    only('server', ['contracts', 'core', 'storage', 'demo']),
+    only('edge', ['core', 'storage']),
+    only('web', ['contracts', 'core']),
+    only('demo', ['core']),
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'core has no I/O',
+      from: { path: '^core/src' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'edge-has-no-express-and-no-query-builder',
+      severity: 'error',
+      from: { path: '^edge/src' },
+      to: { path: 'node_modules/(express|knex)/' },
+    },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: { path: '^(core|contracts|storage|server|edge|demo)/src' },
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+  ],
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'default'] },
+  },
+};

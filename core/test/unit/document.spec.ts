@@ -1,0 +1,250 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { BLOCK_TYPES, blockTypes } from '../../src/blocks/index.js';
+import { documentFindingsOf } from '../../src/checks/index.js';
+import {
+  applyEdit,
+  documentFromJSON,
+  linksOf,
+  newBlock,
+  startDocument,
+  STARTS,
+  type Edit,
+  type FieldDefinition,
+  type FieldValue,
+  type PageDocument,
+} from '../../src/document/index.js';
+import type { PageId, PictureId } from '../../src/plan/index.js';
+import { contextOf, pageHtml } from '../../src/render/index.js';
+import { contrast, stylesheetOf, THEMES } from '../../src/theme/index.js';
+
+const HOSTILE = [
+  '<script>alert(1)</script>',
+  '"><img src=x onerror=alert(1)>',
+  "' onmouseover='x",
+  '</style><script>',
+  '&lt;b&gt;',
+  '\u202eevil',
+  '😀',
+  '${x}',
+  '{{x}}',
+  '\u0000<b>',
+];
+const text = fc.oneof(fc.constantFrom(...HOSTILE), fc.string({ unit: 'grapheme', maxLength: 40 }));
+const target = fc.oneof(
+  fc.constant(null),
+  fc.integer({ min: 1, max: 5 }).map((id) => ({ kind: 'page' as const, pageId: id as PageId })),
+  fc.constant({ kind: 'outside' as const, url: 'https://o.example/?a=1&b="' }),
+);
+
+function valueOf(field: FieldDefinition): fc.Arbitrary<FieldValue> {
+  switch (field.kind) {
+    case 'line':
+    case 'paragraph':
+      return text;
+    case 'choice':
+      return fc.constantFrom(...field.options.map(({ value }) => value));
+    case 'picture':
+      return fc.option(
+        fc.record({ pictureId: fc.constant(1 as PictureId), description: text, isDecorative: fc.boolean() }),
+        { nil: null },
+      );
+    case 'button':
+      return fc.option(fc.record({ label: text, target }), { nil: null });
+    case 'rich':
+      return fc
+        .tuple(text, target)
+        .map(
+          ([words, to]) =>
+            ({
+              type: 'doc',
+              content: [
+                {
+                  type: 'paragraph',
+                  content: words
+                    ? [
+                        {
+                          type: 'text',
+                          text: words,
+                          ...(to ? { marks: [{ type: 'link', attrs: { target: to } }] } : {}),
+                        },
+                      ]
+                    : [],
+                },
+              ],
+            }) as FieldValue,
+        );
+    case 'list':
+      return fc.array(fc.record(Object.fromEntries(field.fields.map((inner) => [inner.key, valueOf(inner)]))), {
+        minLength: field.min,
+        maxLength: field.max,
+      }) as fc.Arbitrary<FieldValue>;
+  }
+}
+const block = fc
+  .constantFrom(...BLOCK_TYPES)
+  .chain((type) =>
+    fc
+      .record(Object.fromEntries(blockTypes[type].fields.map((field) => [field.key, valueOf(field)])))
+      .map((fields) => ({ type, fields })),
+  );
+const document: fc.Arbitrary<PageDocument> = fc
+  .tuple(fc.array(block, { maxLength: 6 }), text)
+  .map(([blocks, title]) => ({
+    metadata: { title, description: title },
+    blocks: blocks.map((one, index) => ({ ...one, id: `block${index}` })),
+  }));
+const frame = {
+  language: 'en',
+  siteName: '<Site>',
+  homeHref: '/',
+  stylesheetHref: '/-/x.css',
+  inlineStyle: null,
+  fontHrefs: [],
+  canonical: 'https://a.example/',
+  isIndexable: true,
+  shareImage: null,
+};
+const render = (page: PageDocument) =>
+  pageHtml(
+    page,
+    frame,
+    contextOf({
+      hrefOf: (to) => (to.kind === 'page' ? `/p${to.pageId}` : to.url),
+      pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
+    }),
+  );
+
+describe('documents', () => {
+  it('survive to JSON and back', () => {
+    fc.assert(
+      fc.property(document, (page) => {
+        const read = documentFromJSON(JSON.parse(JSON.stringify(page)));
+        expect(read.ok ? read.value : read.faults).toEqual(
+          read.ok ? expect.objectContaining({ blocks: expect.anything() as unknown }) : [],
+        );
+        if (read.ok) expect(documentFromJSON(read.value)).toEqual(read);
+      }),
+    );
+  });
+  it('come back from any edit and its inverse', () => {
+    const edit = (page: PageDocument) =>
+      fc.oneof(
+        fc.nat(8).map((at): Edit => ({ kind: 'insert', at, block: newBlock('quote', 'newone1') })),
+        fc.nat(6).map((n): Edit => ({ kind: 'remove', blockId: `block${n}` })),
+        fc.tuple(fc.nat(6), fc.nat(8)).map(([n, to]): Edit => ({ kind: 'move', blockId: `block${n}`, to })),
+        fc
+          .tuple(
+            fc.constantFrom(...page.blocks.map(({ id }) => id), 'none'),
+            fc.constantFrom('heading', 'items[1].title', 'text', 'items[9].title', '__proto__'),
+            text,
+          )
+          .map(([blockId, field, value]): Edit => ({ kind: 'set', blockId, field, value })),
+        text.map((value): Edit => ({ kind: 'metadata', key: 'title', value })),
+      );
+    fc.assert(
+      fc.property(
+        document.chain((page) => fc.tuple(fc.constant(page), fc.array(edit(page), { maxLength: 8 }))),
+        ([page, edits]) => {
+          let now = page;
+          const inverses: Edit[] = [];
+          for (const one of edits) {
+            const edited = applyEdit(now, one);
+            if (edited) {
+              now = edited.document;
+              inverses.unshift(edited.inverse);
+            }
+          }
+          for (const one of inverses) now = applyEdit(now, one)?.document as PageDocument;
+          expect(now).toEqual(page);
+        },
+      ),
+    );
+  });
+  it('refuse what is no document, each fault at its place', () => {
+    const read = documentFromJSON({
+      metadata: { title: 5, description: '' },
+      blocks: [
+        {
+          id: 'abcd',
+          type: 'opening',
+          fields: {
+            heading: 'x'.repeat(201),
+            nothing: 1,
+            button: { label: 'a', target: { kind: 'outside', url: 'javascript:alert(1)' } },
+          },
+        },
+        { id: 'abcd', type: 'opening', fields: {} },
+        { id: 'efgh', type: 'none', fields: {} },
+      ],
+    });
+    expect(read.ok ? [] : read.faults.map(({ path }) => path)).toEqual([
+      'metadata.title',
+      'blocks[0].fields.nothing',
+      'blocks[0].fields.heading',
+      'blocks[0].fields.button',
+      'blocks[1]',
+      'blocks[2]',
+    ]);
+    for (const bad of [null, [], 'x', {}, { blocks: {}, metadata: {} }]) expect(documentFromJSON(bad).ok).toBe(false);
+  });
+  it('begin in a form that is valid and has every link to be chosen', () => {
+    for (const start of STARTS) {
+      let n = 0;
+      const page = startDocument(start, 'A name', () => `start${n++}`);
+      expect(documentFromJSON(page)).toEqual({ ok: true, value: page });
+      expect(linksOf(page)).toEqual([]);
+      expect(
+        documentFindingsOf(page)
+          .filter(({ severity }) => severity === 'blocks')
+          .map(({ check }) => check),
+      ).toEqual(start === 'blank' ? ['first-heading'] : []);
+    }
+  });
+});
+
+describe('rendering', () => {
+  it('lets no markup through from any field of any block', () => {
+    fc.assert(
+      fc.property(document, (page) => {
+        const html = render(page);
+        expect(html).not.toMatch(/<script|<b>|<img src=x|<\/style>|\u0000/i);
+        // Every tag and attribute is of our own making.
+        for (const tag of html.match(/<[^>]*>/g) ?? [])
+          expect(tag).toMatch(
+            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
+          );
+      }),
+      { numRuns: 400 },
+    );
+  });
+  it('fetches the first picture at once and the others as they come near', () => {
+    const use = { pictureId: 1 as PictureId, description: 'd', isDecorative: false };
+    const html = render({
+      metadata: { title: 't', description: '' },
+      blocks: [newBlock('picture', 'aaaa', { picture: use }), newBlock('picture', 'bbbb', { picture: use })],
+    });
+    expect(html.match(/fetchpriority="high"|loading="lazy"/g)).toEqual(['fetchpriority="high"', 'loading="lazy"']);
+  });
+  it('renders 300 blocks', () => {
+    const blocks = Array.from({ length: 300 }, (_, n) => newBlock('quote', `block${n}`, { text: `Number ${n}` }));
+    expect(render({ metadata: { title: 't', description: '' }, blocks }).match(/<section/g)?.length).toBe(300);
+  });
+});
+
+it.each(Object.entries(THEMES))('theme %s meets WCAG AA wherever text stands on a ground', (_, theme) => {
+  const { ground, ink, quiet, tint, accent, onAccent, deep, onDeep } = theme.colours;
+  for (const [text, on] of [
+    [ink, ground],
+    [quiet, ground],
+    [ink, tint],
+    [quiet, tint],
+    [accent, ground],
+    [accent, tint],
+    [onAccent, accent],
+    [onDeep, deep],
+    [deep, onDeep],
+  ] as const)
+    expect(contrast(text, on)).toBeGreaterThanOrEqual(4.5);
+  expect(stylesheetOf(theme, (file) => `/-/${file}`)).not.toContain('undefined');
+});

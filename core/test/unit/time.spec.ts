@@ -1,0 +1,66 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import {
+  instantOfWall,
+  isoInstant,
+  subtract,
+  wallOf,
+  writeEnd,
+  type Instant,
+  type Interval,
+} from '../../src/time/index.js';
+
+const iso = (local: string, zone: string) => {
+  const at = instantOfWall({ local, zone });
+  return at === null ? null : isoInstant(at);
+};
+
+describe('wall-clock times (rule 10)', () => {
+  it.each([
+    // Spring: 02:30 does not exist and moves forward. Autumn: 02:30 comes twice, the earlier is taken. Both seasons around.
+    ['2026-03-29T02:30', 'Europe/Oslo', '2026-03-29T01:30:00.000Z'],
+    ['2026-10-25T02:30', 'Europe/Oslo', '2026-10-25T00:30:00.000Z'],
+    ['2026-07-01T09:00', 'Europe/Oslo', '2026-07-01T07:00:00.000Z'],
+    ['2026-12-01T09:00', 'Europe/Oslo', '2026-12-01T08:00:00.000Z'],
+    ['2026-03-08T02:30', 'America/New_York', '2026-03-08T07:30:00.000Z'],
+    ['2026-11-01T01:30', 'America/New_York', '2026-11-01T05:30:00.000Z'],
+    ['2026-04-05T01:45', 'Australia/Lord_Howe', '2026-04-04T14:45:00.000Z'],
+    ['2026-10-04T02:15', 'Australia/Lord_Howe', '2026-10-03T15:45:00.000Z'],
+  ])('%s in %s is %s', (local, zone, at) => expect(iso(local, zone)).toBe(at));
+  it.each(['2026-02-30T10:00', '2026-01-01', '2026-01-01T25:00', 'x'])('refuses %s', (local) =>
+    expect(iso(local, 'Europe/Oslo')).toBeNull(),
+  );
+  it('gives back the time that was chosen wherever it exists', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 40_000_000 }),
+        fc.constantFrom('Europe/Oslo', 'America/New_York', 'Asia/Kathmandu', 'Australia/Lord_Howe'),
+        (minute, zone) => {
+          const at = (minute * 60_000) as Instant;
+          const again = instantOfWall({ local: wallOf(at, zone), zone });
+          expect(again).not.toBeNull();
+          expect((again as number) <= at && wallOf(again as Instant, zone) === wallOf(at, zone)).toBe(true);
+        },
+      ),
+    );
+  });
+  it('says an end at midnight as the day before', () => {
+    const at = instantOfWall({ local: '2026-12-21T00:00', zone: 'Europe/Oslo' }) as Instant;
+    expect(writeEnd(at, 'Europe/Oslo', at)).toBe('the end of Sun 20 Dec');
+  });
+});
+
+describe('intervals', () => {
+  it('takes away exactly what lies in the other', () => {
+    const stretch = fc
+      .tuple(fc.integer({ min: 0, max: 20 }), fc.option(fc.integer({ min: 1, max: 10 }), { nil: null }))
+      .map(([from, size]) => ({ from, until: size === null ? null : from + size }) as Interval);
+    const has = ({ from, until }: Interval, t: number) => from <= t && t < (until ?? Infinity);
+    fc.assert(
+      fc.property(stretch, stretch, (a, b) => {
+        const parts = subtract(a, b);
+        for (let t = 0; t < 40; t++) expect(parts.some((part) => has(part, t))).toBe(has(a, t) && !has(b, t));
+      }),
+    );
+  });
+});

@@ -1,0 +1,224 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { createServer, request as httpRequest, type IncomingHttpHeaders, type Server } from 'node:http';
+import { connect, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { brotliDecompressSync, gunzipSync } from 'node:zlib';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { PageId, PlanRowId, RevisionId } from '@domatium/core/plan';
+import { compile, type Route } from '@domatium/core/routing';
+import type { Instant } from '@domatium/core/time';
+import { BlobStore, compress, packArtifact, sha256, type StoredHost } from '@domatium/storage';
+import { Artifacts, steadyClock, visitorHandler } from '../../src/index.js';
+
+const style = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
+const always = { from: 0 as Instant, until: null };
+const page = Buffer.from(`<!doctype html><title>One</title>${'<p>The first boat of the morning.</p>'.repeat(400)}`);
+let folder = '';
+let server: Server;
+let now = 1000 as Instant;
+const counted: string[] = [];
+
+function routes(artifact: string): Route[] {
+  const live = (path: string, from: number, until: number | null, pageId: number): Route => ({
+    path,
+    layer: 'page',
+    during: { from, until } as never,
+    answer: { kind: 'page', pageId: pageId as PageId, revisionId: 1 as RevisionId, claimId: 1 as PlanRowId, artifact },
+  });
+  const to = (path: string, url: string): Route => ({
+    path,
+    layer: 'after',
+    during: always,
+    answer: { kind: 'redirect', status: 302, target: { kind: 'outside', url } },
+  });
+  return [
+    live('/', 0, null, 1),
+    live('/later', 2000, 3000, 2),
+    live('/-/not-found', 0, null, 3),
+    to('/out', 'https://o.example/x?y=1#z'),
+    {
+      path: '/old',
+      layer: 'after',
+      during: always,
+      answer: { kind: 'redirect', status: 301, target: { kind: 'page', pageId: 1 as PageId } },
+    },
+    { path: '/gone', layer: 'after', during: always, answer: { kind: 'gone' } },
+  ];
+}
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'domatium-edge-'));
+  const blobs = new BlobStore(folder);
+  const hash = sha256(page);
+  await blobs.write('pages', new Map([[hash, packArtifact(await compress(page))]]));
+  await blobs.write('files', new Map([[sha256('body{}'), Buffer.from('body{}')]]));
+  const host: StoredHost = {
+    hostId: 1,
+    portfolioId: 1,
+    zone: 'UTC',
+    isOwn: false,
+    host: 'a.example',
+    version: 1,
+    routes: routes(hash),
+    pages: [{ pageId: 1 as PageId, path: '/', during: always }],
+    sites: [{ basePath: '/', during: always, isPrimary: true, primary: { host: 'a.example', basePath: '/' } }],
+  };
+  const follower = { table: compile([host]), hosts: new Map([['a.example', host]]), isLoaded: true };
+  server = createServer(
+    { maxHeaderSize: 16_384 },
+    visitorHandler({
+      follower,
+      artifacts: new Artifacts(blobs),
+      visits: { note: (_, path, outcome) => void counted.push(`${outcome} ${path}`) },
+      style,
+      clock: () => now,
+    }),
+  );
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+});
+afterAll(async () => {
+  server.close();
+  await rm(folder, { recursive: true });
+});
+
+function ask(
+  path: string,
+  options: { method?: string; headers?: Record<string, string>; host?: string } = {},
+): Promise<{ status: number; headers: IncomingHttpHeaders; body: Buffer }> {
+  return new Promise((done, fail) => {
+    const asked = httpRequest(
+      {
+        port: (server.address() as AddressInfo).port,
+        host: '127.0.0.1',
+        path,
+        method: options.method ?? 'GET',
+        headers: { Host: options.host ?? 'a.example.localhost:4680', ...options.headers },
+      },
+      (response) => {
+        const parts: Buffer[] = [];
+        response
+          .on('data', (part: Buffer) => parts.push(part))
+          .on('end', () =>
+            done({ status: response.statusCode ?? 0, headers: response.headers, body: Buffer.concat(parts) }),
+          );
+      },
+    );
+    asked.on('error', fail).end();
+  });
+}
+
+describe('the edge', () => {
+  it('sends a page in the encoding that is asked for, with what keeps it safe', async () => {
+    const [plain, br, gz] = [
+      await ask('/'),
+      await ask('/', { headers: { 'Accept-Encoding': 'gzip, deflate, br' } }),
+      await ask('/', { headers: { 'Accept-Encoding': 'br;q=0, gzip' } }),
+    ];
+    expect(
+      plain.body.equals(page) && brotliDecompressSync(br.body).equals(page) && gunzipSync(gz.body).equals(page),
+    ).toBe(true);
+    expect([plain.headers['content-encoding'], br.headers['content-encoding'], gz.headers['content-encoding']]).toEqual(
+      [undefined, 'br', 'gzip'],
+    );
+    expect(br.headers).toMatchObject({
+      vary: 'Accept-Encoding',
+      'cache-control': 'no-cache',
+      'x-content-type-options': 'nosniff',
+      'referrer-policy': 'strict-origin-when-cross-origin',
+    });
+    expect(br.headers['content-security-policy']).toMatch(/default-src 'none'.*frame-ancestors 'none'/);
+  });
+  it('answers 304 to what it sent, and only to that', async () => {
+    const { headers } = await ask('/', { headers: { 'Accept-Encoding': 'br' } });
+    const again = (tag: string, encoding: string) =>
+      ask('/', { headers: { 'If-None-Match': tag, 'Accept-Encoding': encoding } }).then(({ status }) => status);
+    expect([
+      await again(headers.etag as string, 'br'),
+      await again(`"x", ${headers.etag}`, 'br'),
+      await again('*', 'br'),
+      await again(headers.etag as string, 'gzip'),
+      await again('"x"', 'br'),
+    ]).toEqual([304, 304, 304, 200, 200]);
+  });
+  it('answers GET and HEAD only', async () => {
+    const head = await ask('/', { method: 'HEAD' });
+    expect([head.status, head.body.length, head.headers['content-length']]).toEqual([200, 0, String(page.length)]);
+    for (const method of ['POST', 'PUT', 'DELETE', 'OPTIONS', 'PATCH'])
+      expect(await ask('/', { method }).then(({ status, headers }) => [status, headers.allow])).toEqual([
+        405,
+        'GET, HEAD',
+      ]);
+  });
+  it('gives one hop, and passes the query on', async () => {
+    const where = async (path: string) => {
+      const { status, headers } = await ask(path);
+      return [status, headers.location];
+    };
+    expect(await where('/old?a=1&b=%C3%B8%20')).toEqual([301, 'http://a.example.localhost:4680/?a=1&b=%C3%B8%20']);
+    expect(await where('/out?a=1')).toEqual([302, 'https://o.example/x?y=1&a=1#z']);
+    expect(await where('//Old//')).toEqual([301, 'http://a.example.localhost:4680/']);
+    expect(await where('/./')).toEqual([301, '/']);
+  });
+  it('shows the site’s not-found page, and nothing by the exact address of what is off', async () => {
+    for (const path of ['/nope', '/later', '/-/nope']) expect((await ask(path)).status).toBe(404);
+    expect((await ask('/nope')).body.equals(page)).toBe(true);
+    expect((await ask('/-/not-found')).status).toBe(404);
+    expect((await ask('/gone')).status).toBe(410);
+    now = 2000 as Instant;
+    expect((await ask('/later')).status).toBe(200);
+    now = 2999 as Instant;
+    expect((await ask('/later')).status).toBe(200);
+    now = 3000 as Instant;
+    expect((await ask('/later')).status).toBe(404);
+  });
+  it('refuses hosts that are not ours, broken addresses and what is too long, and keeps healthz', async () => {
+    for (const host of ['localhost:4680', '127.0.0.1', 'b.example.localhost', 'a.example'])
+      expect((await ask('/', { host })).status).toBe(421);
+    expect((await ask('/healthz', { host: 'localhost' })).status).toBe(200);
+    for (const path of ['/%', '/a%2fb', '/%00']) expect((await ask(path)).status).toBe(400);
+    expect((await ask(`/${'x'.repeat(9000)}`)).status).toBe(414);
+    expect((await ask('/', { headers: { 'X-Big': 'x'.repeat(17_000) } })).status).toBe(431);
+  });
+  it('serves files by their hash for ever', async () => {
+    const { status, headers, body } = await ask(`/-/${sha256('body{}')}.css`);
+    expect([status, headers['content-type'], body.toString()]).toEqual([200, 'text/css; charset=utf-8', 'body{}']);
+    expect(headers['cache-control']).toContain('immutable');
+    expect((await ask(`/-/${sha256(page)}.css`)).status).toBe(404);
+  });
+  it('lets no header be smuggled in through an address', async () => {
+    const raw = await new Promise<string>((done) => {
+      const socket = connect((server.address() as AddressInfo).port, '127.0.0.1', () =>
+        socket.write(
+          'GET /old?x=%0d%0aSet-Cookie:a=b HTTP/1.1\r\nHost: a.example.localhost\r\nConnection: close\r\n\r\n',
+        ),
+      );
+      let text = '';
+      socket.on('data', (part) => (text += part.toString())).on('close', () => done(text));
+    });
+    expect(raw).not.toMatch(/^Set-Cookie/im);
+    expect(raw).toContain('Location: http://a.example.localhost:4680/?x=%0d%0aSet-Cookie:a=b');
+  });
+  it('counts what it answered', () =>
+    expect(counted).toEqual(expect.arrayContaining(['page /', 'redirect /old', 'gone /gone', 'not-found /nope'])));
+});
+
+it('never lets time go back: a clock set back by a minute goes on from where it was, one set forward is followed', () => {
+  let [wall, elapsed] = [1_000_000, 0];
+  const clock = steadyClock(
+    () => wall,
+    () => elapsed,
+  );
+  const pass = (ms: number) => {
+    wall += ms;
+    elapsed += ms;
+    return clock();
+  };
+  expect(pass(500)).toBe(1_000_500);
+  wall -= 60_000;
+  expect(clock()).toBe(1_000_500);
+  expect(pass(250.5)).toBe(1_000_750);
+  expect(pass(0.5)).toBe(1_000_751);
+  wall += 120_000;
+  expect(clock()).toBe(wall);
+});

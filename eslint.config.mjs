@@ -1,0 +1,43 @@
+import angular from 'angular-eslint';
+import prettier from 'eslint-config-prettier';
+import tseslint from 'typescript-eslint';
+
+const noAnyNoBang = {
+  '@typescript-eslint/no-explicit-any': 'error',
+  '@typescript-eslint/no-non-null-assertion': 'error',
+  '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+  '@typescript-eslint/consistent-type-imports': 'off',
+  // Rows of raw SQL are `any` by nature; their types are asserted where they are read, in one place each.
+  '@typescript-eslint/no-unnecessary-type-assertion': 'off',
+};
+
+export default tseslint.config(
+  { ignores: ['node_modules', '.domatium', 'web/dist', 'web/.angular', '**/*.d.mts', 'docs'] },
+  {
+    files: ['{core,contracts,storage,server,edge,demo,e2e,bench}/**/*.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked, prettier],
+    languageOptions: { parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname } },
+    rules: noAnyNoBang,
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked, ...angular.configs.tsRecommended, prettier],
+    processor: angular.processInlineTemplates,
+    languageOptions: { parserOptions: { project: './web/tsconfig.app.json', tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      ...noAnyNoBang,
+      '@angular-eslint/component-class-suffix': 'off',
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'dm', style: 'kebab-case' }],
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+    },
+  },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: {
+      '@angular-eslint/template/no-any': 'off',
+      '@angular-eslint/template/click-events-have-key-events': 'off',
+      '@angular-eslint/template/interactive-supports-focus': 'off',
+    },
+  },
+);

@@ -1,0 +1,100 @@
+import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { VisitLine } from '@domatium/core/traffic';
+import {
+  BlobStore,
+  compress,
+  packArtifact,
+  readSettings,
+  SettingsError,
+  sha256,
+  Spool,
+  unpackArtifact,
+  type Query,
+} from '../../src/index.js';
+
+let folder = '';
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'domatium-'));
+});
+afterAll(() => rm(folder, { recursive: true }));
+
+it('refuses wrong settings all at once, by name', () => {
+  const faults = (environment: Record<string, string>) => {
+    try {
+      readSettings(environment);
+      return [];
+    } catch (error) {
+      return (error as SettingsError).faults.map((fault) => fault.split(/[=:]/)[0]);
+    }
+  };
+  expect(
+    faults({ DOMATIUM_APP_PORT: 'x', DOMATIUM_EDGE_PORT: '0', DOMATIUM_DB_PORT: '70000', DATABASE_URL: 'mysql://x' }),
+  ).toEqual(['DOMATIUM_APP_PORT', 'DOMATIUM_EDGE_PORT', 'DOMATIUM_DB_PORT', 'DATABASE_URL']);
+  expect(faults({ DOMATIUM_APP_PORT: '5000', DOMATIUM_EDGE_PORT: '5000' })).toHaveLength(1);
+  expect(readSettings({ DATABASE_URL: 'postgres://a@b/c' }).isOwnDatabase).toBe(false);
+});
+
+describe('blobs', () => {
+  it('are whole or absent, and keep all encodings in one file', async () => {
+    const store = new BlobStore(folder);
+    const artifacts = await Promise.all(
+      Array.from({ length: 8 }, (_, n) => compress(Buffer.from(`<p>${n}</p>`.repeat(500)))),
+    );
+    const packed = new Map(artifacts.map((artifact) => [sha256(artifact.identity), packArtifact(artifact)]));
+    await Promise.all([store.write('pages', packed), store.write('pages', packed)]);
+    for (const artifact of artifacts) {
+      const hash = sha256(artifact.identity);
+      const bytes = await store.read('pages', hash);
+      expect(bytes && unpackArtifact(bytes).br.equals(artifact.br)).toBe(true);
+      expect(await store.has('files', hash)).toBe(false);
+      expect(
+        (await readdir(join(folder, 'blobs/pages', hash.slice(0, 2)))).filter((name) => name.endsWith('.tmp')),
+      ).toEqual([]);
+    }
+    expect(() => unpackArtifact((packed.values().next().value as Buffer).subarray(0, 40))).toThrow('cut short');
+  });
+});
+
+describe('the spool', () => {
+  it('ships each file once, leaves out a line that was cut, and keeps what could not be shipped', async () => {
+    const place = join(folder, 'spool');
+    const line: VisitLine = {
+      day: '2026-11-25',
+      portfolioId: 1,
+      host: 'a.example',
+      path: '/',
+      outcome: 'page',
+      pageId: 1,
+      isBot: false,
+      count: 2,
+      visitors: ['x'],
+    };
+    const spool = new Spool(place, 'edge-1');
+    await spool.append([line, line]);
+    await writeFile(join(place, 'edge-1-0.open'), `${JSON.stringify(line)}\n{"day":"2026-`);
+    await spool.close(true);
+    const shipped = new Set<unknown>();
+    let counted = 0;
+    const query: Query = <Row>(sql: string, values: readonly unknown[] = []) => {
+      if (sql.includes('shipped_spool')) {
+        const isNew = !shipped.has(values[0]);
+        shipped.add(values[0]);
+        return Promise.resolve((isNew ? [{}] : []) as Row[]);
+      }
+      if (sql.includes('visit_day')) counted++;
+      return Promise.resolve([] as Row[]);
+    };
+    await expect(spool.ship(() => Promise.reject(new Error('down')))).rejects.toThrow('down');
+    const names = await readdir(place);
+    expect(await spool.ship((work) => work(query))).toBe(3);
+    expect(counted).toBe(3);
+    // The same file again, as after a kill between commit and removal.
+    await writeFile(join(place, names[0] as string), JSON.stringify(line) + '\n');
+    await spool.ship((work) => work(query));
+    expect(counted).toBe(3);
+    expect(await readdir(place)).toEqual([]);
+  });
+});

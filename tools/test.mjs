@@ -1,0 +1,138 @@
+// npm test: everything that must hold, each part with its time. Uses its own ports and its own throw-away PostgreSQL.
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { readSettings } from '../storage/src/settings.mjs';
+import { buildWeb, installPackages } from './install.mjs';
+import { installFromDebian, startPostgres, stopPostgres } from './postgres.mjs';
+import { endProcess, isHealthy, ROOT, startProcess, until } from './processes.mjs';
+
+const only = process.argv.slice(2);
+const PORTS = { DOMATIUM_APP_PORT: '4700', DOMATIUM_EDGE_PORT: '4780', DOMATIUM_DB_PORT: '4732' };
+readSettings(process.env);
+const folder = join(ROOT, '.domatium/test');
+const environment = {
+  ...PORTS,
+  DOMATIUM_DATA: join(folder, 'data'),
+  NODE_OPTIONS: '--disable-warning=ExperimentalWarning',
+};
+delete process.env.DATABASE_URL;
+const times = [];
+let cluster = null;
+const children = [];
+
+async function part(name, work) {
+  if (only.length && !only.includes(name)) return;
+  const began = Date.now();
+  console.log(`\n== ${name}`);
+  try {
+    await work();
+  } finally {
+    times.push([name, (Date.now() - began) / 1000]);
+  }
+}
+
+function run(what, command, args, extra = {}) {
+  return new Promise((done, fail) => {
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...environment, ...extra },
+    });
+    child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`${what} failed`))));
+  });
+}
+const bin = (what, path, ...args) => run(what, process.execPath, [join('node_modules', path), ...args]);
+const jest = (project, ...args) =>
+  run(
+    project,
+    process.execPath,
+    ['--experimental-vm-modules', 'node_modules/jest/bin/jest.js', '--selectProjects', project, ...args],
+    { NODE_OPTIONS: '--import tsx --disable-warning=ExperimentalWarning' },
+  );
+
+function database() {
+  cluster ??= startPostgres({
+    wanted: join(folder, 'postgres'),
+    port: Number(PORTS.DOMATIUM_DB_PORT),
+    isThrowAway: true,
+    say: console.log,
+  });
+}
+
+async function browserTests() {
+  if (!existsSync('/usr/bin/chromium')) installFromDebian(['chromium'], 'Chromium is missing.', console.log);
+  database();
+  buildWeb();
+  await run('demo data', process.execPath, ['--import', 'tsx', 'server/src/replay/main.ts']);
+  const lines = [];
+  for (const name of ['server', 'worker', 'edge'])
+    children.push(
+      startProcess(
+        name,
+        environment,
+        (line) => (lines.push(`${name}: ${line}`), /ready:/.test(line) || console.error(`${name}: ${line}`)),
+      ),
+    );
+  await until(
+    async () =>
+      (await isHealthy(4700)) && (await isHealthy(4780)) && lines.some((line) => line.startsWith('worker: ready')),
+    'starting',
+  );
+  await bin('browser tests', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts');
+}
+
+async function stop() {
+  for (const child of children) await endProcess(child);
+  if (cluster) stopPostgres(cluster, 'immediate');
+  if (cluster) rmSync(cluster.folder, { recursive: true, force: true });
+  rmSync(folder, { recursive: true, force: true });
+}
+
+async function main() {
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  await part('packages', () => console.log(installPackages() ? 'installed' : 'unchanged'));
+  await part('formatting', () => bin('formatting', 'prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'));
+  await part('lint', () => bin('lint', 'eslint/bin/eslint.js', '.', '--max-warnings=0'));
+  await part('dependency-rules', () =>
+    bin(
+      'dependency rules',
+      'dependency-cruiser/bin/dependency-cruise.mjs',
+      '--config',
+      '.dependency-cruiser.cjs',
+      '--output-type',
+      'err',
+      'core',
+      'contracts',
+      'storage',
+      'server',
+      'edge',
+      'demo',
+      'web/src',
+    ),
+  );
+  await part('types', async () => {
+    await bin('types', 'typescript/bin/tsc', '-p', '.');
+    await bin('types of the tests of web', 'typescript/bin/tsc', '-p', 'web/tsconfig.spec.json', '--noEmit');
+  });
+  await part('unit', () => jest('unit'));
+  await part('web', () => jest('web'));
+  await part('process', () => {
+    database();
+    return jest('process', '--runInBand');
+  });
+  await part('browser', browserTests);
+}
+
+const interrupted = () => void stop().then(() => process.exit(130));
+process.on('SIGINT', interrupted);
+process.on('SIGTERM', interrupted);
+let failure = null;
+await main().catch((error) => (failure = error));
+await stop();
+console.log('\nTimes');
+for (const [name, seconds] of times) console.log(`  ${name.padEnd(18)} ${seconds.toFixed(1)} s`);
+if (failure) console.error(`\n${failure.message}`);
+console.log(`\n${failure ? times.length - 1 : times.length} passed, ${failure ? 1 : 0} failed`);
+process.exit(failure ? 1 : 0);
