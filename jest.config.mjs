@@ -10,6 +10,8 @@ const node = (name, match) => ({
 
 /** `unit` needs nothing; `process` needs the database that `npm test` starts. */
 export default {
+  // Real processes and a real database on a small machine; nothing waits for a time-out to pass.
+  testTimeout: 120_000,
   projects: [
     node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo}/test/unit/**/*.spec.ts']),
     node('process', ['<rootDir>/{server,edge}/test/process/**/*.spec.ts']),

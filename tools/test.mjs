@@ -48,7 +48,7 @@ const jest = (project, ...args) =>
     project,
     process.execPath,
     ['--experimental-vm-modules', 'node_modules/jest/bin/jest.js', '--selectProjects', project, ...args],
-    { NODE_OPTIONS: '--import tsx --disable-warning=ExperimentalWarning' },
+    {},
   );
 
 function database() {

@@ -6,9 +6,12 @@ import { lazy, mixed, number, object, string, type InferType } from 'yup';
 export const id = () =>
   number().integer('Must be an identity.').positive('Must be an identity.').max(Number.MAX_SAFE_INTEGER).required();
 
+/** Spaces at both ends are dropped; what is no text stays what it is, to be refused. */
+export const trim = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value);
+
 export const name = () =>
   string()
-    .trim()
+    .transform(trim)
     .required('Give it a name.')
     .max(200, 'At most 200 characters.')
     .matches(/^[^\u0000-\u001f\u007f]*$/, 'There is an invisible character in the name.');

@@ -18,8 +18,7 @@ export interface SessionView {
 
 export const signInBody = object({
   email: string()
-    .trim()
-    .lowercase()
+    .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
     .required('Write your e-mail address.')
     .email('That is not an e-mail address.')
     .max(320),

@@ -158,12 +158,12 @@ function newAnswer(plan: PagePlan, place: AddressKey, from: Instant, answer: Ans
   };
 }
 
+/** Later periods count as cut wherever they are painted over; one that was running only where the revision changes. */
 function cutsBetween(old: readonly LivePeriod[], kept: readonly LivePeriod[], painted: Interval): Cut[] {
-  return old.flatMap(({ revisionId, during }) => {
-    let parts: Interval[] = [during];
-    for (const period of kept)
-      if (period.revisionId === revisionId) parts = parts.flatMap((part) => subtract(part, period.during));
+  return old.flatMap(({ id, revisionId, during }) => {
     const isLater = during.from >= painted.from;
+    const still = kept.filter((period) => period.revisionId === revisionId && (!isLater || period.id === id));
+    const parts = still.reduce((rest, period) => rest.flatMap((part) => subtract(part, period.during)), [during]);
     return parts
       .filter((part) => before(part, painted.from) === null)
       .map((part) => ({ revisionId, during: part, isLater }));

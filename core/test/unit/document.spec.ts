@@ -52,28 +52,26 @@ function valueOf(field: FieldDefinition): fc.Arbitrary<FieldValue> {
     case 'button':
       return fc.option(fc.record({ label: text, target }), { nil: null });
     case 'rich':
-      return fc
-        .tuple(text, target)
-        .map(
-          ([words, to]) =>
-            ({
-              type: 'doc',
-              content: [
-                {
-                  type: 'paragraph',
-                  content: words
-                    ? [
-                        {
-                          type: 'text',
-                          text: words,
-                          ...(to ? { marks: [{ type: 'link', attrs: { target: to } }] } : {}),
-                        },
-                      ]
-                    : [],
-                },
-              ],
-            }) as FieldValue,
-        );
+      return fc.tuple(text, target).map(
+        ([words, to]) =>
+          ({
+            type: 'doc',
+            content: [
+              {
+                type: 'paragraph',
+                content: words
+                  ? [
+                      {
+                        type: 'text',
+                        text: words,
+                        ...(to ? { marks: [{ type: 'link', attrs: { target: to } }] } : {}),
+                      },
+                    ]
+                  : [],
+              },
+            ],
+          }) as FieldValue,
+      );
     case 'list':
       return fc.array(fc.record(Object.fromEntries(field.fields.map((inner) => [inner.key, valueOf(inner)]))), {
         minLength: field.min,

@@ -14,7 +14,7 @@ const identity = 'bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY';
 const stretch = `from_at timestamptz NOT NULL, until_at timestamptz CHECK (until_at > from_at),
   during tstzrange GENERATED ALWAYS AS (tstzrange(from_at, until_at, '[)')) STORED`;
 const answer = `answer text NOT NULL CHECK (answer IN ('redirect', 'gone', 'not-found')),
-  target_page_id bigint, target_url text CHECK (target_url ~ '^https?://' AND length(target_url) <= 2100), status smallint CHECK (status IN (301, 302)),
+  target_page_id bigint, target_url text CHECK ((target_url LIKE 'http://%' OR target_url LIKE 'https://%') AND length(target_url) <= 2100), status smallint CHECK (status IN (301, 302)),
   CHECK ((answer = 'redirect') = (status IS NOT NULL)),
   CHECK ((answer = 'redirect') = (num_nonnulls(target_page_id, target_url) = 1)),
   CHECK (answer = 'redirect' OR num_nonnulls(target_page_id, target_url) = 0),
