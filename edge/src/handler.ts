@@ -38,6 +38,13 @@ export interface HandlerParts {
   readonly clock: () => Instant;
 }
 
+/** A spelling of a path that was asked for, and what is known of it. */
+interface AskedPath {
+  readonly path: string;
+  readonly isReserved: boolean;
+  readonly isNormal: boolean;
+}
+
 /** Host, path and now to bytes: what a visitor gets (design section 6). */
 export function visitorHandler({
   follower,
@@ -49,7 +56,7 @@ export function visitorHandler({
   const { table, hosts } = follower;
   // The spellings of hosts and paths that occur are few; both maps are emptied before they could grow without end.
   const hostNames = new Map<string, string | null>();
-  const paths = new Map<string, string | null>();
+  const paths = new Map<string, AskedPath | null>();
 
   function hostOf(header: string): string | null {
     let host = hostNames.get(header);
@@ -60,11 +67,13 @@ export function visitorHandler({
     return host;
   }
 
-  function pathOf(raw: string): string | null {
+  function pathOf(raw: string): AskedPath | null {
     let path = paths.get(raw);
     if (path === undefined) {
       if (paths.size > 20_000) paths.clear();
-      paths.set(raw, (path = normalisePath(raw)));
+      const normal = normalisePath(raw);
+      path = normal === null ? null : { path: normal, isReserved: isReservedPath(normal), isNormal: normal === raw };
+      paths.set(raw, path);
     }
     return path;
   }
@@ -83,13 +92,14 @@ export function visitorHandler({
     const name = hostOf(headers.host ?? '');
     const host = name === null ? undefined : hosts.get(name);
     if (name === null || !host) return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
-    const path = pathOf(raw);
-    if (path === null) return end(response, 400, NO_CACHE, 'That is not an address.\n', isHead);
-    if (isReservedPath(path)) return void file(request, response, raw, isHead);
+    const asked = pathOf(raw);
+    if (asked === null) return end(response, 400, NO_CACHE, 'That is not an address.\n', isHead);
+    const { path } = asked;
+    if (asked.isReserved) return void file(request, response, raw, isHead);
     const answer = resolve(table, { host: name, path }, clock());
     switch (answer.kind) {
       case 'page': {
-        if (raw !== path) return redirect(response, 301, path + query, isHead);
+        if (!asked.isNormal) return redirect(response, 301, path + query, isHead);
         visits.note(host, path, 'page', answer.pageId, request);
         return page(request, response, answer.artifact, 200, isHead);
       }

@@ -1,5 +1,6 @@
 export { startEdge, type Edge } from './edge.js';
 export { visitorHandler, type HandlerParts } from './handler.js';
+export { Visits } from './visits.js';
 export { Artifacts } from './artifacts.js';
 export { Follower } from './follower.js';
 export { steadyClock } from './clock.js';

@@ -17,6 +17,7 @@ interface Counted {
   readonly outcome: Outcome;
   readonly pageId: number | null;
   readonly visitors: Map<Visitor, number>;
+  also: Counted | null;
 }
 
 const SEEN = Symbol('visitor');
@@ -27,7 +28,8 @@ type Socket = IncomingMessage['socket'] & { [SEEN]?: Visitor };
  * hashing and isbot's long expression run once a connection, not once a request.
  */
 export class Visits {
-  private batch = new Map<string, Counted>();
+  /** By host and path; an address that gave more than one thing in a batch goes on in `also`. */
+  private batch = new Map<StoredHost, Map<string, Counted>>();
   private readonly salts = new Map<string, string>();
 
   constructor(private readonly spool: Spool) {}
@@ -40,9 +42,17 @@ export class Visits {
 
   note(host: StoredHost, path: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
     if (host.isOwn) return;
-    const key = `${host.hostId} ${outcome} ${pageId} ${path}`;
-    let counted = this.batch.get(key);
-    if (!counted) this.batch.set(key, (counted = { host, path, outcome, pageId, visitors: new Map() }));
+    let paths = this.batch.get(host);
+    if (!paths) this.batch.set(host, (paths = new Map()));
+    let counted = paths.get(path);
+    while (counted && (counted.outcome !== outcome || counted.pageId !== pageId) && counted.also)
+      counted = counted.also;
+    if (!counted || counted.outcome !== outcome || counted.pageId !== pageId) {
+      const fresh: Counted = { host, path, outcome, pageId, visitors: new Map(), also: null };
+      if (counted) counted.also = fresh;
+      else paths.set(path, fresh);
+      counted = fresh;
+    }
     const visitor = visitorOf(request);
     counted.visitors.set(visitor, (counted.visitors.get(visitor) ?? 0) + 1);
   }
@@ -50,7 +60,9 @@ export class Visits {
   async flush(now: Instant): Promise<void> {
     const batch = this.batch;
     this.batch = new Map();
-    const lines = [...batch.values()].flatMap((counted) => this.linesOf(counted, now));
+    const lines = [...batch.values()].flatMap((paths) =>
+      [...paths.values()].flatMap((first) => chain(first).flatMap((counted) => this.linesOf(counted, now))),
+    );
     await this.spool.append(lines);
   }
 
@@ -83,6 +95,10 @@ export class Visits {
     if (!salt) this.salts.set(day, (salt = randomBytes(16).toString('hex')));
     return createHash('sha256').update(`${salt} ${pageId} ${network} ${agent}`).digest('base64url').slice(0, 22);
   }
+}
+
+function chain(first: Counted): Counted[] {
+  return first.also ? [first, ...chain(first.also)] : [first];
 }
 
 function visitorOf(request: IncomingMessage): Visitor {

@@ -13,12 +13,8 @@ export function nextFlipAfter(routes: RouteTable, now: Instant): Instant | null 
   const note = (at: number) => {
     if (at > now && at !== Infinity) edges.add(at);
   };
-  for (const { paths, sites, source } of routes.hosts.values()) {
-    for (const stretches of paths.values())
-      for (const { from, until } of stretches) {
-        note(from);
-        note(until);
-      }
+  for (const { times, sites, source } of routes.hosts.values()) {
+    times.forEach(note);
     for (const { during } of [...sites, ...source.pages]) {
       note(during.from);
       note(endOf(during));

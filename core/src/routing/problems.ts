@@ -1,6 +1,6 @@
 import { endOf, type Instant, type Interval } from '../time/index.js';
 import { followedOver } from './flips.js';
-import type { RouteTable } from './table.js';
+import { stretchesOf, type RouteTable } from './table.js';
 import type { PageId } from '../plan/index.js';
 
 /** A redirect by reference that leads nowhere for a while. */
@@ -20,7 +20,7 @@ export function redirectProblems(
 ): RedirectProblem[] {
   const problems: RedirectProblem[] = [];
   for (const { host, path } of addresses)
-    for (const stretch of routes.hosts.get(host)?.paths.get(path) ?? []) {
+    for (const stretch of stretchesOf(routes.hosts.get(host), path)) {
       const { answer } = stretch;
       if (answer.kind !== 'redirect' || answer.target.kind !== 'page' || stretch.until <= from) continue;
       const target = answer.target.pageId;

@@ -1,7 +1,7 @@
 import { isBelow, joinPath, NOT_FOUND_PATH, pathBelow } from '../address/index.js';
 import type { PageId, RedirectStatus } from '../plan/index.js';
 import { endOf, type Instant } from '../time/index.js';
-import { stretchAt, type CompiledHost, type RouteTable } from './table.js';
+import { endsOf, stretchAt, stretchesOf, type CompiledHost, type RouteTable, type StretchNode } from './table.js';
 import type { Address, Resolution, RouteAnswer, RoutePage, SiteRoute } from './types.js';
 
 const UNKNOWN_HOST: Resolution = { kind: 'unknown-host' };
@@ -16,24 +16,29 @@ export type Witness = (from: number, until: number) => void;
 export function resolve(routes: RouteTable, address: Address, at: Instant, witness?: Witness): Resolution {
   const host = routes.hosts.get(address.host);
   if (host === undefined) return UNKNOWN_HOST;
-  const stretches = host.paths.get(address.path);
-  if (stretches !== undefined) {
-    const stretch = stretchAt(stretches, at);
+  const newest = host.paths.get(address.path);
+  if (newest !== undefined) {
+    const stretch = stretchAt(host, newest, at);
     if (stretch !== null) {
-      if (witness) witness(stretch.from, stretch.until);
       const { answer } = stretch;
+      if (witness) witnessStretch(host, stretch, witness);
       // Nothing is built for a page: this is the way of nearly every request.
       return answer.kind === 'page' ? answer : afterAnswer(routes, host, address, answer, at, witness);
     }
-    if (witness) witnessGap(stretches, at, witness);
+    if (witness) witnessGap(host, address.path, at, witness);
   }
   return siteAnswer(routes, host, address, at, witness);
 }
 
-function witnessGap(stretches: readonly { from: number; until: number }[], at: number, witness: Witness): void {
+function witnessStretch(host: CompiledHost, stretch: StretchNode, witness: Witness): void {
+  const { from, until } = endsOf(host, stretch);
+  witness(from, until);
+}
+
+function witnessGap(host: CompiledHost, path: string, at: number, witness: Witness): void {
   let from = -Infinity;
   let until = Infinity;
-  for (const stretch of stretches) {
+  for (const stretch of stretchesOf(host, path)) {
     if (stretch.until <= at) from = Math.max(from, stretch.until);
     if (stretch.from > at) until = Math.min(until, stretch.from);
   }
@@ -107,12 +112,13 @@ export function follow(
     met.add(next);
     const place = routes.placeAt(next, at);
     if (witness) witnessPlaces(routes, next, at, witness);
-    const stretches = place && routes.hosts.get(place.host)?.paths.get(place.path);
-    if (!place || !stretches) return { kind: 'nothing' };
-    const stretch = stretchAt(stretches, at);
+    const host = place ? routes.hosts.get(place.host) : undefined;
+    const newest = place && host?.paths.get(place.path);
+    if (!place || !host || !newest) return { kind: 'nothing' };
+    const stretch = stretchAt(host, newest, at);
     if (witness) {
-      if (stretch) witness(stretch.from, stretch.until);
-      else witnessGap(stretches, at, witness);
+      if (stretch) witnessStretch(host, stretch, witness);
+      else witnessGap(host, place.path, at, witness);
     }
     if (!stretch) return { kind: 'nothing' };
     const { answer } = stretch;
@@ -179,7 +185,7 @@ export function siteAt(host: CompiledHost, path: string, at: Instant): SiteRoute
 
 function notFound(host: CompiledHost, path: string, at: Instant, pageId: PageId | null): Resolution {
   const site = siteAt(host, path, at);
-  const stretches = site && host.paths.get(joinPath(site.basePath, NOT_FOUND_PATH));
-  const answer = stretches ? stretchAt(stretches, at)?.answer : undefined;
+  const newest = site ? host.paths.get(joinPath(site.basePath, NOT_FOUND_PATH)) : undefined;
+  const answer = stretchAt(host, newest, at)?.answer;
   return { kind: 'not-found', pageId, page: answer?.kind === 'page' ? answer : null };
 }

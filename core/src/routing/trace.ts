@@ -1,7 +1,7 @@
 import type { PageId, RevisionId } from '../plan/index.js';
 import { endOf, writeEnd, type Instant } from '../time/index.js';
 import { follow, resolve, siteAt } from './resolve.js';
-import { stretchAt, type RouteTable } from './table.js';
+import { stretchesOf, type RouteTable } from './table.js';
 import type { Address, Resolution, RouteAnswer } from './types.js';
 
 /** What a trace needs to speak of pages by name. */
@@ -18,7 +18,7 @@ export function trace(routes: RouteTable, address: Address, at: Instant, names: 
   if (!host)
     return [`${address.host} is not a host of this installation.`, 'The visitor gets 421 Misdirected Request.'];
   const steps: string[] = [];
-  const stretch = stretchAt(host.paths.get(address.path) ?? [], at);
+  const stretch = stretchesOf(host, address.path).find(({ from, until }) => from <= at && at < until);
   const site = siteAt(host, address.path, at);
   if (stretch?.answer.kind === 'page')
     steps.push(`${names.page(stretch.answer.pageId)} is live at ${shown}${untilWords(stretch.until, names, at)}.`);

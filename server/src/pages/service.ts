@@ -3,7 +3,14 @@ import type { AddressCheck, HistoryEntry, NewPageBody, PageLink, PageSheet, Shee
 import { checkTypedPath, joinPath, readablePath } from '@domatium/core/address';
 import { linksOf, startDocument, type PageDocument } from '@domatium/core/document';
 import { addressAt, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
-import { followedOver, resolutionWords, resolvedOver, type Followed, type RouteTable } from '@domatium/core/routing';
+import {
+  followedOver,
+  resolutionWords,
+  resolvedOver,
+  stretchesOf,
+  type Followed,
+  type RouteTable,
+} from '@domatium/core/routing';
 import { contains, endOf, intersect, writeInstant, writeEnd, type Instant } from '@domatium/core/time';
 import { compareDays } from '@domatium/core/traffic';
 import { writeAudit } from '../database/audit.js';
@@ -206,7 +213,7 @@ function linesAt(
 ): SheetLine[] {
   const first = Math.min(
     now,
-    ...(routes.hosts.get(address.host)?.paths.get(address.path) ?? []).map(({ from }) => from),
+    ...stretchesOf(routes.hosts.get(address.host), address.path).map(({ from }) => from),
   ) as Instant;
   return resolvedOver(routes, address, { from: first, until: null }).map(({ during, value }): SheetLine => {
     const isThisPage = value.kind === 'page' && value.pageId === pageId;

@@ -320,13 +320,11 @@ describe('releases', () => {
       'round in a circle',
     );
     await expect(
-      world
-        .database('revision_reference')
-        .insert({
-          revision_id: ((await world.database('revision').where({ page_id: a }).first('id')) as { id: number }).id,
-          portfolio_id: 1,
-          page_id: foreign,
-        }),
+      world.database('revision_reference').insert({
+        revision_id: ((await world.database('revision').where({ page_id: a }).first('id')) as { id: number }).id,
+        portfolio_id: 1,
+        page_id: foreign,
+      }),
     ).rejects.toThrow('foreign key');
   });
 });

@@ -1,0 +1,74 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { figure, finish, median } from './print.js';
+
+/** (b) The edge against a bare `node:http` handler that sends the same bytes, and against Express. Load by wrk. */
+const PORTS = { edge: 4851, bare: 4852, express: 4853 } as const;
+type Kind = keyof typeof PORTS;
+const SECONDS = 3;
+const ROUNDS = 5;
+
+if (spawnSync('wrk', ['-v']).error) {
+  console.log('(b) left out: wrk is not installed (Debian package wrk)');
+  process.exit(0);
+}
+
+let etag = '';
+let size = 0;
+async function serve(kind: Kind): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'bench/http-server.ts', kind, String(PORTS[kind])], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((ready) =>
+    child.stdout.on('data', (text: Buffer) => {
+      const [, tag = '', bytes] = /ready (\S+) (\d+)/.exec(text.toString()) ?? [];
+      etag = tag;
+      size = Number(bytes);
+      ready();
+    }),
+  );
+  return child;
+}
+
+function load(kind: Kind, path: string, headers: Record<string, string>): number {
+  const script = join(mkdtempSync(join(tmpdir(), 'domatium-wrk-')), 'load.lua');
+  const lines = Object.entries({
+    Host: 'bench.example.localhost:4680',
+    'User-Agent': 'Mozilla/5.0 (X11; Linux x86_64)',
+    'Accept-Encoding': 'gzip, deflate, br',
+    ...headers,
+  }).map(([name, value]) => `wrk.headers[${JSON.stringify(name)}] = ${JSON.stringify(value)}`);
+  writeFileSync(script, lines.join('\n'));
+  const { stdout } = spawnSync(
+    'wrk',
+    ['-t1', '-c64', `-d${SECONDS}s`, '-s', script, `http://127.0.0.1:${PORTS[kind]}${path}`],
+    { encoding: 'utf8' },
+  );
+  return Number(/Requests\/sec:\s+([\d.]+)/.exec(stdout)?.[1] ?? 0);
+}
+
+const children = await Promise.all((Object.keys(PORTS) as Kind[]).map(serve));
+console.log(
+  `(b) requests per second, keep-alive, 64 connections, one process, page of ${(size / 1024).toFixed(1)} KB compressed`,
+);
+const cases: [string, string, Record<string, string>][] = [
+  ['page', '/page', {}],
+  ['304', '/page', { 'If-None-Match': etag }],
+  ['redirect', '/old', {}],
+];
+for (const [name, path, headers] of cases) {
+  const rounds = Array.from({ length: ROUNDS }, () => ({
+    edge: load('edge', path, headers),
+    bare: load('bare', path, headers),
+    express: load('express', path, headers),
+  }));
+  const rate = (kind: Kind) => median(rounds.map((round) => round[kind]));
+  for (const kind of Object.keys(PORTS) as Kind[]) figure(`${name}, ${kind}`, rate(kind), 'requests/s');
+  figure(`${name}, edge to bare`, median(rounds.map(({ edge, bare }) => edge / bare)), '', { atLeast: 0.8 });
+  figure(`${name}, edge to Express`, median(rounds.map(({ edge, express }) => edge / express)), '', { atLeast: 2.5 });
+}
+for (const child of children) child.kill();
+finish();
+process.exit();
