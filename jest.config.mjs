@@ -15,5 +15,6 @@ export default {
   projects: [
     node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo}/test/unit/**/*.spec.ts']),
     node('process', ['<rootDir>/{server,edge}/test/process/**/*.spec.ts']),
+    '<rootDir>/web/jest.config.mjs',
   ],
 };

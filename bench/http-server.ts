@@ -103,7 +103,7 @@ function withExpress(): RequestListener {
 }
 
 const listener = kind === 'edge' ? edge() : kind === 'bare' ? bare : withExpress();
-process.on("SIGINT", () => process.exit());
+process.on('SIGINT', () => process.exit());
 createServer({ keepAliveTimeout: 30_000 }, listener).listen(Number(port), '127.0.0.1', () =>
   console.log(`ready ${br.etag} ${br.body.length}`),
 );

@@ -26,13 +26,31 @@ const { id: first } = await world.press(own.map((page) => world.put(page, 'now')
 await publishReleases(world.publisher, world.one, [first as never]);
 await fill();
 await stack.start('server', 'worker', 'edge');
-await tools.until(async () => (await visit('one.example', '/own-0')).status === 200 && (await visit('host-299.example', '/page-5')).status === 200, 'edge', 60_000);
+await tools.until(
+  async () =>
+    (await visit('one.example', '/own-0')).status === 200 &&
+    (await visit('host-299.example', '/page-5')).status === 200,
+  'edge',
+  60_000,
+);
 
-const signedIn = await fetch(`http://localhost:${PORTS.app}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }) });
-const session = { Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '', 'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf, 'Content-Type': 'application/json' };
+const signedIn = await fetch(`http://localhost:${PORTS.app}/api/session`, {
+  method: 'POST',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }),
+});
+const session = {
+  Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
+  'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf,
+  'Content-Type': 'application/json',
+};
 
 async function press(changes: readonly ReleaseChange[]): Promise<void> {
-  const response = await fetch(`http://localhost:${PORTS.app}/api/portfolios/1/releases`, { method: 'POST', headers: session, body: JSON.stringify({ changes, idempotencyKey: randomBytes(8).toString('hex') }) });
+  const response = await fetch(`http://localhost:${PORTS.app}/api/portfolios/1/releases`, {
+    method: 'POST',
+    headers: session,
+    body: JSON.stringify({ changes, idempotencyKey: randomBytes(8).toString('hex') }),
+  });
   if (!response.ok) throw new Error(await response.text());
 }
 
@@ -44,7 +62,8 @@ for (let n = 0; n < RELEASES; n++) {
   await world.rewrite(own[index] as PageId, `Words of release ${n}`);
   const began = performance.now();
   await press([world.put(own[index] as PageId, 'now')]);
-  while (!(await visit('one.example', `/own-${index}`)).body.includes(`Words of release ${n}<`)) await new Promise((later) => setTimeout(later, 5));
+  while (!(await visit('one.example', `/own-${index}`)).body.includes(`Words of release ${n}<`))
+    await new Promise((later) => setTimeout(later, 5));
   waits.push(performance.now() - began);
 }
 figure('median', median(waits), 'ms');
@@ -59,8 +78,14 @@ await press(flipping.slice(100).map(({ page }) => world.put(page, 'now')));
 for (const [n, { page }] of flipping.entries()) await world.rewrite(page, `Flipped ${n}`);
 const start = Math.ceil((Date.now() + 45_000) / MINUTE) * MINUTE;
 flipping.forEach((flip, n) => (flip.at = start + (n % 4) * MINUTE));
-for (let minute = 0; minute < 4; minute++) await press(flipping.filter((_, n) => n % 4 === minute).map(({ page, at }) => world.put(page, at)));
-await tools.until(async () => Number(((await database('release').whereNull('out_at').count('* as n').first()) as { n: number }).n) === 0, 'all out', 40_000);
+for (let minute = 0; minute < 4; minute++)
+  await press(flipping.filter((_, n) => n % 4 === minute).map(({ page, at }) => world.put(page, at)));
+await tools.until(
+  async () =>
+    Number(((await database('release').whereNull('out_at').count('* as n').first()) as { n: number }).n) === 0,
+  'all out',
+  40_000,
+);
 await database.destroy();
 await stack.kill('server');
 await stack.kill('worker');
@@ -73,13 +98,15 @@ for (let minute = 0; minute < 4; minute++) {
   const at = start + minute * MINUTE;
   await new Promise((later) => setTimeout(later, at - 150 - Date.now()));
   while (pending.size && Date.now() < at + 2000)
-    await Promise.all([...pending].map(async ([n, { path }]) => {
-      const got = await visit('one.example', path);
-      if (!got.body.includes(`Flipped ${n}<`)) return;
-      pending.delete(n);
-      late.push(got.answered - at);
-      if (got.answered < at) early++;
-    }));
+    await Promise.all(
+      [...pending].map(async ([n, { path }]) => {
+        const got = await visit('one.example', path);
+        if (!got.body.includes(`Flipped ${n}<`)) return;
+        pending.delete(n);
+        late.push(got.answered - at);
+        if (got.answered < at) early++;
+      }),
+    );
   if (pending.size) throw new Error(`${pending.size} pages did not flip`);
 }
 figure('flips seen', late.length, 'of 200', { atLeast: FLIPS });
@@ -92,7 +119,9 @@ process.exit();
 
 /** The other claims, written directly: what they hold does not matter here, how many there are does. */
 async function fill(): Promise<void> {
-  const [{ artifact } = { artifact: '' }] = (await database('route').whereNotNull('artifact').limit(1)) as { artifact: string }[];
+  const [{ artifact } = { artifact: '' }] = (await database('route').whereNotNull('artifact').limit(1)) as {
+    artifact: string;
+  }[];
   await database.transaction(async (trx) => {
     await trx.raw("SELECT set_config('domatium.instant', '2000-01-01', true)");
     const many = `SELECT h.n AS host, p.n AS page, 1000000 + h.n * 10000 + p.n AS id FROM generate_series(0, ${HOSTS - 1}) h(n) CROSS JOIN LATERAL generate_series(1, CASE WHEN h.n = 0 THEN ${LARGEST} ELSE ${Math.ceil((CLAIMS - LARGEST) / (HOSTS - 1))} END) p(n)`;
@@ -110,10 +139,11 @@ async function fill(): Promise<void> {
       `INSERT INTO claim (id, portfolio_id, address_id, layer, page_id, revision_id, source_id, from_at, until_at) OVERRIDING SYSTEM VALUE SELECT id, 1, id, 'page', id, id, 20000000 + id, ${since}, CASE WHEN page % 3 = 0 THEN '2027-06-01'::timestamptz END FROM (${many}) m`,
       `INSERT INTO route (id, portfolio_id, host_id, path, layer, from_at, until_at, answer, page_id, revision_id, claim_id, artifact) OVERRIDING SYSTEM VALUE SELECT id, 1, 1000 + host, '/page-' || page, 'page', ${since}, CASE WHEN page % 3 = 0 THEN '2027-06-01'::timestamptz END, 'page', id, id, 20000000 + id, '${artifact}' FROM (${many}) m`,
       `INSERT INTO page_route (page_id, host_id, path, from_at) SELECT id, 1000 + host, '/page-' || page, ${since} FROM (${many}) m`,
-    ]) await trx.raw(sql);
+    ])
+      await trx.raw(sql);
     // The host that is pressed on is the largest one.
-    await trx.raw("UPDATE route SET host_id = 1 WHERE host_id = 1000");
-    await trx.raw("UPDATE page_route SET host_id = 1 WHERE host_id = 1000");
+    await trx.raw('UPDATE route SET host_id = 1 WHERE host_id = 1000');
+    await trx.raw('UPDATE page_route SET host_id = 1 WHERE host_id = 1000');
   });
   await database.raw('ANALYZE');
 }

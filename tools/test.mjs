@@ -1,15 +1,15 @@
 // npm test: everything that must hold, each part with its time. Uses its own ports and its own throw-away PostgreSQL.
-import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { readSettings } from '../storage/src/settings.mjs';
-import { buildWeb, installPackages } from './install.mjs';
-import { installFromDebian, startPostgres, stopPostgres } from './postgres.mjs';
-import { endProcess, isHealthy, ROOT, startProcess, until } from './processes.mjs';
+import { settingsOrExit } from '../storage/src/settings.mjs';
+import { installPackages } from './install.mjs';
+import { installFromDebian } from './postgres.mjs';
+import { ROOT } from './processes.mjs';
+import { run, ThrowAway } from './stack.mjs';
 
 const only = process.argv.slice(2);
 const PORTS = { DOMATIUM_APP_PORT: '4700', DOMATIUM_EDGE_PORT: '4780', DOMATIUM_DB_PORT: '4732' };
-readSettings(process.env);
+settingsOrExit();
 const folder = join(ROOT, '.domatium/test');
 const environment = {
   ...PORTS,
@@ -18,8 +18,7 @@ const environment = {
 };
 delete process.env.DATABASE_URL;
 const times = [];
-let cluster = null;
-const children = [];
+const stack = new ThrowAway(folder, environment);
 
 async function part(name, work) {
   if (only.length && !only.includes(name)) return;
@@ -32,61 +31,19 @@ async function part(name, work) {
   }
 }
 
-function run(what, command, args, extra = {}) {
-  return new Promise((done, fail) => {
-    const child = spawn(command, args, {
-      cwd: ROOT,
-      stdio: ['ignore', 'inherit', 'inherit'],
-      env: { ...process.env, ...environment, ...extra },
-    });
-    child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`${what} failed`))));
-  });
-}
-const bin = (what, path, ...args) => run(what, process.execPath, [join('node_modules', path), ...args]);
+const bin = (what, path, ...args) => run(what, process.execPath, [join('node_modules', path), ...args], environment);
 const jest = (project, ...args) =>
   run(
     project,
     process.execPath,
     ['--experimental-vm-modules', 'node_modules/jest/bin/jest.js', '--selectProjects', project, ...args],
-    {},
+    environment,
   );
-
-function database() {
-  cluster ??= startPostgres({
-    wanted: join(folder, 'postgres'),
-    port: Number(PORTS.DOMATIUM_DB_PORT),
-    isThrowAway: true,
-    say: console.log,
-  });
-}
 
 async function browserTests() {
   if (!existsSync('/usr/bin/chromium')) installFromDebian(['chromium'], 'Chromium is missing.', console.log);
-  database();
-  buildWeb();
-  await run('demo data', process.execPath, ['--import', 'tsx', 'server/src/replay/main.ts']);
-  const lines = [];
-  for (const name of ['server', 'worker', 'edge'])
-    children.push(
-      startProcess(
-        name,
-        environment,
-        (line) => (lines.push(`${name}: ${line}`), /ready:/.test(line) || console.error(`${name}: ${line}`)),
-      ),
-    );
-  await until(
-    async () =>
-      (await isHealthy(4700)) && (await isHealthy(4780)) && lines.some((line) => line.startsWith('worker: ready')),
-    'starting',
-  );
+  await stack.demo();
   await bin('browser tests', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts');
-}
-
-async function stop() {
-  for (const child of children) await endProcess(child);
-  if (cluster) stopPostgres(cluster, 'immediate');
-  if (cluster) rmSync(cluster.folder, { recursive: true, force: true });
-  rmSync(folder, { recursive: true, force: true });
 }
 
 async function main() {
@@ -119,18 +76,18 @@ async function main() {
   await part('unit', () => jest('unit'));
   await part('web', () => jest('web'));
   await part('process', () => {
-    database();
+    stack.database();
     return jest('process', '--runInBand');
   });
   await part('browser', browserTests);
 }
 
-const interrupted = () => void stop().then(() => process.exit(130));
+const interrupted = () => void stack.stop().then(() => process.exit(130));
 process.on('SIGINT', interrupted);
 process.on('SIGTERM', interrupted);
 let failure = null;
 await main().catch((error) => (failure = error));
-await stop();
+await stack.stop();
 console.log('\nTimes');
 for (const [name, seconds] of times) console.log(`  ${name.padEnd(18)} ${seconds.toFixed(1)} s`);
 if (failure) console.error(`\n${failure.message}`);

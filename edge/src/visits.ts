@@ -43,7 +43,7 @@ export class Visits {
   note(host: StoredHost, path: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
     if (host.isOwn) return;
     let paths = this.batch.get(host);
-    if (!paths) this.batch.set(host, (paths = new Map()));
+    if (!paths) this.batch.set(host, (paths = new Map<string, Counted>()));
     let counted = paths.get(path);
     while (counted && (counted.outcome !== outcome || counted.pageId !== pageId) && counted.also)
       counted = counted.also;

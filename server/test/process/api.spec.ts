@@ -45,11 +45,18 @@ function call(
   body: unknown = {},
   query: object = {},
 ) {
-  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => String(ids[name] ?? 'a'.repeat(64) + '.webp'));
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
+    String((ids[name] as string | undefined) ?? 'a'.repeat(64) + '.webp'),
+  );
   const asked = request(app)[endpoint.method.toLowerCase() as 'post'](path).query(query);
   const session = who ? sessions.get(who) : undefined;
   if (session) void asked.set('Cookie', session.cookie).set('X-Csrf-Token', session.csrf);
   return endpoint.method === 'GET' ? asked : asked.send(body as object);
+}
+interface Answer {
+  readonly status: number;
+  readonly body: unknown;
+  readonly headers: Record<string, string>;
 }
 const every = Object.entries(allEndpoints).filter(([, { answers }]) => answers !== 'events');
 const inPortfolio = every.filter(([, { path }]) => path.includes(':portfolioId'));
@@ -57,7 +64,7 @@ const ids = () => ({ portfolioId: 1, pageId: own, releaseId: 1 });
 
 describe('every endpoint of the contracts', () => {
   it.each(every.filter(([, { who }]) => who !== 'anyone'))('%s asks for a session', async (_, endpoint) => {
-    const { status, body, headers } = await call(endpoint, null, ids());
+    const { status, body, headers } = (await call(endpoint, null, ids())) as unknown as Answer;
     expect(status).toBe(401);
     expect(headers['content-type']).toContain('application/problem+json');
     expect((body as Problem).detail).toContain('signed in');
@@ -99,7 +106,10 @@ describe('every endpoint of the contracts', () => {
       { name: '\u0000', siteId: 1e99, start: 'x', path: '/%' },
     ];
     for (const body of bad) {
-      const { status, body: answer } = await call(endpoint, 'owner', ids(), body, { siteId: 'x', path: ['a', 'b'] });
+      const { status, body: answer } = (await call(endpoint, 'owner', ids(), body, {
+        siteId: 'x',
+        path: ['a', 'b'],
+      })) as unknown as Answer;
       expect(status).toBeLessThan(500);
       if (status >= 400) expect((answer as Problem).detail).toBeTruthy();
     }

@@ -1,0 +1,52 @@
+// npm run bench: the measurements of docs/PERFORMANCE.md, one after the other. `npm run bench resolve` runs one.
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { cpus, totalmem } from 'node:os';
+import { installFromDebian } from './postgres.mjs';
+import { installPackages } from './install.mjs';
+import { ROOT } from './processes.mjs';
+import { run, ThrowAway } from './stack.mjs';
+
+const only = process.argv.slice(2);
+const failed = [];
+installPackages();
+console.log(
+  `${new Date().toISOString().slice(0, 10)}, ${cpus().length} × ${cpus()[0]?.model}, ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.version}\n`,
+);
+
+async function part(name, work) {
+  if (only.length && !only.includes(name)) return;
+  await work().catch((error) => {
+    failed.push(name);
+    console.error(error.message);
+  });
+}
+const script = (name, environment = {}) =>
+  run(name, process.execPath, ['--import', 'tsx', `bench/${name}.bench.ts`], environment);
+
+await part('resolve', () => script('resolve'));
+await part('http', () => {
+  if (!existsSync('/usr/bin/wrk')) installFromDebian(['wrk'], 'The load generator wrk is missing.', console.log);
+  return script('http');
+});
+await part('press', () => script('press'));
+await part('register', async () => {
+  const folder = join(ROOT, '.domatium/bench');
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const environment = {
+    DOMATIUM_APP_PORT: '4860',
+    DOMATIUM_EDGE_PORT: '4880',
+    DOMATIUM_DB_PORT: '4832',
+    DOMATIUM_DATA: join(folder, 'data'),
+  };
+  const stack = new ThrowAway(folder, environment);
+  try {
+    await stack.demo();
+    await script('register', { ...environment, BENCH_PIDS: stack.children.map(({ pid }) => pid).join(',') });
+  } finally {
+    await stack.stop();
+  }
+});
+if (failed.length) console.error(`\nOut of bounds: ${failed.join(', ')}`);
+process.exit(failed.length ? 1 : 0);

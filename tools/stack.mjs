@@ -1,0 +1,61 @@
+// A throw-away installation with the demo data, for browser tests and measurements. Built-ins only.
+import { spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildWeb } from './install.mjs';
+import { startPostgres, stopPostgres } from './postgres.mjs';
+import { endProcess, isHealthy, PROCESSES, ROOT, startProcess, until } from './processes.mjs';
+
+/** Runs a program to its end with our environment; throws where it fails. */
+export function run(what, command, args, environment) {
+  return new Promise((done, fail) => {
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...environment },
+    });
+    child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`${what} failed`))));
+  });
+}
+
+export class ThrowAway {
+  cluster = null;
+  children = [];
+  constructor(folder, environment) {
+    Object.assign(this, { folder, environment });
+  }
+  database() {
+    this.cluster ??= startPostgres({
+      wanted: join(this.folder, 'postgres'),
+      port: Number(this.environment.DOMATIUM_DB_PORT),
+      isThrowAway: true,
+      say: console.log,
+    });
+  }
+  /** Database, demo data, web application, server, worker and edge. */
+  async demo() {
+    this.database();
+    buildWeb();
+    await run('demo data', process.execPath, ['--import', 'tsx', 'server/src/replay/main.ts'], this.environment);
+    const lines = [];
+    const hear = (name) => (line) => {
+      lines.push(`${name}: ${line}`);
+      if (!line.startsWith('ready')) console.error(`${name}: ${line}`);
+    };
+    for (const name of Object.keys(PROCESSES)) this.children.push(startProcess(name, this.environment, hear(name)));
+    const { DOMATIUM_APP_PORT: app, DOMATIUM_EDGE_PORT: edge } = this.environment;
+    await until(
+      async () =>
+        (await isHealthy(app)) && (await isHealthy(edge)) && lines.some((line) => line.startsWith('worker: ready')),
+      'starting',
+    );
+  }
+  async stop() {
+    for (const child of this.children) await endProcess(child);
+    if (this.cluster) {
+      stopPostgres(this.cluster, 'immediate');
+      rmSync(this.cluster.folder, { recursive: true, force: true });
+    }
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}

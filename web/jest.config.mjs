@@ -1,0 +1,25 @@
+import presets from 'jest-preset-angular/presets/index.js';
+
+const { transform, ...preset } = presets.createCjsPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' });
+const swc = [
+  '@swc/jest',
+  { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } },
+];
+
+export default {
+  ...preset,
+  displayName: 'web',
+  rootDir: import.meta.dirname,
+  testMatch: ['<rootDir>/test/**/*.spec.ts'],
+  setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
+  testEnvironmentOptions: { customExportConditions: ['node', 'require', 'default'] },
+  transform: { '/(core|contracts)/src/.*\\.ts$': swc, ...transform },
+  transformIgnorePatterns: [
+    '/node_modules/(?!(@domatium|.*\\.mjs$|@tiptap|ngx-tiptap|transliteration|isbot|luxon|tldts))',
+  ],
+  moduleNameMapper: {
+    '^@domatium/core/(.*)$': '<rootDir>/../core/src/$1/index.ts',
+    '^@domatium/contracts$': '<rootDir>/../contracts/src/index.ts',
+    '^(\\.{1,2}/.*)\\.js$': '$1',
+  },
+};

@@ -1,0 +1,111 @@
+import { TestBed } from '@angular/core/testing';
+import type { DraftView, Problem } from '@domatium/contracts';
+import { newBlock, type PageDocument } from '@domatium/core/document';
+import { DraftService } from '../src/app/editor/draft.service';
+import { Api, Refusal } from '../src/app/shared/api';
+
+const opening = newBlock('opening', 'block1', { heading: 'First' });
+const document: PageDocument = { metadata: { title: 'Title', description: '' }, blocks: [opening] };
+const view = (version: number, of: PageDocument = document): DraftView => ({
+  version,
+  document: of,
+  changedAt: 1,
+  changedBy: 'Tomas',
+  name: 'Page',
+  siteId: 1,
+  host: 'a.example',
+  path: '/',
+  latestRevision: null,
+  differsFromLatest: true,
+});
+const problem = (status: number, current?: unknown): Problem => ({
+  type: 'about:blank',
+  status,
+  title: '',
+  detail: `refused ${status}`,
+  current,
+});
+const heading = (value: string) => ({ kind: 'set', blockId: 'block1', field: 'heading', value }) as const;
+
+/** A server that keeps drafts by version, and can be away. */
+class FakeServer {
+  version = 3;
+  kept: PageDocument = document;
+  answer: () => Refusal | null = () => null;
+  saves = 0;
+  call(endpoint: { method: string }, input: { body?: { version: number; document: PageDocument } }): Promise<unknown> {
+    if (endpoint.method === 'GET') return Promise.resolve(view(this.version, this.kept));
+    const refusal = this.answer();
+    if (refusal) return Promise.reject(refusal);
+    if (input.body?.version !== this.version)
+      return Promise.reject(new Refusal(problem(412, view(this.version, this.kept))));
+    this.saves++;
+    this.kept = input.body.document;
+    return Promise.resolve({ version: ++this.version, changedAt: 5 });
+  }
+}
+
+describe('a draft while it is edited', () => {
+  let server: FakeServer;
+  const open = async () => {
+    const service = TestBed.runInInjectionContext(() => new DraftService());
+    await service.open(1, 2);
+    return service;
+  };
+  beforeEach(() => {
+    jest.useFakeTimers();
+    localStorage.clear();
+    server = new FakeServer();
+    TestBed.configureTestingModule({ providers: [{ provide: Api, useValue: server }] });
+  });
+  afterEach(() => jest.useRealTimers());
+
+  it('is kept a moment after the last key, as one step to undo', async () => {
+    const draft = await open();
+    for (const text of ['F', 'Fi', 'Fin']) draft.edit(heading(text));
+    expect([draft.keeping(), server.saves]).toEqual(['changed', 0]);
+    await jest.advanceTimersByTimeAsync(800);
+    expect([draft.keeping(), server.saves, server.kept.blocks[0]?.fields['heading']]).toEqual(['kept', 1, 'Fin']);
+    draft.undo();
+    expect(draft.document()).toEqual(document);
+    draft.redo();
+    expect(draft.document()?.blocks[0]?.fields['heading']).toBe('Fin');
+    expect(localStorage.length).toBe(1);
+    await jest.advanceTimersByTimeAsync(800);
+    expect(localStorage.length).toBe(0);
+  });
+
+  it('stays on the machine while the server is away, is sent when it is back, and survives a reload', async () => {
+    const draft = await open();
+    server.answer = () => new Refusal(problem(503));
+    draft.edit(heading('Typed in a tunnel'));
+    await jest.advanceTimersByTimeAsync(800);
+    expect(draft.keeping()).toBe('offline');
+    const again = await open();
+    expect(again.document()?.blocks[0]?.fields['heading']).toBe('Typed in a tunnel');
+    server.answer = () => null;
+    await jest.advanceTimersByTimeAsync(4000);
+    expect(server.kept.blocks[0]?.fields['heading']).toBe('Typed in a tunnel');
+    expect(again.keeping()).toBe('kept');
+  });
+
+  it('shows both texts when somebody else was faster, and loses neither before the choice', async () => {
+    for (const which of ['mine', 'theirs'] as const) {
+      const draft = await open();
+      server.version++;
+      server.kept = { ...document, metadata: { title: 'Theirs', description: '' } };
+      draft.edit({ kind: 'metadata', key: 'title', value: 'Mine' });
+      await jest.advanceTimersByTimeAsync(800);
+      expect([draft.keeping(), draft.other()?.document.metadata.title, draft.document()?.metadata.title]).toEqual([
+        'refused',
+        'Theirs',
+        'Mine',
+      ]);
+      draft.choose(which);
+      await jest.advanceTimersByTimeAsync(800);
+      expect([draft.document()?.metadata.title, server.kept.metadata.title]).toEqual(
+        which === 'mine' ? ['Mine', 'Mine'] : ['Theirs', 'Theirs'],
+      );
+    }
+  });
+});
