@@ -89,12 +89,17 @@ export function startPostgres({ wanted, port, isThrowAway = false, say = () => {
     ...(isThrowAway ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
   ];
   const log = join(folder, 'server.log');
-  must(
-    asServer(join(binaries, 'pg_ctl'), ['-D', folder, '-l', log, '-w', '-t', '60', '-o', options.join(' '), 'start'], {
-      stdio: ['ignore', 'ignore', 'pipe'],
-    }),
-    `starting PostgreSQL (see ${log})`,
+  const started = asServer(
+    join(binaries, 'pg_ctl'),
+    ['-D', folder, '-l', log, '-w', '-t', '60', '-o', options.join(' '), 'start'],
+    { stdio: ['ignore', 'ignore', 'pipe'] },
   );
+  if (started.status !== 0) {
+    const last = readFileSync(log, 'utf8').trim().split('\n').slice(-4).join('\n');
+    throw new Error(
+      `PostgreSQL does not start on port ${port}:\n${last}\nIf the port is taken, set DOMATIUM_DB_PORT to another.`,
+    );
+  }
   createDatabase(binaries, port);
   return { folder, binaries };
 }

@@ -12,7 +12,7 @@ export const style = `
 .opening.over:not(.bare){display:grid}
 .opening.over>*{grid-area:1/1}
 .opening.over .kicker{color:inherit}
-.opening.over:not(.bare) .opening-words{position:relative;z-index:1;align-self:end;padding-top:clamp(9rem,24vw,20rem);max-width:none;background:linear-gradient(transparent,color-mix(in srgb,var(--deep) 72%,transparent) 45%,var(--deep));width:100%;box-sizing:border-box}
+.opening.over:not(.bare) .opening-words{position:relative;z-index:1;align-self:end;padding-top:clamp(9rem,24vw,20rem);max-width:none;background:linear-gradient(transparent 12%,color-mix(in srgb,var(--deep) 60%,transparent) 50%,color-mix(in srgb,var(--deep) 94%,transparent));width:100%;box-sizing:border-box}
 .opening.over .opening-words>*{max-width:38rem}
 .opening.over:not(.bare) .opening-picture{min-height:100%;position:relative}
 .opening.over:not(.bare) .opening-picture img{position:absolute;inset:0;aspect-ratio:auto}

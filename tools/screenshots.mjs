@@ -1,0 +1,73 @@
+// npm run screenshots: one picture of each main view, made from a running demo (npm run demo), into docs/screenshots.
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { settingsOrExit } from '../storage/src/settings.mjs';
+import { isHealthy, ROOT } from './processes.mjs';
+
+const { appPort, edgePort } = settingsOrExit();
+const folder = join(ROOT, 'docs/screenshots');
+if (!(await isHealthy(appPort))) {
+  console.error('Start the demo first: npm run demo');
+  process.exit(1);
+}
+mkdirSync(folder, { recursive: true });
+const flags =
+  'no-sandbox disable-gpu disable-quic disable-dev-shm-usage no-first-run disable-background-networking disable-component-update disable-sync disable-default-apps';
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: flags.split(' ').map((flag) => `--${flag}`),
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+
+async function shot(name, on = page) {
+  await on.waitForTimeout(900);
+  await on.screenshot({ path: join(folder, `${name}.png`) });
+  console.log(`  ${name}.png`);
+}
+const button = (name) => page.getByRole('button', { name, exact: true }).click();
+const escape = () => page.keyboard.press('Escape');
+
+await page.goto(`http://localhost:${appPort}`);
+await page.getByLabel('E-mail address').waitFor();
+await shot('sign-in');
+await page.getByLabel('E-mail address').fill('ingrid.vale@marrowick.example');
+await page.getByLabel('Password').fill('midwinter-crossing');
+await button('Sign in');
+await page.locator('.ag-row').first().waitFor();
+await page.mouse.move(640, 20);
+await shot('register');
+await button('New page');
+await page.getByLabel('Internal name').fill('Harbour lights, the film');
+await page.locator('#site').selectOption({ label: 'Ferries · marrowick.example' });
+await page.locator('#path').fill('harbour-lights');
+await shot('new-page');
+await escape();
+await page.locator('.ag-row').filter({ hasText: 'Midwinter crossing' }).first().click();
+await page.getByRole('complementary', { name: 'Midwinter crossing' }).waitFor();
+await shot('page-sheet');
+await button('Release…');
+await shot('release');
+await escape();
+await button('Take off…');
+await shot('take-off');
+await escape();
+await button('More');
+await button('History and undo');
+await shot('history');
+await escape();
+await button('Edit');
+await page.locator('dm-canvas iframe').waitFor();
+await page.waitForTimeout(800);
+await shot('editor');
+
+async function published(name, host, path, width, height) {
+  const visitor = await browser.newPage({ viewport: { width, height } });
+  await visitor.goto(`http://${host}.localhost:${edgePort}${path}`);
+  await shot(name, visitor);
+  await visitor.close();
+}
+await published('published', 'lanternhouse.example', '/', 1280, 800);
+await published('published-phone', 'marrowick.example', '/midwinter', 390, 844);
+await published('not-found', 'tidehall.example', '/nothing-here', 1280, 800);
+await browser.close();
