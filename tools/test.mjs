@@ -77,7 +77,7 @@ async function main() {
   await part('web', () => jest('web'));
   await part('process', () => {
     stack.database();
-    return jest('process', '--runInBand');
+    return jest('process', '--runInBand', '--forceExit');
   });
   await part('browser', browserTests);
 }

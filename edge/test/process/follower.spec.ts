@@ -1,0 +1,137 @@
+import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from '@jest/globals';
+import { resolve } from '@domatium/core/routing';
+import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
+import { BlobStore, Spool } from '@domatium/storage';
+import { World } from '../../../server/test/process/harness.js';
+import { publishReleases } from '../../../server/src/publishing/index.js';
+import { Artifacts, Follower, Visits } from '../../src/index.js';
+
+let world: World;
+beforeAll(async () => {
+  world = await World.open();
+  world.now = instant(Date.now());
+});
+const opened: Follower[] = [];
+afterEach(async () => {
+  for (const one of opened.splice(0)) await one.stop();
+});
+afterAll(() => world.close());
+
+function follower(name: string, options: { url?: string; blobs?: string } = {}): Follower {
+  const folder = join(world.folder, 'edge', name);
+  mkdirSync(folder, { recursive: true });
+  const spool = new Spool(join(folder, 'spool'), name);
+  const one = new Follower({
+    url: options.url ?? world.url,
+    edgeId: name,
+    folder,
+    artifacts: new Artifacts(new BlobStore(options.blobs ?? world.folder)),
+    visits: new Visits(spool),
+    spool,
+    clock: () => instant(Date.now()),
+  });
+  opened.push(one);
+  return one;
+}
+async function until(claim: () => boolean | Promise<boolean>): Promise<void> {
+  for (let n = 0; n < 200; n++) {
+    if (await claim()) return;
+    await new Promise((later) => setTimeout(later, 50));
+  }
+  throw new Error('Not within ten seconds');
+}
+async function release(path: string): Promise<number> {
+  world.now = later(world.now, MINUTE);
+  const page = await world.page(path);
+  const { id } = await world.press([world.put(page, 'now')]);
+  await publishReleases(world.publisher, world.one, [id as never]);
+  return id;
+}
+const kindAt = (one: Follower, path: string) =>
+  resolve(one.table, { host: 'one.example', path }, later(world.now, MINUTE)).kind;
+const isOut = async (id: number) =>
+  ((await world.database('release').where({ id }).first('out_at')) as { out_at: Instant | null }).out_at !== null;
+
+describe('an edge', () => {
+  it('takes a release when it is told, says so, and finds it again in its snapshot without a database', async () => {
+    const one = follower('edge-a');
+    await one.start();
+    const id = await release('/first');
+    await until(() => kindAt(one, '/first') === 'page');
+    await until(() => isOut(id));
+    await one.stop();
+    const alone = follower('edge-a', { url: 'postgres://nobody@127.0.0.1:1/none' });
+    await alone.start();
+    expect([alone.isLoaded, kindAt(alone, '/first')]).toEqual([true, 'page']);
+    await alone.stop();
+    const blank = follower('edge-blank', { url: 'postgres://nobody@127.0.0.1:1/none' });
+    await blank.start();
+    expect(blank.isLoaded).toBe(false);
+    await blank.stop();
+  });
+  it('takes nothing of a release before every artifact is on its own disk', async () => {
+    const blobs = join(world.folder, 'other-disk');
+    mkdirSync(blobs, { recursive: true });
+    const one = follower('edge-b', { blobs });
+    await one.start();
+    const id = await release('/second');
+    await one.sync();
+    await one.sync();
+    expect([kindAt(one, '/second'), await isOut(id)]).toEqual(['unknown-host', false]);
+    rmSync(blobs, { recursive: true });
+    await one.stop();
+    await world.database('edge').where({ id: 'edge-b' }).delete();
+  });
+  it('is out only where every living edge has it; one that has gone is not waited for', async () => {
+    // Those that stopped just now would still count as living.
+    await world.database('edge').delete();
+    const one = follower('edge-c');
+    await one.start();
+    await until(() => one.isLoaded);
+    await world.database('edge').insert({ id: 'slow', seen_at: new Date(Date.now() + 60_000) });
+    const id = await release('/third');
+    await until(() => kindAt(one, '/third') === 'page');
+    expect(await isOut(id)).toBe(false);
+    await world
+      .database('edge')
+      .where({ id: 'slow' })
+      .update({ seen_at: new Date(Date.now() - 60_000) });
+    await one.sync();
+    await until(() => isOut(id));
+    await one.stop();
+  });
+  it('starts anew from a snapshot that was cut short, and keeps no old versions', async () => {
+    const one = follower('edge-d');
+    await one.start();
+    await until(() => one.isLoaded);
+    await release('/fourth');
+    await until(() => kindAt(one, '/fourth') === 'page');
+    await one.stop();
+    const folder = join(world.folder, 'edge', 'edge-d');
+    const files = readdirSync(folder).filter((name) => /^\d+-\d+\.json$/.test(name));
+    expect(new Set(files.map((name) => name.split('-')[0])).size).toBe(files.length);
+    writeFileSync(join(folder, files[0] as string), '{"hostId":1,"rou');
+    const again = follower('edge-d');
+    await again.start();
+    await until(() => again.isLoaded && kindAt(again, '/fourth') === 'page');
+    await again.stop();
+  });
+  it('has a salt for today and the day ahead, and destroys those of days that are over', async () => {
+    await world.database('visit_salt').insert({ day: '2020-01-01', salt: 'old' }).onConflict().ignore();
+    await world.database('visitor_seen').insert({ day: '2020-01-01', page_id: 1, visitor: 'x' });
+    const one = follower('edge-e');
+    await one.start();
+    await until(
+      async () => ((await world.database('visitor_seen').where({ day: '2020-01-01' })) as unknown[]).length === 0,
+    );
+    const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+    await until(
+      async () => ((await world.database('visit_salt').where('day', '>=', tomorrow)) as unknown[]).length > 0,
+    );
+    await one.stop();
+    expect(await world.database('visit_salt').where({ day: '2020-01-01' })).toEqual([]);
+    expect(await world.database('visitor_seen').where({ day: '2020-01-01' })).toEqual([]);
+  });
+});
