@@ -1,4 +1,5 @@
-import { at, build, GONE, life, NOT_FOUND, to, type Sketch } from './build.js';
+import { sketchesOf } from './content.js';
+import { build, GONE, life, NOT_FOUND, to, type Sketch } from './build.js';
 import type { DemoPage } from './scenario.js';
 
 const MONTHS = [
@@ -38,102 +39,7 @@ function notFound(site: string, home: string, picture: string, heading: string):
 }
 
 function hotel(): DemoPage[] {
-  const main: Sketch[] = [
-    {
-      name: 'Lantern House',
-      path: '/',
-      role: 'home',
-      kicker: 'Two houses on the quay at Skerrow',
-      heading: 'A lit window at the end of the boat ride',
-      lead: 'Nineteen rooms between two old houses, a stove in each, and the sea on three sides.',
-      layout: 'over',
-      picture: 'house-dusk',
-      visits: 190,
-      drift: 0.004,
-      lives: [life(-720, null)],
-      made: -740,
-      reasons: [
-        'The house',
-        ['Rooms', 'Each one faces water.', 'room-dawn'],
-        ['Supper', 'One table, one menu, at seven.', 'table-dusk'],
-        ['The way here', 'The boat stops at the door.', 'ferry-dawn'],
-      ],
-      quote: ['You hear the bell, then the sea, then nothing at all.', 'Ruth Okafor', 'stayed in March'],
-    },
-    {
-      name: 'Lantern House rooms',
-      path: '/rooms',
-      kicker: 'Nineteen of them',
-      heading: 'The rooms',
-      lead: 'Wide beds, wool, a kettle, and a window seat that people fight over.',
-      picture: 'room-dawn',
-      visits: 200,
-      drift: 0.003,
-      button: ['About the house', 'Lantern House'],
-      lives: [life(-700, null)],
-      reasons: [
-        'Three kinds',
-        ['Quay rooms', 'Over the boats. You wake with the first one.', 'quay-dawn'],
-        ['Garden rooms', 'Behind the house, quiet, with the apple trees.', 'orchard-dawn'],
-        ['The tower', 'One room, forty steps, all the light there is.', 'lighthouse-dusk'],
-      ],
-    },
-    {
-      name: 'Lantern House spring',
-      path: '/spring',
-      kicker: 'March and April',
-      heading: 'Before everybody else comes',
-      lead: 'Three nights for two, and the island to yourselves.',
-      picture: 'house-dawn',
-      visits: 0,
-      lives: [],
-    },
-    {
-      name: 'Supper at seven',
-      path: '/supper',
-      kicker: 'Every evening',
-      heading: 'Supper at seven',
-      lead: 'Four courses from within sight of the table.',
-      picture: 'table-night',
-      visits: 64,
-      lives: [life(-500, null)],
-      quote: ['I asked for the recipe. They gave me the fish.', 'Tom Ellery', 'guest'],
-    },
-    {
-      name: 'Kelp supper club',
-      path: '/kelp',
-      kicker: 'Eight evenings in December',
-      heading: 'Kelp supper club',
-      lead: 'The smokehouse comes to the house: twelve guests, one long table.',
-      layout: 'over',
-      picture: 'table-dusk',
-      campaign: 'Midwinter 2026',
-      visits: 0,
-      lives: [life(8, 48, to('lantern/Lantern House'), { decided: -4 })],
-    },
-    {
-      name: 'Weddings',
-      path: '/weddings',
-      kicker: 'For up to sixty',
-      heading: 'Say it by the sea',
-      lead: 'The whole house, for one long weekend.',
-      picture: 'house-night',
-      visits: 25,
-      lives: [life(-380, null)],
-    },
-    {
-      name: 'Thank you, room request',
-      path: '/rooms/thanks',
-      role: 'thank-you',
-      kicker: 'We have it',
-      heading: 'Thank you',
-      lead: 'We answer within the day, usually within the tide.',
-      layout: 'stacked',
-      picture: null,
-      visits: 9,
-      lives: [life(-600, null)],
-    },
-  ];
+  const main = sketchesOf('lantern');
   const breaks = [2025, 2026].flatMap((year) =>
     MONTHS.map((month, index) => {
       const start = (year - 2026) * 365 - 323 + index * 30;
@@ -216,64 +122,7 @@ function hotel(): DemoPage[] {
 }
 
 function hall(): DemoPage[] {
-  const main: Sketch[] = [
-    {
-      name: 'Tide Hall',
-      path: '/',
-      role: 'home',
-      kicker: 'In the old boatyard',
-      heading: 'Where they built boats, people listen',
-      lead: 'Exhibitions, concerts and talks under ninety metres of roof.',
-      layout: 'over',
-      picture: 'hall-night',
-      visits: 140,
-      drift: 0.003,
-      lives: [life(-730, null)],
-      made: -745,
-      reasons: [
-        'This winter',
-        ['Hear', 'Thursdays, from eight.', 'hall-dusk'],
-        ['Look', 'Every day but Monday.', 'hall-day'],
-        ['Stay', 'The bar is open till the last boat.', 'table-night'],
-      ],
-    },
-    {
-      name: 'Quay No. 4 residency',
-      path: '/quay-four',
-      kicker: 'Three weeks, three times',
-      heading: 'Quay No. 4',
-      lead: 'Four players, one hall, and new music written for its echo.',
-      picture: 'hall-dusk',
-      visits: 48,
-      drift: 0.02,
-      lives: [
-        life(-8, 12, to('tide/Tide Hall'), { decided: -20 }),
-        life(30, 51, to('tide/Tide Hall'), { decided: -20 }),
-        life(74, 95, to('tide/Tide Hall'), { decided: -20 }),
-      ],
-      quote: ['The roof plays along.', 'Elin Marsh', 'cellist'],
-    },
-    {
-      name: 'School crossings',
-      path: '/schools',
-      kicker: 'For classes of all ages',
-      heading: 'A day on the slipway',
-      lead: 'Draw it, build it, float it. The boat there is free for schools.',
-      picture: 'hall-day',
-      visits: 14,
-      lives: [life(-410, null)],
-    },
-    {
-      name: 'Hire the hall',
-      path: '/hire',
-      kicker: 'For up to six hundred',
-      heading: 'Bring your own echo',
-      lead: 'A floor, a roof, a view and two good doors.',
-      picture: 'hall-day',
-      visits: 16,
-      lives: [life(-400, null)],
-    },
-  ];
+  const main = sketchesOf('tide');
   const artists = [
     'Elin Marsh',
     'The Low Tide Trio',
@@ -414,30 +263,7 @@ function smokehouse(): DemoPage[] {
       lives: [life(start, start + 7, to('smoke/Kelp & Smoke'), { decided: Math.min(start - 2, -1), time: '00:00' })],
     });
   });
-  const main: Sketch[] = [
-    {
-      name: 'Book a table',
-      path: '/table',
-      kicker: 'Thirty-two seats',
-      heading: 'Book a table',
-      lead: 'Call before ten, or come and wait by the fire.',
-      picture: 'table-night',
-      visits: 41,
-      lives: [life(-500, null)],
-    },
-    {
-      name: 'Christmas smoke',
-      path: '/christmas',
-      kicker: 'Order by 15 December',
-      heading: 'Christmas smoke',
-      lead: 'Whole sides, cut and wrapped, sent with the boat.',
-      picture: 'table-dusk',
-      campaign: 'Midwinter 2026',
-      visits: 22,
-      drift: 0.04,
-      lives: [life(-9, 21, GONE)],
-    },
-  ];
+  const main = sketchesOf('smoke');
   return [
     home,
     ...weeks,
@@ -465,85 +291,7 @@ function pass(): DemoPage[] {
       lives: [life(from, until, to('pass/How the pass works'), { end: '10:00' })],
     }),
   );
-  const sketches: Sketch[] = [
-    {
-      name: 'Island pass 2027',
-      path: '/',
-      role: 'home',
-      kicker: 'On sale from 10:00 on the day',
-      heading: 'The year 2027, all of it',
-      lead: 'Every boat, every island, every concert in the hall. 4,000 passes, and then none.',
-      layout: 'over',
-      picture: 'islands-dawn',
-      campaign: 'Island pass 2027',
-      visits: 0,
-      lives: [life(6, null, null, { time: '10:00', decided: -11 })],
-      reasons: [
-        'What it opens',
-        ['Boats', 'As often as you like, night boat included.', 'ferry-night'],
-        ['The hall', 'Any evening with an empty seat.', 'hall-night'],
-        ['The house', 'A tenth off every room.', 'house-dusk'],
-      ],
-      ask: ['Not sure yet?', 'Read how the pass works.', 'How it works', 'How the pass works'],
-    },
-    {
-      name: 'Island pass 2027: thank you',
-      path: '/thanks',
-      role: 'thank-you',
-      kicker: 'Welcome aboard',
-      heading: 'Thank you',
-      lead: 'Your pass is on its way; the mail that comes now gets you on board.',
-      layout: 'stacked',
-      picture: null,
-      campaign: 'Island pass 2027',
-      visits: 0,
-      lives: [life(6, null, null, { time: '10:00', decided: -11 })],
-    },
-    {
-      name: 'How the pass works',
-      path: '/how',
-      kicker: 'In four lines',
-      heading: 'How the pass works',
-      lead: 'Show it, board, sit down, look out.',
-      picture: 'ferry-dawn',
-      visits: 21,
-      lives: [life(-690, null, null, { decided: -695 })],
-      made: -700,
-      moves: [{ at: at(-200, '12:00'), path: '/how-it-works' }],
-    },
-    {
-      name: 'Pass holders’ evening',
-      path: '/evening',
-      kicker: 'By invitation',
-      heading: 'An evening for those who hold it',
-      lead: 'Chowder, music, and next year’s timetable before anybody else sees it.',
-      picture: 'quay-dusk',
-      campaign: 'Island pass 2027',
-      visits: 5,
-      lives: [life(-4, 9, GONE)],
-    },
-    {
-      name: 'Pass for schools',
-      path: '/schools',
-      kicker: 'Classes of up to thirty',
-      heading: 'Take the whole class',
-      lead: 'One pass, one teacher, every island.',
-      picture: 'islands-day',
-      visits: 7,
-      lives: [life(-300, null)],
-    },
-    {
-      name: 'Pass as a gift',
-      path: '/gift',
-      kicker: 'In a wooden box',
-      heading: 'Give the whole coast',
-      lead: 'The pass in a box made from old deck planks.',
-      picture: 'lighthouse-dusk',
-      campaign: 'Island pass 2027',
-      visits: 0,
-      lives: [life(7, 40, to('pass/How the pass works'), { decided: -3 })],
-    },
-  ];
+  const sketches = sketchesOf('pass');
   const partners = [
     'Bakery',
     'Bicycle shed',
@@ -579,93 +327,7 @@ function pass(): DemoPage[] {
 /** The second client: an orchard with cider and a harvest weekend. */
 export function orchardPages(): DemoPage[] {
   const owner = 'petra.oakes@ninemile.example';
-  const sketches: Sketch[] = [
-    {
-      name: 'Nine Mile Orchard',
-      path: '/',
-      role: 'home',
-      kicker: 'Cider since the long frost',
-      heading: 'Four hundred trees and one press',
-      lead: 'We grow it, press it, and wait. Come and taste the waiting.',
-      layout: 'over',
-      picture: 'orchard-harvest',
-      visits: 60,
-      lives: [life(-500, null)],
-      made: -520,
-      reasons: [
-        'The cider',
-        ['Dry', 'For fish and long talks.'],
-        ['Half dry', 'For everything else.'],
-        ['Ice', 'A small glass, after.'],
-      ],
-    },
-    {
-      name: 'Harvest weekend',
-      path: '/harvest',
-      kicker: 'First weekend of October',
-      heading: 'Harvest weekend',
-      lead: 'Pick, press, sing, sleep in the barn.',
-      picture: 'orchard-harvest',
-      visits: 34,
-      drift: -0.02,
-      campaign: 'Harvest',
-      lives: [life(-120, -50, to('orchard/Nine Mile Orchard'))],
-    },
-    {
-      name: 'Harvest weekend 2027',
-      path: '/harvest-2027',
-      kicker: 'October 2027',
-      heading: 'Harvest weekend 2027',
-      lead: 'The date is set; the barn is bigger.',
-      picture: 'orchard-dawn',
-      campaign: 'Harvest',
-      visits: 0,
-      lives: [],
-    },
-    {
-      name: 'Adopt a tree',
-      path: '/adopt',
-      kicker: 'For one year',
-      heading: 'Adopt a tree',
-      lead: 'Its apples are yours, and so is the pruning.',
-      picture: 'orchard-dawn',
-      visits: 12,
-      lives: [life(-300, null)],
-    },
-    {
-      name: 'Winter cider',
-      path: '/winter-cider',
-      kicker: 'From 1 December',
-      heading: 'Winter cider',
-      lead: 'Spiced, warm, in bottles that fit a coat pocket.',
-      picture: 'table-night',
-      visits: 0,
-      lives: [life(6, 95, to('orchard/Nine Mile Orchard'), { decided: -5 })],
-    },
-    {
-      name: 'Find us',
-      path: '/find',
-      kicker: 'Nine miles from anywhere',
-      heading: 'Find us',
-      lead: 'Down the lane, left at the white gate.',
-      layout: 'stacked',
-      picture: null,
-      visits: 9,
-      lives: [life(-480, null)],
-    },
-    {
-      name: 'Not found, orchard',
-      path: '/-/not-found',
-      role: 'not-found',
-      kicker: 'Nothing on this branch',
-      heading: 'No such apple',
-      lead: 'Try the first page.',
-      picture: 'orchard-dawn',
-      button: ['To the first page', 'Nine Mile Orchard'],
-      visits: 0,
-      lives: [life(-480, null)],
-    },
-  ];
+  const sketches = sketchesOf('orchard');
   const varieties = [
     'Grey Nell',
     'Longstem',
