@@ -1,11 +1,12 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { figure, finish, median } from './print.js';
 
 /** (b) The edge against a bare `node:http` handler that sends the same bytes, and against Express. Load by wrk. */
 const PORTS = { edge: 4851, bare: 4852, express: 4853 } as const;
+const NGINX = 4854;
 type Kind = keyof typeof PORTS;
 const SECONDS = 3;
 const ROUNDS = 5;
@@ -32,7 +33,7 @@ async function serve(kind: Kind): Promise<ChildProcess> {
   return child;
 }
 
-function load(kind: Kind, path: string, headers: Record<string, string>): number {
+function load(kind: Kind | 'nginx', path: string, headers: Record<string, string>): number {
   const script = join(mkdtempSync(join(tmpdir(), 'domatium-wrk-')), 'load.lua');
   const lines = Object.entries({
     Host: 'bench.example.localhost:4680',
@@ -43,10 +44,22 @@ function load(kind: Kind, path: string, headers: Record<string, string>): number
   writeFileSync(script, lines.join('\n'));
   const { stdout } = spawnSync(
     'wrk',
-    ['-t1', '-c64', `-d${SECONDS}s`, '-s', script, `http://127.0.0.1:${PORTS[kind]}${path}`],
+    ['-t1', '-c64', `-d${SECONDS}s`, '-s', script, `http://127.0.0.1:${kind === 'nginx' ? NGINX : PORTS[kind]}${path}`],
     { encoding: 'utf8' },
   );
   return Number(/Requests\/sec:\s+([\d.]+)/.exec(stdout)?.[1] ?? 0);
+}
+
+/** nginx sending a file of the same size, one worker: what a server in C does here. No bound. */
+function orientation(): void {
+  const folder = mkdtempSync(join(tmpdir(), 'domatium-nginx-'));
+  writeFileSync(join(folder, 'page'), Buffer.alloc(size, 'x'));
+  const config = `daemon off; worker_processes 1; pid ${folder}/pid; error_log ${folder}/error.log; user root; events {} http { access_log off; keepalive_requests 1000000000; server { listen 127.0.0.1:${NGINX}; root ${folder}; default_type text/html; add_header Content-Encoding br; } }`;
+  writeFileSync(join(folder, 'nginx.conf'), config);
+  const nginx = spawn('/usr/sbin/nginx', ['-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
+  spawnSync('sleep', ['1']);
+  figure('page, nginx for orientation', load('nginx', '/page', {}), 'requests/s');
+  nginx.kill();
 }
 
 const children = await Promise.all((Object.keys(PORTS) as Kind[]).map(serve));
@@ -69,6 +82,7 @@ for (const [name, path, headers] of cases) {
   figure(`${name}, edge to bare`, median(rounds.map(({ edge, bare }) => edge / bare)), '', { atLeast: 0.8 });
   figure(`${name}, edge to Express`, median(rounds.map(({ edge, express }) => edge / express)), '', { atLeast: 2.5 });
 }
+if (existsSync('/usr/sbin/nginx')) orientation();
 for (const child of children) child.kill();
 finish();
 process.exit();

@@ -1,0 +1,81 @@
+import { expect, test } from '@playwright/test';
+import { openSheet, published, signIn, visit } from './world.js';
+
+const PAGES = [
+  'http://marrowick.example/',
+  'http://marrowick.example/midwinter',
+  'http://lanternhouse.example/',
+  'http://tidehall.example/quay-four',
+  'http://skerrowsail.example/',
+  'http://kelpandsmoke.example/',
+  'http://islandpass.example/',
+  'http://ninemile.example/',
+  'http://storm.marrowick.example/',
+].map((text) => new URL(text));
+
+for (const { hostname, pathname } of PAGES)
+  test(`${hostname}${pathname} fits every width, has one first heading, sized and described pictures, and no script`, async ({
+    page,
+  }) => {
+    for (const width of [320, 390, 768, 1280]) {
+      await page.setViewportSize({ width, height: 844 });
+      await page.goto(published(hostname, pathname));
+      const sizes = await page.evaluate(() => [
+        document.documentElement.scrollWidth,
+        document.documentElement.clientWidth,
+      ]);
+      expect(sizes[0], `at ${width}`).toBeLessThanOrEqual(sizes[1] ?? 0);
+    }
+    expect(await page.locator('h1').count()).toBe(1);
+    expect(await page.locator('script').count()).toBe(0);
+    expect(await page.locator('img:not([width]), img:not([height]), img:not([alt])').count()).toBe(0);
+    expect(await page.evaluate(() => [...(document.fonts as unknown as Iterable<unknown>)].length)).toBeGreaterThan(0);
+  });
+
+test('what is off can’t be reached by its exact address; a missing page is the site’s own', async ({ page }) => {
+  expect((await visit('marrowick.example', '/new-year')).status).toBe(404);
+  expect((await visit('islandpass.example', '/gift')).status).toBe(404);
+  await page.goto(published('tidehall.example', '/nothing'));
+  await expect(page.locator('h1')).toHaveText('An empty stage');
+  await page.getByRole('link', { name: 'To the first page' }).click();
+  await expect(page).toHaveURL(published('tidehall.example', '/'));
+});
+
+test('the register works by keyboard alone, and back and forward go where one was', async ({ page }) => {
+  await signIn(page);
+  await page.locator('body').press('/');
+  await expect(page.getByRole('searchbox')).toBeFocused();
+  await page.keyboard.type('gift vouchers');
+  await expect(page.locator('.ag-row')).toHaveCount(1);
+  await page.locator('.ag-row .ag-cell').first().focus();
+  await page.keyboard.press('Enter');
+  const sheet = page.getByRole('complementary', { name: 'Gift vouchers' });
+  await expect(sheet).toBeVisible();
+  await page.locator('.ag-row .ag-cell').first().press('p');
+  await expect(page.getByRole('dialog', { name: 'Release Gift vouchers' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.goBack();
+  await expect(page.getByRole('dialog', { name: 'Release Gift vouchers' })).toBeVisible();
+  await page.goForward();
+  await page.locator('h1').click();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'All keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(sheet).toHaveCount(0);
+});
+
+test('says what a view is for where it is empty, and switches between clients', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('searchbox').fill('no such page anywhere');
+  await expect(page.getByText('No page here matches “no such page anywhere”')).toBeVisible();
+  await page.getByRole('button', { name: 'Show all of the portfolio' }).click();
+  await page.getByRole('button', { name: 'Marrowick Coast' }).click();
+  await page.getByRole('button', { name: /Nine Mile Orchard/ }).click();
+  await expect(page.locator('.ag-row').first()).toContainText(/ninemile\.example/);
+  await openSheet(page, 'Harvest weekend');
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'History and undo' }).click();
+  await expect(page.getByRole('dialog')).toContainText('Put revision 1 live from');
+});
