@@ -1,5 +1,5 @@
 import type { Finding } from '@domatium/core/checks';
-import { array, boolean, lazy, mixed, object, string } from 'yup';
+import { array, boolean, lazy, mixed, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import {
   answer,
@@ -21,6 +21,8 @@ const releaseChange = object({
   /** `null`: back to the plan. */
   afterwards: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
   cutsLater: boolean().default(false),
+  /** The draft that was seen: a newer one is not released unseen. */
+  draftVersion: number().integer().positive().optional(),
 }).noUnknown('There is no such field.');
 
 const takeOffChange = object({
@@ -49,6 +51,7 @@ export type ReleaseChange =
       readonly until: WallTimeInput | null;
       readonly afterwards: AnswerInput | null;
       readonly cutsLater: boolean;
+      readonly draftVersion?: number | undefined;
     }
   | {
       readonly act: 'take-off';
@@ -124,6 +127,7 @@ export interface ReleasePreview {
     readonly pageId: number;
     /** The number the draft would have, or has. */
     readonly revision: number;
+    readonly draftVersion: number;
     readonly canGoBackToPlan: boolean;
     /** The end that fits the plan there is, and its afterwards. */
     readonly proposedUntil: number | null;

@@ -34,6 +34,7 @@ const page: RegisterPage = {
 const offer = {
   pageId: 7,
   revision: 15,
+  draftVersion: 4,
   canGoBackToPlan: false,
   proposedUntil: at('2026-12-21T00:00'),
   proposedAfterwards: { kind: 'gone' } as AnswerInput,
@@ -125,7 +126,7 @@ describe('the release sheet', () => {
     expect(button(fixture, /^Put revision/).textContent?.trim()).toBe('Put revision 15 live on Mon 30 Nov, 09:00');
     button(fixture, /^Put revision/).click();
     await settle(fixture);
-    expect(releasing.pressed[0]?.change).toMatchObject({ from: { local: '2026-11-30T09:00', zone } });
+    expect(releasing.pressed[0]?.change).toMatchObject({ from: { local: '2026-11-30T09:00', zone }, draftVersion: 4 });
     expect(went).toEqual([{ panel: null }]);
   });
   it('can’t be pressed while something blocks, and says how much', async () => {
@@ -159,11 +160,15 @@ describe('the release sheet', () => {
     await settle(fixture);
     expect(text(fixture)).toContain('It must end after it starts.');
     expect(button(fixture, /^Put revision/).disabled).toBe(true);
-    releasing.refusal = { fields: [], whole: 'Domatium can’t be reached just now.' };
+    releasing.refusal = { fields: [], whole: 'Domatium can’t be reached just now.', isPassing: true };
     const other = await open(ReleaseSheet);
     button(other, /^Put revision/).click();
     await settle(other);
     expect(text(other)).toContain('can’t be reached just now');
+    button(other, /^Put revision/).click();
+    await settle(other);
+    const [first, second] = releasing.pressed.slice(-2);
+    expect(second?.key).toBe(first?.key);
   });
 });
 

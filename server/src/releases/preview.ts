@@ -203,6 +203,7 @@ function pageOffer(
   return {
     pageId: change.pageId,
     revision,
+    draftVersion: draft?.version ?? 1,
     canGoBackToPlan: plan ? canGoBackToPlan(plan, until) : false,
     proposedUntil: proposed.until,
     proposedAfterwards: proposed.afterwards as AnswerInput | null,

@@ -15,7 +15,7 @@ import type { Knex } from 'knex';
 import { writeAudit } from '../database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
-import { ConflictError, InvalidError, NotFoundError } from '../http/problem.js';
+import { ConflictError, InvalidError, NotFoundError, StaleError } from '../http/problem.js';
 import {
   addressesOf,
   answeringPages,
@@ -32,7 +32,7 @@ import {
 import { enqueuePublish } from '../publishing/queue.js';
 import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
-import { judge } from './preview.js';
+import { judge, type Judged } from './preview.js';
 import * as store from './store.js';
 
 /**
@@ -53,6 +53,7 @@ export async function release(context: Context, portfolioId: PortfolioId, body: 
     );
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
     const judged = await judge(trx, portfolioId, changes, instant);
+    refuseUnseen(changes, judged);
     if (judged.faults.length)
       throw judged.applied.faults.length
         ? new InvalidError(judged.faults)
@@ -101,6 +102,17 @@ export async function release(context: Context, portfolioId: PortfolioId, body: 
     );
     return { id: written, at: instant, summary };
   });
+}
+
+/** A draft that somebody changed after the person looked at it is not released unseen. */
+function refuseUnseen(changes: readonly ReleaseChange[], { drafts }: Judged): void {
+  for (const change of changes) {
+    const version = drafts.get(change.pageId as PageId)?.version;
+    if (change.act === 'release' && change.draftVersion !== undefined && change.draftVersion !== version)
+      throw new StaleError('The draft has been changed since you looked at it. Look again, then press again.', {
+        draftVersion: version,
+      });
+  }
 }
 
 /** Puts back what a release changed, from now on (design rule 8). */

@@ -164,6 +164,7 @@ export async function revisionNumbers(db: Db, ids: readonly RevisionId[]): Promi
 
 export interface DraftState {
   readonly page_id: PageId;
+  readonly version: number;
   readonly document: PageDocument;
   readonly latest_id: RevisionId | null;
   readonly latest_number: number | null;
@@ -174,7 +175,7 @@ export interface DraftState {
 export function draftStates(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<DraftState[]> {
   return rowsOf(
     db,
-    `SELECT d.page_id, d.document, r.id AS latest_id, r.number AS latest_number, coalesce(r.document = d.document, false) AS is_same
+    `SELECT d.page_id, d.version, d.document, r.id AS latest_id, r.number AS latest_number, coalesce(r.document = d.document, false) AS is_same
     FROM draft d LEFT JOIN LATERAL (SELECT id, number, document FROM revision WHERE page_id = d.page_id ORDER BY number DESC LIMIT 1) r ON true
     WHERE d.portfolio_id = ? AND d.page_id = ANY(?)`,
     [portfolioId, pageIds],

@@ -208,6 +208,16 @@ describe('releases', () => {
     expect(await world.database('release_page').where({ page_id: page })).toHaveLength(1);
   });
 
+  it('refuse to put a draft live that was changed after it was looked at', async () => {
+    const page = await world.page('/unseen');
+    const seen = (await preview(world.context(), world.one, [world.put(page, 'now')])).pages[0]?.draftVersion;
+    await world.rewrite(page, 'Changed by somebody else meanwhile');
+    const press = (draftVersion: number | undefined) =>
+      world.press([{ ...world.put(page, 'now'), draftVersion } as ReleaseChange]);
+    expect(await problem(press(seen))).toMatchObject({ status: 412 });
+    expect((await press((seen ?? 0) + 1)).id).toBeGreaterThan(0);
+  });
+
   it('undo a release, refuse where a later one stands on it, and undo the undo', async () => {
     const page = await world.page('/back');
     await world.press([world.put(page, 'now')]);

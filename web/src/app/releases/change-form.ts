@@ -27,10 +27,10 @@ export abstract class ChangeForm {
   protected previewed?(preview: ReleasePreview): void;
 
   protected readonly blocking = computed(() => {
-    const { fields, whole } = this.faults();
+    const { fields, whole, isPassing } = this.faults();
     return (
       fields.length +
-      (whole ? 1 : 0) +
+      (whole && !isPassing ? 1 : 0) +
       (this.preview()?.findings ?? []).filter(({ severity }) => severity === 'blocks').length
     );
   });
@@ -42,11 +42,16 @@ export abstract class ChangeForm {
 
   /** Asks for a preview whenever the change does; late answers to earlier questions are dropped. */
   protected watch(): void {
+    effect(() => {
+      this.change();
+      // Another change is another press; the same one that was not answered is sent again under its key.
+      this.key = crypto.randomUUID();
+    });
     effect((cleanUp) => {
       const change = this.change();
+      // What others do may change what this does.
+      this.service.register();
       const question = ++this.asked;
-      // Another change is another press.
-      this.key = crypto.randomUUID();
       if (!change) return void this.preview.set(null);
       const timer = setTimeout(() => {
         void this.releasing.preview([change]).then(({ preview, faults }) => {
@@ -61,8 +66,10 @@ export abstract class ChangeForm {
   }
 
   protected async press(done: string, link?: { label: string; href: string }): Promise<void> {
-    const change = this.change();
-    if (!change || this.isBusy()) return;
+    const wanted = this.change();
+    if (!wanted || this.isBusy()) return;
+    const change =
+      wanted.act === 'release' ? { ...wanted, draftVersion: this.preview()?.pages[0]?.draftVersion } : wanted;
     this.isBusy.set(true);
     const faults = await this.releasing.release([change], this.key, done, link).finally(() => this.isBusy.set(false));
     if (faults) this.faults.set(faults);

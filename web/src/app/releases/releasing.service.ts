@@ -8,6 +8,8 @@ import { NoticeService, type Notice } from '../shared/notices';
 export interface Faults {
   readonly fields: readonly { readonly path: string; readonly message: string }[];
   readonly whole: string | null;
+  /** The other side was not there: nothing is wrong with the release, and it can be pressed again. */
+  readonly isPassing?: boolean;
 }
 
 export const NO_FAULTS: Faults = { fields: [], whole: null };
@@ -80,5 +82,5 @@ export class ReleasingService {
 function faultsOf(error: unknown): Faults {
   if (!(error instanceof Refusal)) throw error;
   const fields = error.problem.fields ?? [];
-  return { fields, whole: fields.length ? null : error.message };
+  return { fields, whole: fields.length ? null : error.message, isPassing: error.isPassing };
 }
