@@ -1,12 +1,13 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { connect } from 'node:net';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from '@jest/globals';
 import { resolve } from '@domatium/core/routing';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { BlobStore, Spool } from '@domatium/storage';
+import { BlobStore, readSettings, Spool } from '@domatium/storage';
 import { World } from '../../../server/test/process/harness.js';
 import { publishReleases } from '../../../server/src/publishing/index.js';
-import { Artifacts, Follower, Visits } from '../../src/index.js';
+import { Artifacts, Follower, startEdge, Visits } from '../../src/index.js';
 
 let world: World;
 beforeAll(async () => {
@@ -133,5 +134,31 @@ describe('an edge', () => {
     await one.stop();
     expect(await world.database('visit_salt').where({ day: '2020-01-01' })).toEqual([]);
     expect(await world.database('visitor_seen').where({ day: '2020-01-01' })).toEqual([]);
+  });
+});
+
+describe('a client that is too slow', () => {
+  it('is let go, while others are answered', async () => {
+    const port = 4791;
+    const edge = await startEdge({
+      ...readSettings({ DATABASE_URL: world.url }),
+      dataFolder: world.folder,
+      edgePort: port,
+    });
+    const began = Date.now();
+    const slow = connect(port, '127.0.0.1', () =>
+      slow.write('GET / HTTP/1.1\r\nHost: one.example.localhost\r\nX-Slow: '),
+    );
+    const drip = setInterval(() => slow.write('x'), 500);
+    const closed = new Promise<string>((done) => {
+      let text = '';
+      slow.on('data', (part) => (text += part.toString())).on('close', () => done(text));
+    });
+    slow.on('error', () => undefined);
+    await until(async () => (await fetch(`http://127.0.0.1:${port}/healthz`)).status === 200);
+    expect(await closed).toContain('408 Request Timeout');
+    expect(Date.now() - began).toBeLessThan(14_000);
+    clearInterval(drip);
+    await edge.stop();
   });
 });
