@@ -197,7 +197,7 @@ export class RegisterView {
     {
       colId: 'visits',
       headerName: 'Visits',
-      width: 84,
+      width: 92,
       type: 'rightAligned',
       cellClass: 'number ag-right-aligned-cell',
       headerTooltip: 'Visits of the last 30 days',
