@@ -18,6 +18,7 @@ module.exports = {
     only('edge', ['core', 'storage']),
     only('web', ['contracts', 'core']),
     only('demo', ['core']),
+    only('standins', []),
     {
       name: 'core-is-pure',
       severity: 'error',
@@ -34,7 +35,7 @@ module.exports = {
     {
       name: 'no-circles',
       severity: 'error',
-      from: { path: '^(core|contracts|storage|server|edge|demo)/src' },
+      from: { path: '^(core|contracts|storage|server|edge|demo|standins)/src' },
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
   ],

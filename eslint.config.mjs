@@ -14,13 +14,14 @@ const noAnyNoBang = {
 export default tseslint.config(
   { ignores: ['node_modules', '.domatium', 'web/dist', 'web/.angular', '**/*.d.mts', 'docs'] },
   {
-    files: ['{core,contracts,storage,server,edge,demo,e2e,bench}/**/*.ts'],
+    files: ['{core,contracts,storage,server,edge,demo,standins,e2e,bench}/**/*.ts'],
     extends: [...tseslint.configs.recommendedTypeChecked, prettier],
     languageOptions: { parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname } },
     rules: noAnyNoBang,
   },
   {
     files: ['web/src/**/*.ts'],
+    ignores: ['web/src/**/*.worker.ts'],
     extends: [...tseslint.configs.recommendedTypeChecked, ...angular.configs.tsRecommended, prettier],
     processor: angular.processInlineTemplates,
     languageOptions: { parserOptions: { project: './web/tsconfig.app.json', tsconfigRootDir: import.meta.dirname } },
@@ -30,6 +31,12 @@ export default tseslint.config(
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'dm', style: 'kebab-case' }],
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
     },
+  },
+  {
+    files: ['web/src/**/*.worker.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked, prettier],
+    languageOptions: { parserOptions: { project: './web/tsconfig.worker.json', tsconfigRootDir: import.meta.dirname } },
+    rules: noAnyNoBang,
   },
   {
     files: ['web/src/**/*.html'],

@@ -13,7 +13,7 @@ export default {
   // Real processes and a real database on a small machine; nothing waits for a time-out to pass.
   testTimeout: 120_000,
   projects: [
-    node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo}/test/unit/**/*.spec.ts']),
+    node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo,standins}/test/unit/**/*.spec.ts']),
     node('process', ['<rootDir>/{server,edge}/test/process/**/*.spec.ts']),
     '<rootDir>/web/jest.config.mjs',
   ],

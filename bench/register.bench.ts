@@ -32,7 +32,7 @@ async function once(): Promise<number> {
         let began = 0;
         document.addEventListener('submit', () => (began = performance.now()), true);
         const look = () => {
-          if (began && document.querySelectorAll('.ag-row .when').length > 10)
+          if (began && document.querySelectorAll('.ag-row .when-bars').length > 10)
             requestAnimationFrame(() => done(performance.now() - began));
           else requestAnimationFrame(look);
         };

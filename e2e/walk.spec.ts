@@ -208,6 +208,40 @@ test('moves it: the old address redirects, links follow without being edited, on
   await expect(page.getByRole('dialog').locator('li').first()).toContainText('Undid');
 });
 
+test('pages that refer to a moved page lead to the new address without being edited', async ({ page, context }) => {
+  await signIn(page);
+  await openSheet(page, 'Winter timetable');
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'Change the path…' }).click();
+  await page.getByLabel('New path').fill('/winter-sailings');
+  await press(page, /^Move to .* now$/);
+  await said(page, 'moves to');
+  await visitUntil(HOST, '/midwinter', ({ body }) => body.includes('href="/winter-sailings"'));
+  const visitor = await context.newPage();
+  const redirects: string[] = [];
+  visitor.on('response', (response) => void (response.status() === 301 && redirects.push(response.url())));
+  await visitor.goto(published(HOST, '/midwinter'));
+  await visitor.locator('a[href="/winter-sailings"]').first().click();
+  await expect(visitor).toHaveURL(published(HOST, '/winter-sailings'));
+  await expect(visitor.locator('h1')).toBeVisible();
+  expect(redirects).toEqual([]);
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).last().click();
+  await visitUntil(HOST, '/midwinter', ({ body }) => body.includes('href="/winter"'));
+});
+
+test('a visitor answers a form without any script, and the list service has it', async ({ page }) => {
+  const storm = published('storm.marrowick.example', '/');
+  await page.goto(storm);
+  const email = `mate-${stamp}@boats.example`;
+  await page.getByRole('button', { name: 'Tell me' }).click();
+  expect(page.url()).toBe(storm);
+  await page.getByLabel('Your e-mail address').fill(email);
+  await page.getByRole('button', { name: 'Tell me' }).click();
+  await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible();
+  await page.goto(new URL('/', page.url()).href);
+  await expect(page.getByRole('row').filter({ hasText: email })).toContainText('storm.marrowick.example');
+});
+
 test('flips to the next revision, comes off and redirects, each on the minute', async ({ page }) => {
   test.setTimeout(300_000);
   await signIn(page);
@@ -283,6 +317,11 @@ test('keeps text while the server is away and shows both texts of two people', a
   await expect(second.getByText(/· kept/)).toBeVisible();
   await field(page, 'Heading').fill('What Ingrid wrote');
   await expect(page.getByText('Changed by Tomas Renn meanwhile')).toBeVisible();
+  const heading = page.frameLocator('iframe').locator('h1');
+  await expect(page.getByRole('alertdialog')).toContainText('Opening “What Ingrid wrote”: differs');
+  await expect(heading).toHaveText('What Ingrid wrote');
+  await page.getByRole('button', { name: 'Show the other' }).click();
+  await expect(heading).toHaveText('What Tomas wrote');
   await page.getByRole('button', { name: 'Take the other' }).click();
   await expect(field(page, 'Heading')).toHaveValue('What Tomas wrote');
 });

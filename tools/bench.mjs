@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { cpus, totalmem } from 'node:os';
 import { installFromDebian } from './postgres.mjs';
-import { installPackages } from './install.mjs';
+import { buildWeb, installPackages } from './install.mjs';
 import { ROOT } from './processes.mjs';
 import { run, ThrowAway } from './stack.mjs';
 
@@ -30,6 +30,10 @@ await part('http', () => {
   return script('http');
 });
 await part('press', () => script('press'));
+await part('large', () => {
+  buildWeb();
+  return script('large');
+});
 await part('register', async () => {
   const folder = join(ROOT, '.domatium/bench');
   rmSync(folder, { recursive: true, force: true });
@@ -38,6 +42,8 @@ await part('register', async () => {
     DOMATIUM_APP_PORT: '4860',
     DOMATIUM_EDGE_PORT: '4880',
     DOMATIUM_DB_PORT: '4832',
+    DOMATIUM_STANDINS_PORT: '4890',
+    DOMATIUM_MAIL_PORT: '4892',
     DOMATIUM_DATA: join(folder, 'data'),
   };
   const stack = new ThrowAway(folder, environment);

@@ -85,7 +85,7 @@ async function main() {
   say('there');
   next('Web application');
   say(buildWeb() ? 'built' : 'unchanged');
-  next('Server, worker, edge');
+  next('Server, worker, edge, stand-ins');
   const lines = [];
   const note = (line) => (
     lines.push(line),
@@ -95,6 +95,9 @@ async function main() {
     DATABASE_URL: settings.databaseUrl,
     DOMATIUM_APP_PORT: String(settings.appPort),
     DOMATIUM_EDGE_PORT: String(settings.edgePort),
+    DOMATIUM_STANDINS_PORT: String(settings.standinsPort),
+    DOMATIUM_MAIL_PORT: String(settings.mailPort),
+    DOMATIUM_SMTP_URL: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`,
   };
   for (const name of Object.keys(PROCESSES)) kept.push(new Kept(name, environment, note));
   const write = () =>
@@ -108,6 +111,7 @@ async function main() {
     async () =>
       (await isHealthy(settings.appPort)) &&
       (await isHealthy(settings.edgePort)) &&
+      (await isHealthy(settings.standinsPort)) &&
       lines.some((line) => line.startsWith('worker: ready')),
     'starting',
   );
@@ -118,6 +122,8 @@ Open the application   http://localhost:${settings.appPort}
 Visit published pages  ${edge('marrowick.example')}
                        ${edge('lanternhouse.example')}
                        ${edge('tidehall.example')}
+Simulated list service http://lists.localhost:${settings.standinsPort}/
+Simulated mail         http://mail.localhost:${settings.standinsPort}/
 
 Sign in, password for all of them: midwinter-crossing
   owner      ingrid.vale@marrowick.example

@@ -6,7 +6,12 @@ import { fileURLToPath } from 'node:url';
 export const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
 /** Our processes, in the order in which they are started and stopped. */
-export const PROCESSES = { server: 'server/src/main.ts', worker: 'server/src/worker.ts', edge: 'edge/src/main.ts' };
+export const PROCESSES = {
+  server: 'server/src/main.ts',
+  worker: 'server/src/worker.ts',
+  edge: 'edge/src/main.ts',
+  standins: 'standins/src/main.ts',
+};
 
 /** Starts one TypeScript entry point; node itself is the child, so that a signal reaches it. */
 export function startProcess(name, environment, onLine) {

@@ -61,6 +61,49 @@ await page.locator('dm-canvas iframe').waitFor();
 await page.waitForTimeout(800);
 await shot('editor');
 
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);
+await page.locator('.ag-row').first().waitFor();
+const weekAhead = new Date(Date.now() + 17 * 86_400_000).toISOString();
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages?at=${encodeURIComponent(weekAhead)}`);
+await page.locator('.ag-row').first().waitFor();
+await shot('as-of');
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages?find=concert&sort=name:asc`);
+await page.locator('.ag-row').nth(5).waitFor();
+for (const row of [0, 1, 2, 3, 4, 5]) await page.locator(`.ag-row[row-index="${row}"] input[type=checkbox]`).click();
+await button('Shift in time');
+await page.getByText('can’t, because').waitFor();
+await shot('many');
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);
+await page.locator('.ag-row').first().waitFor();
+await page
+  .getByRole('navigation', { name: 'Scope' })
+  .getByRole('button', { name: /^Midwinter 2026/ })
+  .click();
+await button('Campaign');
+await shot('campaign');
+await button('Run it again…');
+await page.getByText('drafts, ').first().waitFor();
+await shot('again');
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages?panel=import`);
+const rows = [
+  'Name;Site;Slug;Title;Tags;Start;End',
+  'Spring sailings;Ferries;/spring-27;Spring sailings 2027;timetable;2027-03-01;2027-05-31',
+  'Winter timetable;Ferries;/winter;Winter timetable and fares;;;',
+  'Film night;Nowhere;/film;;;;',
+];
+await page.locator('input[type=file]').setInputFiles({
+  name: 'spring.csv',
+  mimeType: 'text/csv',
+  buffer: Buffer.from(rows.join('\n')),
+});
+await page.getByText('1 wrong').waitFor();
+await shot('import');
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);
+await page.locator('.ag-row').first().waitFor();
+await page.keyboard.press('Control+k');
+await page.getByRole('combobox').fill('winter');
+await shot('go-to');
+
 async function published(name, host, path, width, height) {
   const visitor = await browser.newPage({ viewport: { width, height } });
   await visitor.goto(`http://${host}.localhost:${edgePort}${path}`);

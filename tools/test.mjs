@@ -8,7 +8,14 @@ import { ROOT } from './processes.mjs';
 import { run, ThrowAway } from './stack.mjs';
 
 const only = process.argv.slice(2);
-const PORTS = { DOMATIUM_APP_PORT: '4700', DOMATIUM_EDGE_PORT: '4780', DOMATIUM_DB_PORT: '4732' };
+const PORTS = {
+  DOMATIUM_APP_PORT: '4700',
+  DOMATIUM_EDGE_PORT: '4780',
+  DOMATIUM_DB_PORT: '4732',
+  DOMATIUM_STANDINS_PORT: '4790',
+  DOMATIUM_MAIL_PORT: '4792',
+  DOMATIUM_SMTP_URL: 'smtp://127.0.0.1:4792',
+};
 settingsOrExit();
 const folder = join(ROOT, '.domatium/test');
 const environment = {
@@ -66,12 +73,14 @@ async function main() {
       'server',
       'edge',
       'demo',
+      'standins',
       'web/src',
     ),
   );
   await part('types', async () => {
     await bin('types', 'typescript/bin/tsc', '-p', '.');
     await bin('types of the tests of web', 'typescript/bin/tsc', '-p', 'web/tsconfig.spec.json', '--noEmit');
+    await bin('types of the web worker', 'typescript/bin/tsc', '-p', 'web/tsconfig.worker.json', '--noEmit');
   });
   await part('unit', () => jest('unit'));
   await part('web', () => jest('web'));

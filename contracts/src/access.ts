@@ -7,6 +7,7 @@ export const PERMITTED = {
   read: ['owner', 'publisher', 'author', 'reader'],
   write: ['owner', 'publisher', 'author'],
   release: ['owner', 'publisher'],
+  manage: ['owner'],
 } as const satisfies Record<string, readonly Role[]>;
 export type Act = keyof typeof PERMITTED;
 

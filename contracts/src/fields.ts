@@ -1,10 +1,17 @@
 import { checkOutsideAddress, checkTypedPath } from '@domatium/core/address';
-import { instantOfWall, isZone } from '@domatium/core/time';
+import { instantOfWall, isZone, parseInstant } from '@domatium/core/time';
 import { lazy, mixed, number, object, string, type InferType } from 'yup';
 
 /** Schemas that several endpoints and forms share. Messages are for the person at the field. */
 export const id = () =>
   number().integer('Must be an identity.').positive('Must be an identity.').max(Number.MAX_SAFE_INTEGER).required();
+
+/** Identities as a query carries them: numbers with commas between. */
+export const idList = (most: number) =>
+  string()
+    .matches(/^\d{1,15}(,\d{1,15})*$/, 'Write identities with commas between.')
+    .test('most', `At most ${most} at a time.`, (value) => !value || value.split(',').length <= most);
+export const idsIn = (list: string): number[] => list.split(',').map(Number);
 
 /** Spaces at both ends are dropped; what is no text stays what it is, to be refused. */
 export const trim = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value);
@@ -39,6 +46,12 @@ export const wallTime = object({
   );
 export type WallTimeInput = InferType<typeof wallTime>;
 
+/** An instant as a query carries it: ISO 8601 with its offset. */
+export const isoMoment = () =>
+  string()
+    .required('Say which moment.')
+    .test('moment', 'Write a moment such as 2026-12-12T08:00Z.', (value) => !value || parseInstant(value) !== null);
+
 /** Now, or a wall-clock time. */
 export const moment = lazy((value: unknown) =>
   value === 'now'
@@ -63,7 +76,7 @@ export const redirectTarget = lazy((value: unknown) => {
       .required();
   return object({
     kind: mixed<'page'>().oneOf(['page'], 'Choose a page or an outside address.').required('Choose where it leads.'),
-    pageId: id().typeError('Choose a page.').required('Choose a page.'),
+    pageId: id().positive('Choose a page.').typeError('Choose a page.').required('Choose a page.'),
   })
     .noUnknown()
     .required('Choose where it leads.');

@@ -1,7 +1,16 @@
 import type { Endpoint } from './endpoint.js';
+import { campaigns } from './campaigns.js';
+import { copies } from './copies.js';
+import { imports } from './imports.js';
 import { pages } from './pages.js';
+import { people } from './people.js';
+import { prepared } from './prepared.js';
 import { releases } from './releases.js';
+import { retirement } from './retirement.js';
 import { sessions } from './sessions.js';
+import { tasks } from './tasks.js';
+import { views } from './views.js';
+import { speed } from './speed.js';
 
 export * from './access.js';
 export * from './problem.js';
@@ -10,10 +19,32 @@ export * from './fields.js';
 export * from './sessions.js';
 export * from './pages.js';
 export * from './releases.js';
+export * from './prepared.js';
+export * from './copies.js';
+export * from './campaigns.js';
+export * from './tasks.js';
+export * from './views.js';
+export * from './imports.js';
+export * from './people.js';
+export * from './retirement.js';
+export * from './speed.js';
 export * from './openapi.js';
 
 /** The whole API. Server routing, the web's client, the OpenAPI document and the access test are made from it. */
-export const api = { ...sessions, ...pages, ...releases };
+export const api = {
+  ...sessions,
+  ...pages,
+  ...releases,
+  ...prepared,
+  ...copies,
+  ...campaigns,
+  ...tasks,
+  ...views,
+  ...imports,
+  ...people,
+  ...speed,
+  ...retirement,
+};
 export type Api = typeof api;
 /** The same without the types of each endpoint, for those that walk over all of it. */
 export const allEndpoints = api as unknown as Record<keyof Api, Endpoint>;

@@ -1,7 +1,11 @@
 import type { PageDocument, Start } from '@domatium/core/document';
-import { mixed, number, object, string, type InferType } from 'yup';
+import type { RegisterColumns } from '@domatium/core/register';
+import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
-import { id, name, path } from './fields.js';
+import { id, idList, isoMoment, name, path, trim } from './fields.js';
+
+/** As many pages as are arranged at once: every page of the largest portfolio. */
+const MOST_ARRANGED = 50_000;
 
 export const inPortfolio = object({ portfolioId: id() });
 export const onPage = object({ portfolioId: id(), pageId: id() });
@@ -12,44 +16,11 @@ export interface Stretch {
   readonly until: number | null;
 }
 
-export interface RegisterSite {
-  readonly id: number;
-  readonly name: string;
-  /** What visitors read at the top of its pages. */
-  readonly brand: string;
-  readonly host: string;
-  readonly basePath: string;
-  readonly domain: string | null;
-  readonly theme: string;
-}
-
-export interface RegisterPage {
-  readonly id: number;
-  readonly name: string;
-  readonly role: string;
-  readonly siteId: number;
-  readonly host: string;
-  readonly path: string;
-  readonly campaignId: number | null;
-  readonly owner: string | null;
-  readonly changedAt: number;
-  readonly changedBy: string | null;
-  readonly version: number;
-  readonly periods: readonly (Stretch & { readonly revision: number })[];
-  /** Whether its address redirects behind the last end. */
-  readonly redirectsAfter: boolean;
-  /** Visits of the last 30 days, oldest first, and the sum of the 30 before. */
-  readonly daily: readonly number[];
-  readonly visitsBefore: number;
-}
-
-/** The whole portfolio as the register shows it. */
+/** The whole portfolio as the register holds it, or some of its pages where one asked for those. */
 export interface Register {
   readonly now: number;
-  readonly sites: readonly RegisterSite[];
-  readonly campaigns: readonly { readonly id: number; readonly name: string }[];
-  readonly pages: readonly RegisterPage[];
-  /** When something was released: diamonds on the rail. */
+  readonly columns: RegisterColumns;
+  /** When something was released in the last year: diamonds on the rail. */
   readonly releases: readonly number[];
   /** Releases that are not out yet, or failed. */
   readonly waiting: readonly {
@@ -96,6 +67,23 @@ export interface PageSheet {
   readonly campaign: string | null;
   readonly owner: string | null;
   readonly now: number;
+  /** Since when it is in the bin, and who put it there. */
+  /** The template it was made from, and whether it is one. */
+  readonly template: { readonly id: number; readonly name: string } | null;
+  readonly isTemplate: boolean;
+  readonly bin: { readonly since: number; readonly by: string | null } | null;
+}
+
+/** What an address gave, or will give, at a moment. */
+export interface SeenView {
+  readonly host: string;
+  readonly path: string;
+  readonly words: string;
+  /** Whether the stored page can be shown. */
+  readonly isPage: boolean;
+  /** Visitors still got what was there before: a release was decided, but not out yet. */
+  readonly isLate: boolean;
+  readonly outAt: number | null;
 }
 
 export interface HistoryEntry {
@@ -117,8 +105,14 @@ export const newPageBody = object({
   start: mixed<Start>().oneOf(['blank', 'offer', 'event', 'notice'], 'Choose a start.').required('Choose a start.'),
   name: name(),
   path: path(),
+  /** Made from this template instead of the start. */
+  templateId: number().integer().positive().nullable().optional(),
 }).noUnknown('There is no such field.');
 export type NewPageBody = InferType<typeof newPageBody>;
+
+export const renameBody = object({ name: name(), version: number().integer().positive().required() }).noUnknown(
+  'There is no such field.',
+);
 
 /** Who lies at an address, over time. */
 export interface AddressCheck {
@@ -159,13 +153,103 @@ export interface PictureView {
   readonly variants: readonly { readonly width: number; readonly src: string }[];
 }
 
+/** The name of a label, as people type it. */
+export const labelName = () =>
+  string().transform(trim).required('A label needs a name.').max(60, 'At most 60 characters.');
+
+const arrangedPage = object({
+  id: id(),
+  version: number().integer().positive().required(),
+  campaignId: number().integer().positive().nullable().optional(),
+  ownerId: number().integer().positive().nullable().optional(),
+  labels: array().of(labelName()).max(20, 'At most 20 labels on a page.').optional(),
+}).noUnknown('There is no such field.');
+const arrangeBody = object({
+  pages: array().of(arrangedPage.required()).min(1, 'Choose pages first.').max(MOST_ARRANGED).required(),
+}).noUnknown('There is no such field.');
+/** Pages with what each is to have; what is left out stays as it is. */
+export type ArrangeBody = InferType<typeof arrangeBody>;
+
+export const templateBody = object({
+  version: number().integer().positive().required(),
+  isTemplate: boolean().required(),
+  notes: string().transform(trim).defined().max(2000, 'At most 2,000 characters.'),
+}).noUnknown('There is no such field.');
+
+/** A page others are made from. */
+export interface TemplateView {
+  readonly id: number;
+  readonly name: string;
+  readonly version: number;
+  readonly notes: string;
+  readonly siteName: string;
+  /** Its first picture, as a small file; `null` where it has none. */
+  readonly picture: string | null;
+  readonly pages: readonly { readonly id: number; readonly name: string }[];
+}
+
+export const deleteBody = object({
+  pages: array().of(id()).min(1, 'Choose pages first.').max(MOST_ARRANGED).required(),
+  /** The name of the page, or how many they are: typed by the person, because nothing brings them back. */
+  confirmation: string().required('Type it to confirm.').max(200),
+}).noUnknown('There is no such field.');
+
 export const pages = {
   register: endpoint<Register>()({
     method: 'GET',
     path: '/api/portfolios/:portfolioId/register',
     who: 'read',
-    summary: 'All pages, over time',
+    summary: 'All pages over time as columns, or those that are named',
     params: inPortfolio,
+    query: object({ pages: idList(200).optional() }),
+  }),
+  registerLines: endpoint<readonly (readonly [pageId: number, daily: readonly number[]])[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register/lines',
+    who: 'read',
+    summary: 'Visits of the last 30 days of some pages, oldest day first',
+    params: inPortfolio,
+    query: object({ pages: idList(200).required('Say which pages.') }),
+  }),
+  registerFound: endpoint<{ readonly pages: readonly number[] }>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register/found',
+    who: 'read',
+    summary: 'Pages whose text, as their drafts have it, holds words that begin like these',
+    params: inPortfolio,
+    query: object({ text: string().required('Say what to find.').max(200, 'At most 200 characters.') }),
+  }),
+  registerGiven: endpoint<readonly (readonly [pageId: number, words: string])[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register/given',
+    who: 'read',
+    summary: 'What the addresses of some pages give at a moment, in words',
+    params: inPortfolio,
+    query: object({ pages: idList(200).required('Say which pages.'), at: isoMoment() }),
+  }),
+  differenceFile: endpoint<never>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register/difference.csv',
+    who: 'read',
+    summary: 'What is different for visitors between two moments, as CSV (RFC 4180)',
+    params: inPortfolio,
+    query: object({ from: isoMoment(), until: isoMoment(), scope: string().max(300).optional() }),
+    answers: 'bytes',
+  }),
+  templates: endpoint<readonly TemplateView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/templates',
+    who: 'read',
+    summary: 'Pages that are templates, with their notes and the pages made from them',
+    params: inPortfolio,
+  }),
+  setTemplate: endpoint<{ readonly version: number }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/template',
+    who: 'write',
+    summary: 'Make a page a template with notes, or no template any more',
+    params: onPage,
+    body: templateBody,
   }),
   newPage: endpoint<{ id: number }>()({
     method: 'POST',
@@ -179,8 +263,26 @@ export const pages = {
     method: 'GET',
     path: '/api/portfolios/:portfolioId/pages/:pageId',
     who: 'read',
-    summary: 'A page’s sheet: what visitors get here',
+    summary: 'A page’s sheet: what visitors get here; as of a moment, with that moment’s addresses and links',
     params: onPage,
+    query: object({ at: isoMoment().notRequired() }),
+  }),
+  seen: endpoint<SeenView>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/seen',
+    who: 'read',
+    summary: 'What visitors of the page’s address got, or will get, at a moment',
+    params: onPage,
+    query: object({ at: isoMoment() }),
+  }),
+  seenPage: endpoint<never>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/seen.html',
+    who: 'read',
+    summary: 'The stored page itself, as it was served or is ready to be served at a moment',
+    params: onPage,
+    query: object({ at: isoMoment() }),
+    answers: 'bytes',
   }),
   rename: endpoint<{ version: number }>()({
     method: 'PATCH',
@@ -188,9 +290,23 @@ export const pages = {
     who: 'write',
     summary: 'Change a page’s internal name',
     params: onPage,
-    body: object({ name: name(), version: number().integer().positive().required() }).noUnknown(
-      'There is no such field.',
-    ),
+    body: renameBody,
+  }),
+  arrange: endpoint<{ readonly versions: readonly (readonly [pageId: number, version: number])[] }>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/pages',
+    who: 'write',
+    summary: 'Campaign, owner and labels of pages: all of them, or none where one has changed meanwhile',
+    params: inPortfolio,
+    body: arrangeBody,
+  }),
+  deletePages: endpoint<{ readonly deleted: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pages/delete',
+    who: 'release',
+    summary: 'Delete pages of the bin for ever; what has been deleted when one cancels stays deleted',
+    params: inPortfolio,
+    body: deleteBody,
   }),
   history: endpoint<readonly HistoryEntry[]>()({
     method: 'GET',

@@ -43,6 +43,37 @@ const moveChange = object({
   leaves: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
 }).noUnknown('There is no such field.');
 
+const shiftChange = object({
+  act: mixed<'shift'>().oneOf(['shift']).required(),
+  pageId: id(),
+  days: number()
+    .typeError('Say by how many days.')
+    .required('Say by how many days.')
+    .integer('Whole days.')
+    .min(-3650, 'At most ten years.')
+    .max(3650, 'At most ten years.')
+    .notOneOf([0], 'By no days nothing changes.'),
+}).noUnknown('There is no such field.');
+
+const afterwardsChange = object({
+  act: mixed<'afterwards'>().oneOf(['afterwards']).required(),
+  pageId: id(),
+  afterwards: answer,
+}).noUnknown('There is no such field.');
+
+const binChange = object({
+  act: mixed<'bin'>().oneOf(['bin']).required(),
+  pageId: id(),
+  afterwards: answer,
+}).noUnknown('There is no such field.');
+
+const restoreChange = object({
+  act: mixed<'restore'>().oneOf(['restore']).required(),
+  pageId: id(),
+  isPlanned: boolean().required(),
+  path: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : path())),
+}).noUnknown('There is no such field.');
+
 export type ReleaseChange =
   | {
       readonly act: 'release';
@@ -67,21 +98,61 @@ export type ReleaseChange =
       readonly siteId: number;
       readonly path: string;
       readonly leaves: AnswerInput | null;
+    }
+  | {
+      /** Everything still to come, that many days later (or earlier) at the same time of day. */
+      readonly act: 'shift';
+      readonly pageId: number;
+      readonly days: number;
+    }
+  | {
+      /** What the address gives behind the page's last end. */
+      readonly act: 'afterwards';
+      readonly pageId: number;
+      readonly afterwards: AnswerInput;
+    }
+  | {
+      /** Takes it off now and puts it in the bin, with all it has. */
+      readonly act: 'bin';
+      readonly pageId: number;
+      readonly afterwards: AnswerInput;
+    }
+  | {
+      /** Out of the bin: with the plan it had, as far as that is still to come, or off. */
+      readonly act: 'restore';
+      readonly pageId: number;
+      readonly isPlanned: boolean;
+      /** Another path, where its own is taken. */
+      readonly path: string | null;
     };
 
 const change = lazy((value: unknown) => {
   const act = (value as { act?: unknown } | null | undefined)?.act;
-  return act === 'take-off'
-    ? takeOffChange.required()
-    : act === 'move'
-      ? moveChange.required()
-      : releaseChange.required();
+  switch (act) {
+    case 'take-off':
+      return takeOffChange.required();
+    case 'move':
+      return moveChange.required();
+    case 'shift':
+      return shiftChange.required();
+    case 'afterwards':
+      return afterwardsChange.required();
+    case 'bin':
+      return binChange.required();
+    case 'restore':
+      return restoreChange.required();
+    default:
+      return releaseChange.required();
+  }
 });
 
-const changes = array()
+/** As many pages as one release may change. */
+export const MOST_CHANGES = 2000;
+
+export const changes = array()
   .of(change as unknown as typeof releaseChange)
   .min(1, 'Nothing to release.')
-  .max(200, 'At most 200 changes in one release.')
+  .max(MOST_CHANGES, `At most ${MOST_CHANGES.toLocaleString('en')} changes in one release.`)
   .required();
 
 export interface ReleaseBody {
@@ -93,7 +164,8 @@ export interface ReleaseBody {
 const releaseBody = object({ changes, idempotencyKey: string().required().min(8).max(100) }).noUnknown(
   'There is no such field.',
 );
-const previewBody = object({ changes }).noUnknown('There is no such field.');
+/** Changes as a form makes them: the browser checks them with this too, before it asks. */
+export const previewBody = object({ changes }).noUnknown('There is no such field.');
 const undoBody = object({
   idempotencyKey: string().required().min(8).max(100),
   leavesRedirect: boolean().default(true),
@@ -133,6 +205,10 @@ export interface ReleasePreview {
     readonly proposedUntil: number | null;
     readonly proposedAfterwards: AnswerInput | null;
   }[];
+  /** How many lines there are in all; `lines` holds the first of them. */
+  readonly lineCount: number;
+  /** Links on other pages that will lead through a redirect, or nowhere, because of this. */
+  readonly links: { readonly redirect: number; readonly nowhere: number };
 }
 
 export interface ReleaseView {
@@ -165,6 +241,13 @@ export const releases = {
     summary: 'Put back what a release changed, from now on',
     params: object({ portfolioId: id(), releaseId: id() }),
     body: undoBody,
+  }),
+  releaseOfKey: endpoint<{ readonly release: ReleaseView | null }>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/releases/of-key/:key',
+    who: 'release',
+    summary: 'What was decided under a key; a press that is under way is waited for',
+    params: object({ portfolioId: id(), key: string().required().min(8).max(100) }),
   }),
   releaseState: endpoint<{ id: number; outAt: number | null; failure: string | null }>()({
     method: 'GET',

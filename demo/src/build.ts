@@ -22,6 +22,8 @@ export interface Sketch {
   readonly reasons?: readonly [heading: string, ...items: (readonly [title: string, text: string, picture?: string])[]];
   readonly quote?: readonly [text: string, who: string, role: string];
   readonly show?: readonly [picture: string, caption: string];
+  /** A call to action that asks for an e-mail address. */
+  readonly news?: readonly [heading: string, text: string, label: string];
   readonly ask?: readonly [heading: string, text: string, label: string, page: string];
   /** A later revision says this instead. */
   readonly later?: Partial<Sketch>;
@@ -108,6 +110,14 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   if (sketch.prose) add('text', { body: richTextOf(...sketch.prose) });
   if (sketch.show) add('picture', { picture: picture(sketch.show[0]), caption: sketch.show[1], width: 'page' });
   if (sketch.quote) add('quote', { text: sketch.quote[0], who: sketch.quote[1], role: sketch.quote[2] });
+  if (sketch.news)
+    add('callToAction', {
+      heading: sketch.news[0],
+      text: sketch.news[1],
+      asks: 'email',
+      askLabel: '',
+      button: { label: sketch.news[2], target: { kind: 'outside', url: ids.listService() } },
+    });
   if (sketch.ask)
     add('callToAction', { heading: sketch.ask[0], text: sketch.ask[1], button: button(sketch.ask[2], sketch.ask[3]) });
   return {

@@ -7,8 +7,9 @@ export { demoPictures, type DemoPicture } from './pictures.js';
 export { randomFrom, seedOf } from './random.js';
 
 /** The demo: two clients, their people, about 300 pages with a past, a present and a future. */
-export function demoScenario(): DemoScenario {
+export function demoScenario(listService: string): DemoScenario {
   return {
+    listService,
     seed: 20_26,
     password: 'midwinter-crossing',
     accounts: [
@@ -106,7 +107,68 @@ export function demoScenario(): DemoScenario {
             theme: 'ferry',
           },
         ],
-        campaigns: ['Midwinter 2026', 'Island pass 2027', 'Crew spring', 'Winter season'],
+        campaigns: [
+          {
+            name: 'Midwinter 2026',
+            purpose: 'Fill the night crossing and both hotels between Advent and New Year.',
+            days: [-13, 38],
+            owner: 'tomas.renn@marrowick.example',
+          },
+          {
+            name: 'Island pass 2027',
+            purpose: 'Sell half of the passes before the year is out.',
+            days: [6, 127],
+            owner: 'ingrid.vale@marrowick.example',
+          },
+          {
+            name: 'Crew spring',
+            purpose: 'Forty people on board by April.',
+            days: [-150, 60],
+            owner: 'maren.holt@marrowick.example',
+          },
+          {
+            name: 'Winter season',
+            purpose: 'Everything that holds from the first frost to Easter.',
+            days: [-40, 125],
+            owner: 'ingrid.vale@marrowick.example',
+          },
+        ],
+        templates: [
+          {
+            page: 'Midwinter crossing',
+            notes: 'For a crossing with a date. Change the picture, the date in the kicker, and the button.',
+          },
+          {
+            page: 'Crew wanted',
+            notes: 'For a call for people. Keep the three reasons; they are the same everywhere.',
+          },
+        ],
+        tasks: [
+          {
+            page: 'Midwinter crossing',
+            text: 'Say which deck is heated',
+            person: 'ingrid.vale@marrowick.example',
+            day: -2,
+          },
+          {
+            page: 'Harbour lights weekend',
+            text: 'Ask the choir for a picture',
+            person: 'ingrid.vale@marrowick.example',
+            day: 1,
+          },
+          {
+            page: 'New Year boat',
+            text: 'Check the price with the desk',
+            person: 'tomas.renn@marrowick.example',
+            day: 6,
+          },
+          { page: 'Crew wanted', text: 'Shorten the opening', person: 'maren.holt@marrowick.example', day: -1 },
+        ],
+        labels: [
+          { name: 'timetable', words: ['timetable', 'School crossings', 'fares'] },
+          { name: 'event', words: ['concert', 'residency', 'weekend', 'exhibition'] },
+          { name: 'jobs', words: ['Crew wanted', '2025', '2026'] },
+        ],
         members: [
           { email: 'ingrid.vale@marrowick.example', role: 'owner' },
           { email: 'tomas.renn@marrowick.example', role: 'publisher' },
@@ -131,7 +193,17 @@ export function demoScenario(): DemoScenario {
             theme: 'orchard',
           },
         ],
-        campaigns: ['Harvest'],
+        campaigns: [
+          {
+            name: 'Harvest',
+            purpose: 'A full orchard on the harvest weekend.',
+            days: [-90, -20],
+            owner: 'petra.oakes@ninemile.example',
+          },
+        ],
+        templates: [],
+        tasks: [],
+        labels: [],
         members: [
           { email: 'petra.oakes@ninemile.example', role: 'owner' },
           { email: 'ingrid.vale@marrowick.example', role: 'publisher' },

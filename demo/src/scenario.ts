@@ -47,6 +47,8 @@ export interface DemoIds {
   page(key: string): number | null;
   picture(key: string): number;
   block(): string;
+  /** Where forms that ask for an e-mail address are sent. */
+  listService(): string;
 }
 
 export interface DemoSite {
@@ -60,6 +62,14 @@ export interface DemoSite {
   readonly theme: ThemeKey;
 }
 
+export interface DemoCampaign {
+  readonly name: string;
+  readonly purpose: string;
+  /** First and last day, from the day the demo is made. */
+  readonly days: readonly [from: number, until: number];
+  readonly owner: string;
+}
+
 export interface DemoPortfolio {
   readonly name: string;
   readonly slug: string;
@@ -67,7 +77,18 @@ export interface DemoPortfolio {
   readonly ownHost: string;
   readonly domains: readonly string[];
   readonly sites: readonly DemoSite[];
-  readonly campaigns: readonly string[];
+  readonly campaigns: readonly DemoCampaign[];
+  /** Pages by name that others are made from, with their notes. */
+  readonly templates: readonly { readonly page: string; readonly notes: string }[];
+  /** Tasks of pages by name: who does what, until which day. */
+  readonly tasks: readonly {
+    readonly page: string;
+    readonly text: string;
+    readonly person: string;
+    readonly day: number;
+  }[];
+  /** Labels, each with the pages whose names hold one of the words. */
+  readonly labels: readonly { readonly name: string; readonly words: readonly string[] }[];
   readonly members: readonly { readonly email: string; readonly role: 'owner' | 'publisher' | 'author' | 'reader' }[];
   readonly pages: readonly DemoPage[];
 }
@@ -76,5 +97,7 @@ export interface DemoScenario {
   readonly seed: number;
   readonly accounts: readonly { readonly email: string; readonly name: string }[];
   readonly password: string;
+  /** Where forms that ask for an e-mail address are sent. */
+  readonly listService: string;
   readonly portfolios: readonly DemoPortfolio[];
 }

@@ -163,7 +163,16 @@ export function visitorHandler({
     const body = hash ? await artifacts.file(hash).catch(() => null) : null;
     if (!hash || !body) return bytes(response, 404, NOT_FOUND, isHead);
     const etag = `"${hash.slice(0, 24)}"`;
-    const head = ['ETag', etag, 'Cache-Control', 'public, max-age=31536000, immutable', ...SAFETY];
+    // Named by their hash and public: the application shows stored pages on its own origin with them.
+    const head = [
+      'ETag',
+      etag,
+      'Cache-Control',
+      'public, max-age=31536000, immutable',
+      'Access-Control-Allow-Origin',
+      '*',
+      ...SAFETY,
+    ];
     if (matches(request.headers['if-none-match'], etag)) return void response.writeHead(304, head).end();
     response.writeHead(200, [
       'Content-Type',

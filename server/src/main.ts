@@ -1,7 +1,9 @@
 import { join } from 'node:path';
 import { createServer } from 'node:http';
+import { instant } from '@domatium/core/time';
 import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
 import { EventHub } from './events/index.js';
+import { firstLink } from './people/index.js';
 import { buildApp } from './http/app.js';
 import { openQueue } from './publishing/index.js';
 
@@ -17,13 +19,16 @@ const app = buildApp({
   hub,
   blobs: new BlobStore(settings.dataFolder),
   style: settings.style,
+  hasMail: settings.smtpUrl !== null,
   webFolder: join(import.meta.dirname, '../../web/dist/browser'),
 });
 app.set('trust proxy', false);
 const server = createServer({ maxHeaderSize: 16_384, requestTimeout: 30_000, headersTimeout: 10_000 }, app);
-server.listen(settings.appPort, '127.0.0.1', () =>
-  console.log(`ready: application on http://localhost:${settings.appPort}`),
-);
+const first = await firstLink(database, instant(Date.now()));
+server.listen(settings.appPort, '127.0.0.1', () => {
+  console.log(`ready: application on http://localhost:${settings.appPort}`);
+  if (first) console.log(`first: nobody works here yet. Begin at http://localhost:${settings.appPort}${first}`);
+});
 
 async function stop(): Promise<void> {
   const closed = new Promise((done) => server.close(done));

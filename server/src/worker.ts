@@ -1,5 +1,7 @@
 import { instant } from '@domatium/core/time';
 import { BlobStore, openDatabase, settingsOrExit } from '@domatium/storage';
+import { MailSender } from './mail/sender.js';
+import { remindOfDue } from './tasks/index.js';
 import { openQueue, PublishWorker, writeThemeFiles } from './publishing/index.js';
 
 /** Runs jobs: makes releases ready for visitors. */
@@ -14,9 +16,18 @@ const worker = new PublishWorker(
   settings.databaseUrl,
 );
 await worker.start();
+const clock = () => instant(Date.now());
+const { smtpUrl, mailFrom, databaseUrl } = settings;
+const sender = smtpUrl ? new MailSender(database, databaseUrl, smtpUrl, mailFrom, clock) : null;
+await sender?.start();
+const remind = () => void remindOfDue(database, clock()).catch((error: unknown) => console.error('reminders', error));
+const reminders = setInterval(remind, 5 * 60_000);
+remind();
 console.log('ready: worker');
 
 async function stop(): Promise<void> {
+  clearInterval(reminders);
+  await sender?.stop();
   await worker.stop();
   await boss.stop({ graceful: false, wait: false });
   await database.destroy();

@@ -66,6 +66,14 @@ export class BlobStore {
     );
   }
 
+  /** How many bytes a blob has, 0 where it is not here. */
+  async size(kind: BlobKind, hash: string): Promise<number> {
+    return stat(this.pathOf(kind, hash)).then(
+      ({ size }) => size,
+      () => 0,
+    );
+  }
+
   /** The bytes of a blob, or `null` where it is not here. */
   async read(kind: BlobKind, hash: string): Promise<Buffer | null> {
     return readFile(this.pathOf(kind, hash)).catch(() => null);

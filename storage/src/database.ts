@@ -1,8 +1,24 @@
 import knex, { type Knex } from 'knex';
 import * as first from './migrations/0001-first.js';
+import * as labels from './migrations/0002-labels.js';
+import * as bin from './migrations/0003-bin.js';
+import * as prepared from './migrations/0004-prepared.js';
+import * as tasks from './migrations/0005-tasks.js';
+import * as feeds from './migrations/0006-feeds.js';
+import * as people from './migrations/0007-people.js';
+import * as text from './migrations/0008-text.js';
 import { TYPES, type Query } from './query.js';
 
-const MIGRATIONS: Record<string, Knex.Migration> = { '0001-first': first };
+const MIGRATIONS: Record<string, Knex.Migration> = {
+  '0001-first': first,
+  '0002-labels': labels,
+  '0003-bin': bin,
+  '0004-prepared': prepared,
+  '0005-tasks': tasks,
+  '0006-feeds': feeds,
+  '0007-people': people,
+  '0008-text': text,
+};
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */
 export function openDatabase(url: string, options: { max?: number } = {}): Knex {

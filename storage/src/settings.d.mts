@@ -5,6 +5,13 @@ export interface Settings {
   readonly appPort: number;
   readonly edgePort: number;
   readonly databasePort: number;
+  /** Where the simulated outside world of the demo listens. */
+  readonly standinsPort: number;
+  /** Where the simulated mail server listens. */
+  readonly mailPort: number;
+  /** The mail server that is used, `null` where none is. */
+  readonly smtpUrl: string | null;
+  readonly mailFrom: string;
   readonly databaseUrl: string;
   /** Whether the database is one that our own commands bring up. */
   readonly isOwnDatabase: boolean;
@@ -19,7 +26,12 @@ export class SettingsError extends Error {
   readonly faults: readonly string[];
 }
 
-export const DEFAULT_PORTS: Readonly<Record<'DOMATIUM_APP_PORT' | 'DOMATIUM_EDGE_PORT' | 'DOMATIUM_DB_PORT', number>>;
+export const DEFAULT_PORTS: Readonly<
+  Record<
+    'DOMATIUM_APP_PORT' | 'DOMATIUM_EDGE_PORT' | 'DOMATIUM_DB_PORT' | 'DOMATIUM_STANDINS_PORT' | 'DOMATIUM_MAIL_PORT',
+    number
+  >
+>;
 
 /** Reads and checks the environment. Throws `SettingsError` naming every wrong value. */
 export function readSettings(environment: Readonly<Record<string, string | undefined>>): Settings;

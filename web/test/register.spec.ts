@@ -1,28 +1,32 @@
-import type { RegisterPage } from '@domatium/contracts';
 import { newPageBody, signInBody } from '@domatium/contracts';
-import { found, gatherMarks, hasState, marksOf, stateCounts } from '@domatium/core/register';
-import { instantOfWall, type Instant, type Interval } from '@domatium/core/time';
-import { defaultScale, fraction, monthsOn } from '../src/app/rail/scale';
+import type { RegisterRow } from '@domatium/core/register';
+import { DAY, instantOfWall, type Instant } from '@domatium/core/time';
+import { defaultScale, fraction, ticksOn } from '../src/app/rail/scale';
 import { drawWhen, whenWords } from '../src/app/register/when-drawing';
 import { errorsOf } from '../src/app/shared/forms';
 
 const zone = 'Europe/Oslo';
 const at = (local: string) => instantOfWall({ local, zone }) as Instant;
 const now = at('2026-11-25T09:00');
-const page = (id: number, name: string, ...periods: [string, string | null][]): RegisterPage => ({
+const page = (id: number, name: string, ...periods: [string, string | null][]): RegisterRow => ({
   id,
   name,
   role: 'ordinary',
   siteId: 1,
   host: 'marrowick.example',
   path: `/p${id}`,
-  campaignId: null,
+  siteName: 'Ferries',
+  campaign: null,
+  labels: [],
   owner: null,
   changedAt: 0,
   changedBy: null,
   version: 1,
   redirectsAfter: false,
-  daily: [],
+  binnedSince: null,
+  prepared: [],
+  tasks: null,
+  visits: 0,
   visitsBefore: 0,
   periods: periods.map(([from, until], index) => ({
     from: at(from),
@@ -39,35 +43,29 @@ const pages = [
 ];
 
 describe('the register', () => {
-  it('counts states that add up, with ending soon inside live', () => {
-    expect(stateCounts(pages, now)).toEqual({ all: 5, live: 2, coming: 1, ending: 1, ended: 1, draft: 1 });
-    // A revision that goes on directly is no end.
-    expect(hasState(pages[0] as RegisterPage, 'ending', now)).toBe(false);
-  });
-  it('finds by words, accents and case aside, in names and addresses', () => {
-    expect(found(pages, 'hestvaer').map(({ id }) => id)).toEqual([1]);
-    expect(found(pages, 'MARROWICK p3').map(({ id }) => id)).toEqual([3]);
-  });
   it('draws state as shape and says it in words', () => {
     const scale = defaultScale(now);
-    const kinds = (one: RegisterPage) =>
-      [...drawWhen(one, scale, now, zone).children].map(({ className }) => className);
+    const kinds = (one: RegisterRow) => [...drawWhen(one, scale, now, zone).children].map(({ className }) => className);
     expect(pages.map(kinds)).toEqual([['live'], ['ended'], ['coming open'], ['draft'], ['live']]);
-    expect(whenWords(pages[0] as RegisterPage, now, zone)).toBe('live since Sun 1 Nov, 09:00 to the end of Sun 20 Dec');
+    expect(whenWords(pages[0] as RegisterRow, now, zone)).toBe('live since Sun 1 Nov, 09:00 to the end of Sun 20 Dec');
     expect(fraction(scale, now)).toBeCloseTo(0.25);
-    expect(monthsOn(scale, zone).map(({ label }) => label)).toEqual(['Nov', 'Dec', 'Jan', 'Feb']);
+    expect(ticksOn(scale, zone).map(({ label }) => label)).toEqual(['Nov', 'Dec', 'Jan', 'Feb']);
   });
-  it('marks what goes live and comes off, and gathers marks that would touch, past and future apart', () => {
-    const marks = marksOf(pages, { from: at('2026-11-01T00:00'), until: null } as Interval);
-    expect(marks.map(({ kind, name }) => `${kind} ${name}`)).toEqual([
-      'off Ended',
-      'live Soon off',
-      'live Hestvær',
-      'off Soon off',
-      'live Coming',
-      'off Hestvær',
+  it('labels its ticks by what there is room for', () => {
+    const labels = (from: string, days: number) =>
+      ticksOn({ from: at(from), until: at(from) + days * DAY }, zone).map(({ label }) => label);
+    expect(labels('2026-11-25T22:00', 0.25)).toEqual(['22:00', '23:00', '26 Nov', '01:00', '02:00', '03:00']);
+    expect(labels('2026-11-25T00:00', 7)).toEqual([
+      '25 Nov',
+      '26 Nov',
+      '27 Nov',
+      '28 Nov',
+      '29 Nov',
+      '30 Nov',
+      '1 Dec',
     ]);
-    expect(gatherMarks(marks, 864e5, now).map((group) => group.marks.length)).toEqual([3, 1, 1, 1]);
+    expect(labels('2026-01-10T00:00', 730)).toEqual(['Apr', 'Jul', 'Oct', 'Jan 2027', 'Apr', 'Jul', 'Oct', 'Jan 2028']);
+    expect(labels('2022-06-01T00:00', 1825)).toEqual(['2023', '2024', '2025', '2026', '2027']);
   });
 });
 

@@ -1,8 +1,10 @@
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { AnswerInput, RegisterPage, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { RegisterRow } from '@domatium/core/register';
 import { instantOfWall, type Instant } from '@domatium/core/time';
+import { NEVER } from 'rxjs';
 import { RegisterService } from '../src/app/register/register.service';
 import { AnswerField } from '../src/app/releases/answer-field';
 import { ReleaseSheet } from '../src/app/releases/release-sheet';
@@ -14,20 +16,25 @@ import { PlaceService } from '../src/app/shell/place.service';
 const zone = 'Europe/Oslo';
 const at = (local: string) => instantOfWall({ local, zone }) as Instant;
 const now = at('2026-11-25T08:55');
-const page: RegisterPage = {
+const page: RegisterRow = {
   id: 7,
   name: 'Midwinter crossing',
   role: 'ordinary',
   siteId: 1,
   host: 'marrowick.example',
   path: '/midwinter',
-  campaignId: null,
+  siteName: 'Ferries',
+  campaign: null,
+  labels: [],
   owner: null,
   changedAt: 0,
   changedBy: null,
   version: 1,
   redirectsAfter: false,
-  daily: [],
+  binnedSince: null,
+  prepared: [],
+  tasks: null,
+  visits: 0,
   visitsBefore: 0,
   periods: [{ from: at('2026-11-12T09:00'), until: at('2026-12-21T00:00'), revision: 14 }],
 };
@@ -48,6 +55,8 @@ const preview: ReleasePreview = {
   findings: [],
   faults: [],
   pages: [offer],
+  lineCount: 1,
+  links: { redirect: 0, nowhere: 0 },
 };
 
 /** Answers previews and presses, and remembers them. */
@@ -74,10 +83,11 @@ beforeEach(() => {
   const register = {
     now: signal(now),
     zone: signal(zone),
-    byId: signal(new Map([[7, page]])),
-    pages: signal([page]),
-    register: signal(null),
+    page: (id: number) => (id === 7 ? page : null),
+    version: signal(1),
+    head: signal(null),
     portfolioId: signal(1),
+    events: NEVER,
   };
   TestBed.configureTestingModule({
     providers: [
@@ -228,15 +238,18 @@ describe('fields', () => {
       HTMLInputElement,
       HTMLInputElement,
     ];
-    expect([day.value, time.value]).toEqual(['2026-11-27', '09:00']);
+    expect([day.value, time.value]).toEqual(['Fri 27 Nov 2026', '09:00']);
     for (const [field, value] of [
-      [time, '10:30'],
-      [day, '2026-12-01'],
-      [day, ''],
+      [time, '1030'],
+      [day, '1 dec'],
+      [day, 'some day'],
+      [time, '25:00'],
+      [day, ' '],
     ] as const) {
       field.value = value;
       field.dispatchEvent(new Event('change'));
     }
-    expect(seen).toEqual(['2026-11-27T10:30', '2026-12-01T09:00', null]);
+    // What is no day or time is kept as it was typed, for the contracts to refuse.
+    expect(seen).toEqual(['2026-11-27T10:30', '2026-12-01T09:00', 'some dayT09:00', '2026-11-27T25:00', null]);
   });
 });

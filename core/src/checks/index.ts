@@ -1,5 +1,6 @@
 import { firstHeading } from './first-heading.js';
 import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
+import { forms } from './forms.js';
 import { links } from './links.js';
 import { pictureDescription } from './picture-description.js';
 import { title } from './title.js';
@@ -9,7 +10,7 @@ export * from './finding.js';
 export { redirects as redirectFindingsOf, type RedirectCheckInput } from './redirects.js';
 
 /** Checks of the document alone: they run in the editor too. */
-export const documentChecks: readonly DocumentCheck[] = [title, firstHeading, pictureDescription];
+export const documentChecks: readonly DocumentCheck[] = [title, firstHeading, pictureDescription, forms];
 /** Checks of a document in its plan. */
 export const planChecks: readonly Check[] = [links];
 

@@ -3,6 +3,8 @@ export * from './types.js';
 export * from './claims.js';
 export * from './paint.js';
 export * from './move.js';
+export * from './shift.js';
+export * from './coverage.js';
 export * from './undo.js';
 export * from './state.js';
 export * from './difference.js';

@@ -1,5 +1,5 @@
 import { DateTime, IANAZone } from 'luxon';
-import { instant, type Instant } from './instant.js';
+import { instant, later, type Instant } from './instant.js';
 
 /** A wall-clock time a person chose, `YYYY-MM-DDTHH:mm`, in an IANA zone. */
 export interface WallTime {
@@ -50,4 +50,15 @@ export function dayOf(at: Instant, zone: string): string {
 export function startOfDay(at: Instant, zone: string, days = 0): Instant {
   const day = DateTime.fromMillis(at, { zone }).startOf('day').plus({ days }).toFormat('yyyy-MM-dd');
   return instantOfWall({ local: `${day}T00:00`, zone }) ?? at;
+}
+
+/** The same time of day so many days later in a zone; days have 23 to 25 hours where clocks change. */
+export function daysLater(at: Instant, days: number, zone: string): Instant {
+  const wall = wallOf(at, zone);
+  const [year = 0, month = 1, day = 1] = wall.slice(0, 10).split('-').map(Number);
+  const date = new Date(Date.UTC(year, month - 1, day + days)).toISOString().slice(0, 10);
+  const moved = instantOfWall({ local: `${date}T${wall.slice(11, 16)}`, zone });
+  if (moved === null) throw new RangeError(`No such day: ${date}`);
+  // Seconds and their parts, which an instant that was decided *now* has, stay.
+  return later(moved, at % 60_000);
 }

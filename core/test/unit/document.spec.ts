@@ -4,6 +4,7 @@ import { BLOCK_TYPES, blockTypes } from '../../src/blocks/index.js';
 import { documentFindingsOf } from '../../src/checks/index.js';
 import {
   applyEdit,
+  differencesOf,
   documentFromJSON,
   linksOf,
   newBlock,
@@ -201,6 +202,43 @@ describe('documents', () => {
   });
 });
 
+describe('two states of a page', () => {
+  const block = (id: string, heading = id) => newBlock('opening', id, { heading });
+  const state = (...blocks: PageDocument['blocks'][number][]) => ({
+    metadata: { title: 't', description: '' },
+    blocks,
+  });
+  const differs = (first: PageDocument, second: PageDocument) => {
+    const { blocks, isMetadataChanged, isReordered } = differencesOf(first, second);
+    return [
+      ...blocks.map(({ block: { id }, how }) => `${id} ${how}`),
+      ...(isMetadataChanged ? ['metadata'] : []),
+      ...(isReordered ? ['order'] : []),
+    ];
+  };
+  it('differ where a block is another, missing or new, in their order, or in their metadata', () => {
+    const base = state(block('a'), block('b'), block('c'));
+    expect(differs(base, base)).toEqual([]);
+    expect(differs(base, state(block('a'), block('b', 'x'), block('d')))).toEqual([
+      'b changed',
+      'c only-in-first',
+      'd only-in-second',
+    ]);
+    expect(differs(base, state(block('b'), block('a'), block('c')))).toEqual(['order']);
+    expect(differs(base, { ...base, metadata: { title: 'u', description: '' } })).toEqual(['metadata']);
+  });
+  it('differ the same way seen from the other side', () => {
+    fc.assert(
+      fc.property(document, document, (a, b) => {
+        const there = differencesOf(a, b).blocks.map(({ block: { id } }) => id);
+        const back = differencesOf(b, a).blocks.map(({ block: { id } }) => id);
+        expect(there.sort()).toEqual(back.sort());
+        expect(differencesOf(a, a)).toEqual({ blocks: [], isMetadataChanged: false, isReordered: false });
+      }),
+    );
+  });
+});
+
 describe('rendering', () => {
   it('lets no markup through from any field of any block', () => {
     fc.assert(
@@ -210,7 +248,7 @@ describe('rendering', () => {
         // Every tag and attribute is of our own making.
         for (const tag of html.match(/<[^>]*>/g) ?? [])
           expect(tag).toMatch(
-            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
+            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span|form|label|input|button)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
           );
       }),
       { numRuns: 400 },

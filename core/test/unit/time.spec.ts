@@ -8,6 +8,9 @@ import {
   writeEnd,
   type Instant,
   type Interval,
+  parseDay,
+  parseTime,
+  writeDay,
 } from '../../src/time/index.js';
 
 const iso = (local: string, zone: string) => {
@@ -62,5 +65,46 @@ describe('intervals', () => {
         for (let t = 0; t < 40; t++) expect(parts.some((part) => has(part, t))).toBe(has(a, t) && !has(b, t));
       }),
     );
+  });
+});
+
+describe('days and times as people write them', () => {
+  const today = '2026-11-25';
+  it.each([
+    ['2026-12-01', '2026-12-01'],
+    ['1 Dec', '2026-12-01'],
+    ['Tue 1 Dec 2026', '2026-12-01'],
+    ['tuesday 1. december', '2026-12-01'],
+    ['1.12.2026', '2026-12-01'],
+    ['1/12', '2026-12-01'],
+    ['25 Nov', '2026-11-25'],
+    ['24 nov', '2027-11-24'],
+    ['29 Feb', '2028-02-29'],
+    ['29 Feb 2027', null],
+    ['31.4.2026', null],
+    ['2026-13-01', null],
+    ['tomorrow', null],
+    ['', null],
+  ])('%s', (typed, day) => expect(parseDay(typed, today)).toBe(day));
+  it('are read back from how they are written', () => {
+    fc.assert(
+      fc.property(fc.date({ min: new Date(0), max: new Date(4e12), noInvalidDate: true }), (date) => {
+        const day = date.toISOString().slice(0, 10);
+        expect(parseDay(writeDay(day), today)).toBe(day);
+      }),
+    );
+    expect(writeDay('2026-12-01')).toBe('Tue 1 Dec 2026');
+    expect(writeDay('some day')).toBe('some day');
+  });
+  it('take times with and without a colon', () => {
+    expect(['9', '9:30', '0930', '9.30', '23h', '00:00'].map(parseTime)).toEqual([
+      '09:00',
+      '09:30',
+      '09:30',
+      '09:30',
+      '23:00',
+      '00:00',
+    ]);
+    expect(['24:00', '9:60', 'noon', '', '12345'].map(parseTime)).toEqual([null, null, null, null, null]);
   });
 });

@@ -5,10 +5,15 @@ import { documentFromJSON, picturesOf } from '@domatium/core/document';
 import { isThemeKey } from '@domatium/core/theme';
 import { demoPictures, demoScenario, randomFrom, seedOf, type DemoIds } from '../../src/index.js';
 
-const scenario = demoScenario();
+const scenario = demoScenario('https://lists.example/join');
 const pictures = new Set(demoPictures().map(({ key }) => key));
 let blocks = 0;
-const ids: DemoIds = { page: () => 1, picture: (key) => (pictures.has(key) ? 1 : 0), block: () => `block${blocks++}` };
+const ids: DemoIds = {
+  page: () => 1,
+  picture: (key) => (pictures.has(key) ? 1 : 0),
+  block: () => `block${blocks++}`,
+  listService: () => 'https://lists.example/join',
+};
 const minutes = ({ day, time }: { day: number; time: string }) =>
   day * 1440 + Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
 
@@ -26,7 +31,9 @@ describe('the demo scenario', () => {
   });
   it('is the same every time it is made', () => {
     const plain = () =>
-      JSON.stringify(demoScenario(), (_, value: unknown) => (typeof value === 'function' ? 'document' : value));
+      JSON.stringify(demoScenario('https://lists.example/join'), (_, value: unknown) =>
+        typeof value === 'function' ? 'document' : value,
+      );
     expect(plain()).toBe(plain());
     expect(demoPictures()).toEqual(demoPictures());
     const random = randomFrom(seedOf('x'));

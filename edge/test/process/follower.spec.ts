@@ -149,6 +149,11 @@ describe('a client that is too slow', () => {
     const slow = connect(port, '127.0.0.1', () =>
       slow.write('GET / HTTP/1.1\r\nHost: one.example.localhost\r\nX-Slow: '),
     );
+    const idle = connect(port, '127.0.0.1', () => idle.write('GET /healthz HTTP/1.1\r\nHost: a.localhost\r\n\r\n'));
+    let answered = 0;
+    const left = new Promise<number>((done) =>
+      idle.once('data', () => (answered = Date.now())).once('close', () => done(Date.now() - answered)),
+    );
     const drip = setInterval(() => slow.write('x'), 500);
     const closed = new Promise<string>((done) => {
       let text = '';
@@ -159,6 +164,9 @@ describe('a client that is too slow', () => {
     expect(await closed).toContain('408 Request Timeout');
     expect(Date.now() - began).toBeLessThan(14_000);
     clearInterval(drip);
+    // One that asks nothing more is let go too, though later.
+    const idleFor = await left;
+    expect([answered > 0, idleFor > 20_000, idleFor < 45_000]).toEqual([true, true, true]);
     await edge.stop();
   });
 });

@@ -1,13 +1,13 @@
 import type { PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
-import { dateOf, type Db } from './context.js';
+import { dateOf, insertRows, type Db } from './context.js';
 
 export interface AuditEntry {
   readonly portfolioId: PortfolioId;
   readonly at: Instant;
   readonly accountId: number | null;
   readonly act: string;
-  readonly object: 'page' | 'draft' | 'release';
+  readonly object: 'page' | 'draft' | 'release' | 'prepared' | 'campaign' | 'task' | 'people';
   readonly objectId: number;
   readonly before?: unknown;
   readonly after?: unknown;
@@ -15,16 +15,20 @@ export interface AuditEntry {
 }
 
 /** One row for every change, written in its transaction. */
-export async function writeAudit(trx: Db, entry: AuditEntry): Promise<void> {
-  await trx('audit').insert({
-    portfolio_id: entry.portfolioId,
-    at: dateOf(entry.at),
-    account_id: entry.accountId,
-    act: entry.act,
-    object: entry.object,
-    object_id: entry.objectId,
-    before: entry.before === undefined ? null : JSON.stringify(entry.before),
-    after: entry.after === undefined ? null : JSON.stringify(entry.after),
-    release_id: entry.releaseId ?? null,
-  });
+export async function writeAudit(trx: Db, ...entries: readonly AuditEntry[]): Promise<void> {
+  await insertRows(
+    trx,
+    'audit',
+    entries.map((entry) => ({
+      portfolio_id: entry.portfolioId,
+      at: dateOf(entry.at),
+      account_id: entry.accountId,
+      act: entry.act,
+      object: entry.object,
+      object_id: entry.objectId,
+      before: entry.before === undefined ? null : JSON.stringify(entry.before),
+      after: entry.after === undefined ? null : JSON.stringify(entry.after),
+      release_id: entry.releaseId ?? null,
+    })),
+  );
 }

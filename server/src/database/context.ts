@@ -14,6 +14,22 @@ export interface Context {
   readonly clock: () => Instant;
   readonly account: AccountId | null;
   readonly style: AddressStyle;
+  /**
+   * Called between the steps of long work, as far as it has come (0 to 1): passes that on to the person, lets other
+   * requests have their turn, and throws `CancelledError` where the person no longer wants it.
+   */
+  readonly step?: (share: number) => Promise<void>;
+}
+
+/** The person cancelled before anything was decided: the transaction is rolled back, nothing has changed. */
+export class CancelledError extends Error {}
+
+const ROWS_AT_A_TIME = 1000;
+
+/** Inserts any number of rows; PostgreSQL takes at most 65,535 parameters in one statement. */
+export async function insertRows(trx: Db, table: string, rows: readonly object[]): Promise<void> {
+  for (let first = 0; first < rows.length; first += ROWS_AT_A_TIME)
+    await trx(table).insert(rows.slice(first, first + ROWS_AT_A_TIME));
 }
 
 const RETRIED = new Set(['40P01', '40001']);

@@ -4,10 +4,14 @@ import pg from 'pg';
 /** Something that changed in a portfolio, as the browser hears of it. */
 export interface PortfolioEvent {
   readonly portfolioId: number;
-  readonly kind: 'released' | 'out' | 'failed' | 'draft' | 'page';
+  readonly kind:
+    'released' | 'out' | 'failed' | 'draft' | 'page' | 'prepared' | 'campaign' | 'task' | 'people' | 'progress';
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;
+  /** Work that somebody waits for, by the name they gave it, and how far it has come (0 to 1). */
+  readonly work?: string;
+  readonly share?: number;
 }
 
 export const EVENTS_CHANNEL = 'domatium_events';

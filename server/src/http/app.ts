@@ -8,14 +8,23 @@ import compression from 'compression';
 import express, { Router, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
-import { rowsOf, type Context } from '../database/context.js';
+import { CancelledError, rowsOf, type Context } from '../database/context.js';
 import type { EventHub } from '../events/index.js';
 import { routes as pages } from '../pages/routes.js';
 import { routes as pictures } from '../pictures/routes.js';
+import { routes as campaigns } from '../campaigns/routes.js';
+import { routes as copies } from '../copies/routes.js';
+import { routes as people } from '../people/routes.js';
+import { routes as prepared } from '../prepared/routes.js';
 import { routes as register } from '../register/routes.js';
+import { routes as retirement } from '../retirement/routes.js';
 import { routes as releases } from '../releases/routes.js';
 import { whoIs } from '../sessions/index.js';
 import { routes as sessions } from '../sessions/routes.js';
+import { routes as tasks } from '../tasks/routes.js';
+import { routes as views } from '../views/routes.js';
+import { routes as imports } from '../imports/routes.js';
+import { routes as speed } from '../speed/routes.js';
 import { routes as drafts } from '../drafts/routes.js';
 import { routes as events } from '../events/routes.js';
 import { refuseForgery, tokenOf } from './forgery.js';
@@ -30,6 +39,8 @@ export interface AppParts {
   /** The built web application; absent in tests of the API. */
   readonly webFolder?: string;
   readonly clock?: () => Instant;
+  /** Whether mail goes out; invitations are handed over by hand where it does not. */
+  readonly hasMail?: boolean;
 }
 
 /** What a feature's `routes.ts` gets to put its endpoints on. */
@@ -37,6 +48,7 @@ export interface Features {
   readonly on: <P, Q, B, R>(endpoint: Endpoint<P, Q, B, R>, handler: Handler<Endpoint<P, Q, B, R>>) => void;
   readonly blobs: BlobStore;
   readonly hub: EventHub;
+  readonly hasMail: boolean;
 }
 
 const MAX_DEPTH = 60;
@@ -98,14 +110,34 @@ export function buildApp(parts: AppParts): express.Express {
       mount(router, endpoint as unknown as Endpoint, prepare, handler as unknown as Handler<Endpoint>),
     blobs: parts.blobs,
     hub: parts.hub,
+    hasMail: parts.hasMail ?? false,
   };
-  for (const routes of [sessions, register, pages, drafts, pictures, releases, events]) routes(features);
+  for (const routes of [
+    sessions,
+    register,
+    pages,
+    drafts,
+    pictures,
+    releases,
+    prepared,
+    copies,
+    campaigns,
+    tasks,
+    views,
+    imports,
+    people,
+    speed,
+    retirement,
+    events,
+  ])
+    routes(features);
   app.use(router);
   app.use('/api', () => {
     throw new NotFoundError('endpoint');
   });
   if (parts.webFolder && existsSync(parts.webFolder)) serveWeb(app, parts.webFolder);
   app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
+    if (error instanceof CancelledError) return void response.destroy();
     const problem = problemOf(error);
     if (problem.status === 500) console.error(`${request.method} ${request.path}`, error);
     if (response.headersSent) return next(error);

@@ -11,7 +11,8 @@ import {
 import type { PortfolioId } from '@domatium/core/plan';
 import type { Request, Response, Router } from 'express';
 import { ValidationError, type Schema } from 'yup';
-import type { Context } from '../database/context.js';
+import { CancelledError, type Context } from '../database/context.js';
+import { notifyEvent } from '../events/index.js';
 import { InvalidError, NotFoundError, ProblemError } from './problem.js';
 import type { SignedIn } from '../sessions/index.js';
 
@@ -54,7 +55,7 @@ export function mount<E extends Endpoint>(
     const query = endpoint.query ? await validated(endpoint.query, request.query, 'query') : undefined;
     const body = endpoint.body ? await validated(endpoint.body, request.body as unknown, 'body') : undefined;
     const answer = await handler({
-      context,
+      context: { ...context, step: stepsOf(request, response, context, portfolioId) },
       signedIn,
       role,
       portfolioId,
@@ -66,6 +67,24 @@ export function mount<E extends Endpoint>(
     } as unknown as Call<E>);
     if (endpoint.answers === 'json') response.json(answer);
   });
+}
+
+/** Told of no more often than this; and at least so often do others get their turn. */
+const PROGRESS_PAUSE = 120;
+
+/** Progress of a request under the name its header `X-Work` gives it; a connection that was closed cancels it. */
+function stepsOf(request: Request, response: Response, context: Context, portfolioId: number): Context['step'] {
+  const work = request.get('x-work')?.slice(0, 100);
+  let isClosed = false;
+  let last = 0;
+  response.on('close', () => (isClosed = !response.writableFinished));
+  return async (share) => {
+    await new Promise((done) => setImmediate(done));
+    if (isClosed) throw new CancelledError('The person cancelled');
+    if (!work || !portfolioId || Date.now() - last < PROGRESS_PAUSE) return;
+    last = Date.now();
+    await notifyEvent(context.database, { portfolioId, kind: 'progress', work, share, by: context.account });
+  };
 }
 
 /** The role in a portfolio; one that is not the caller's does not exist for them. */

@@ -59,6 +59,9 @@ const UNAVAILABLE = new Set([
   '53300',
 ]);
 
+/** PostgreSQL's codes for a character that no text of it can hold. */
+const UNSTORABLE = new Set(['22021', '22P05']);
+
 /** Whether an error says that the database can't be reached just now. */
 export function isUnavailable(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
@@ -82,7 +85,11 @@ export function problemOf(error: unknown): Problem {
       'The database can’t be reached',
       'Nothing is lost. Try again in a moment; what you typed is kept.',
     ).toProblem();
-  const { type, status } = error as { type?: string; status?: number };
+  const { type, status, code } = error as { type?: string; status?: number; code?: string };
+  if (code !== undefined && UNSTORABLE.has(code))
+    return new InvalidError([
+      { path: 'body', message: 'A text holds a character that can’t be kept (U+0000). Take it out.' },
+    ]).toProblem();
   if (type === 'entity.too.large')
     return new ProblemError(413, 'Too large', 'That is more than can be sent at once: at most 2 MB.').toProblem();
   if (status !== undefined && status >= 400 && status < 500)

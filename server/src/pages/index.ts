@@ -1,1 +1,2 @@
-export { makePage } from './service.js';
+export { addressCheck, makePage } from './service.js';
+export { pageName, saveLabels } from './store.js';

@@ -31,6 +31,7 @@ import {
 import { draftStates } from '../releases/store.js';
 import { dailyVisits } from '../visits/index.js';
 import * as store from './store.js';
+import * as templates from './templates.js';
 
 const newBlockId = () => randomBytes(6).toString('hex');
 
@@ -38,7 +39,9 @@ const newBlockId = () => randomBytes(6).toString('hex');
 export async function newPage(context: Context, portfolioId: PortfolioId, body: NewPageBody): Promise<{ id: number }> {
   const checked = checkTypedPath(body.path);
   if (!checked.ok) throw new InvalidError([{ path: 'path', message: checked.why }]);
-  const document = startDocument(body.start, body.name, newBlockId);
+  const document = body.templateId
+    ? await templates.documentOfTemplate(context, portfolioId, body.templateId)
+    : startDocument(body.start, body.name, newBlockId);
   return {
     id: await makePage(context, portfolioId, {
       name: body.name,
@@ -46,6 +49,7 @@ export async function newPage(context: Context, portfolioId: PortfolioId, body: 
       document,
       siteId: body.siteId,
       path: checked.path,
+      templateId: body.templateId ?? null,
     }),
   };
 }
@@ -110,8 +114,13 @@ export async function rename(
   });
 }
 
-/** What visitors of the page's address get, over time, and all that hangs together with the page. */
-export async function sheet(context: Context, portfolioId: PortfolioId, pageId: PageId): Promise<PageSheet> {
+/** What visitors of the page's address get, over time, and all that hangs together with the page, seen at a moment. */
+export async function sheet(
+  context: Context,
+  portfolioId: PortfolioId,
+  pageId: PageId,
+  at: Instant = context.now,
+): Promise<PageSheet> {
   const { now } = context;
   return inTransaction(
     context.database,
@@ -120,17 +129,17 @@ export async function sheet(context: Context, portfolioId: PortfolioId, pageId: 
       const [draft] = await draftStates(db, portfolioId, [pageId]);
       if (!page || !draft) throw new NotFoundError();
       const zone = await zoneOf(db, portfolioId);
-      const document = await shownDocument(db, portfolioId, pageId, now, draft.document);
+      const document = await shownDocument(db, portfolioId, pageId, at, draft.document);
       const targets = [
         ...new Set(linksOf(document).flatMap(({ value }) => (value.kind === 'page' ? [value.pageId] : []))),
       ];
-      const referrers = (await referrersOf(db, [pageId], now))
+      const referrers = (await referrersOf(db, [pageId], at))
         .map(({ referrer }) => referrer)
         .filter((id) => id !== pageId);
       const around = await neighbourhoodOf(db, portfolioId, [pageId, ...targets, ...referrers]);
       const plan = around.plans.get(pageId);
-      const place = plan && addressAt(plan, now, around.siteAddresses);
-      const placement = plan?.placements.find(({ during }) => contains(during, now));
+      const place = plan && addressAt(plan, at, around.siteAddresses);
+      const placement = plan?.placements.find(({ during }) => contains(during, at));
       if (!plan || !place || !placement) throw new NotFoundError();
       const routes = tableOf(around);
       const host = around.hosts.get(place.hostId) ?? '';
@@ -154,15 +163,18 @@ export async function sheet(context: Context, portfolioId: PortfolioId, pageId: 
         siteName: sites[0]?.name ?? '',
         host,
         path: place.path,
-        now,
+        now: at,
         draftVersion: row?.version ?? 1,
         draftDiffers: !draft.is_same,
         latestRevision: draft.latest_number,
         campaign: page.campaign,
         owner: page.owner,
-        lines: linesAt(routes, { host, path: place.path }, pageId, now, nameOf, (id) => numbers.get(id) ?? 0),
+        bin: await store.binStay(db, pageId, at),
+        template: page.template_id === null ? null : { id: page.template_id, name: page.template_name ?? '' },
+        isTemplate: page.is_template,
+        lines: linesAt(routes, { host, path: place.path }, pageId, at, nameOf, (id) => numbers.get(id) ?? 0),
         moves: plan.placements
-          .filter(({ during }) => during.from > now)
+          .filter(({ during }) => during.from > at)
           .flatMap(({ during }) => {
             const next = addressAt(plan, during.from, around.siteAddresses);
             return next ? [{ at: during.from, host: around.hosts.get(next.hostId) ?? '', path: next.path }] : [];
@@ -171,12 +183,12 @@ export async function sheet(context: Context, portfolioId: PortfolioId, pageId: 
         linksTo: targets.map((target): PageLink => ({
           pageId: target,
           name: nameOf(target),
-          note: linkNote(routes, target, { from: now, until: null }, zone, now, false),
+          note: linkNote(routes, target, { from: at, until: null }, zone, at, false),
         })),
         linkedFrom: referrers.map((referrer): PageLink => ({
           pageId: referrer,
           name: nameOf(referrer),
-          note: inboundNote(routes, around.plans.get(referrer)?.periods ?? [], pageId, zone, now),
+          note: inboundNote(routes, around.plans.get(referrer)?.periods ?? [], pageId, zone, at),
         })),
       };
     },
@@ -184,7 +196,7 @@ export async function sheet(context: Context, portfolioId: PortfolioId, pageId: 
   );
 }
 
-/** What a page says now: its live revision, or its draft. */
+/** What a page says at a moment: its live revision, or its draft. */
 async function shownDocument(
   db: Db,
   portfolioId: PortfolioId,

@@ -1,5 +1,6 @@
 import {
   claimsOf,
+  groupBy,
   pageAddressesOf,
   type Claim,
   type HostId,
@@ -114,14 +115,14 @@ export function placesOf({ plans, siteAddresses }: Neighbourhood): PageAddress[]
 /** Routes without artifacts, to ask what visitors would get. */
 export function tableOf(neighbourhood: Neighbourhood): RouteTable {
   const { hosts, siteAddresses } = neighbourhood;
-  const claims = claimsOfNeighbourhood(neighbourhood);
-  const places = placesOf(neighbourhood);
+  const claims = groupBy(claimsOfNeighbourhood(neighbourhood), ({ hostId }) => hostId);
+  const places = groupBy(placesOf(neighbourhood), ({ hostId }) => hostId);
   return compile(
     [...hosts].map(([hostId, host]): HostRoutes => ({
       host,
       version: 0,
-      routes: claims.filter((claim) => claim.hostId === hostId).map(routeOfClaim),
-      pages: places.filter((place) => place.hostId === hostId),
+      routes: (claims.get(hostId) ?? []).map(routeOfClaim),
+      pages: places.get(hostId) ?? [],
       sites: siteAddresses
         .filter((address) => address.hostId === hostId)
         .flatMap((address) => siteRoutes(address, siteAddresses, hosts)),

@@ -17,7 +17,7 @@ import {
 } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { answerOfRow, rowOfAnswer, type AnswerRow } from '@domatium/storage';
-import { dateOf, rowsOf, type Db } from '../database/context.js';
+import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 
 interface During {
   readonly from_at: Instant;
@@ -137,35 +137,45 @@ export async function takeIds(db: Db, count: number): Promise<IdSource> {
   };
 }
 
-/** Writes what differs between two plans of a page. The guards refuse whatever would change the past. */
-export async function savePlan(
+/** Writes what differs between plans of pages before and after. The guards refuse whatever would change the past. */
+export async function savePlans(
   trx: Db,
   portfolioId: PortfolioId,
   releaseId: number | null,
-  old: PagePlan,
-  next: PagePlan,
+  pairs: readonly { readonly before: PagePlan; readonly after: PagePlan }[],
 ): Promise<void> {
-  await saveRows(trx, 'placement', old.placements, next.placements, ({ id, pageId, siteId, path, during }) => ({
-    id,
-    portfolio_id: portfolioId,
-    page_id: pageId,
-    site_id: siteId,
-    path,
-    ...columnsOf(during),
-  }));
-  await saveRows(trx, 'period', old.periods, next.periods, ({ id, pageId, revisionId, during }) => ({
-    id,
-    portfolio_id: portfolioId,
-    page_id: pageId,
-    revision_id: revisionId,
-    release_id: releaseId,
-    ...columnsOf(during),
-  }));
+  const rowsOfAll = <Row>(read: (plan: PagePlan) => readonly Row[]) =>
+    [pairs.flatMap(({ before }) => read(before)), pairs.flatMap(({ after }) => read(after))] as const;
+  await saveRows(
+    trx,
+    'placement',
+    rowsOfAll(({ placements }) => placements),
+    ({ id, pageId, siteId, path, during }) => ({
+      id,
+      portfolio_id: portfolioId,
+      page_id: pageId,
+      site_id: siteId,
+      path,
+      ...columnsOf(during),
+    }),
+  );
+  await saveRows(
+    trx,
+    'period',
+    rowsOfAll(({ periods }) => periods),
+    ({ id, pageId, revisionId, during }) => ({
+      id,
+      portfolio_id: portfolioId,
+      page_id: pageId,
+      revision_id: revisionId,
+      release_id: releaseId,
+      ...columnsOf(during),
+    }),
+  );
   await saveRows(
     trx,
     'after_answer',
-    old.answers,
-    next.answers,
+    rowsOfAll(({ answers }) => answers),
     ({ id, kind, pageId, hostId, path, rank, order, during, answer }) => ({
       id,
       portfolio_id: portfolioId,
@@ -188,27 +198,44 @@ const columnsOf = (during: { from: Instant; until: Instant | null }) => ({
 
 async function saveRows<
   Row extends { readonly id: PlanRowId; readonly during: { from: Instant; until: Instant | null } },
->(trx: Db, table: string, old: readonly Row[], next: readonly Row[], columns: (row: Row) => object): Promise<void> {
+>(
+  trx: Db,
+  table: string,
+  [old, next]: readonly [readonly Row[], readonly Row[]],
+  columns: (row: Row) => object,
+): Promise<void> {
   const known = new Map(old.map((row) => [row.id, row]));
   const kept = new Set(next.map(({ id }) => id));
   const changed = (row: Row, was: Row) =>
     canonical({ ...row, during: null }) !== canonical({ ...was, during: null }) || row.during.from !== was.during.from;
-  const gone = old.filter(({ id }) => !kept.has(id)).map(({ id }) => id);
   const replaced = next.filter((row) => {
     const was = known.get(row.id);
     return was && changed(row, was);
   });
-  const removed = [...gone, ...replaced.map(({ id }) => id)];
-  if (removed.length) await trx(table).whereIn('id', removed).delete();
-  for (const row of next) {
-    const was = known.get(row.id);
-    if (was && !replaced.includes(row) && was.during.until !== row.during.until)
-      await trx(table)
-        .where({ id: row.id })
-        .update({ until_at: dateOf(row.during.until) });
-  }
-  const added = [...next.filter(({ id }) => !known.has(id)), ...replaced];
-  if (added.length) await trx(table).insert(added.map(columns));
+  const renewed = new Set(replaced.map(({ id }) => id));
+  const removed = [...old.filter(({ id }) => !kept.has(id)).map(({ id }) => id), ...renewed];
+  if (removed.length) await trx.raw('DELETE FROM ?? WHERE id = ANY(?)', [table, removed]);
+  await saveEnds(
+    trx,
+    table,
+    next.filter(({ id, during }) => {
+      const was = known.get(id);
+      return was && !renewed.has(id) && was.during.until !== during.until;
+    }),
+  );
+  await insertRows(trx, table, [...next.filter(({ id }) => !known.has(id)), ...replaced].map(columns));
+}
+
+async function saveEnds(
+  trx: Db,
+  table: string,
+  rows: readonly { readonly id: number; readonly during: { readonly until: Instant | null } }[],
+): Promise<void> {
+  if (!rows.length) return;
+  await trx.raw(
+    'UPDATE ?? t SET until_at = e.until_at FROM unnest(?::bigint[], ?::timestamptz[]) AS e (id, until_at) WHERE t.id = e.id',
+    [table, rows.map(({ id }) => id), rows.map(({ during }) => dateOf(during.until))] as never,
+  );
 }
 
 export type StoredClaim = Claim & { readonly id: number };
@@ -291,23 +318,17 @@ export async function saveClaims(
   derived: readonly Claim[],
 ): Promise<void> {
   const { removed, added, ended } = claimDifference(stored, derived);
-  if (removed.length)
-    await trx('claim')
-      .whereIn(
-        'id',
-        removed.map(({ id }) => id),
-      )
-      .delete();
-  for (const {
-    stored: { id },
-    claim,
-  } of ended)
-    await trx('claim')
-      .where({ id })
-      .update({ until_at: dateOf(claim.during.until) });
+  if (removed.length) await trx.raw('DELETE FROM claim WHERE id = ANY(?)', [removed.map(({ id }) => id)]);
+  await saveEnds(
+    trx,
+    'claim',
+    ended.map(({ stored: { id }, claim }) => ({ id, during: claim.during })),
+  );
   if (!added.length) return;
   const ids = await addressIds(trx, added);
-  await trx('claim').insert(
+  await insertRows(
+    trx,
+    'claim',
     added.map((claim) => ({
       portfolio_id: portfolioId,
       address_id: ids.get(`${claim.hostId} ${claim.path}`),

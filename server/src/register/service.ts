@@ -1,58 +1,126 @@
 import type { Register } from '@domatium/contracts';
-import { joinPath } from '@domatium/core/address';
-import { groupBy, type PortfolioId } from '@domatium/core/plan';
-import { DAY, later } from '@domatium/core/time';
-import { inTransaction, type Context } from '../database/context.js';
+import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
+import {
+  columnsOf,
+  PAGE_ROLES,
+  type RegisterEntry,
+  type RegisterLists,
+  type RegisterSite,
+} from '@domatium/core/register';
+import { DAY, instantOfWall, later } from '@domatium/core/time';
+import { inTransaction, type Context, type Db } from '../database/context.js';
 import { zoneOf } from '../releases/index.js';
-import { dailyVisits } from '../visits/index.js';
+import { dailyVisits, visitSums } from '../visits/index.js';
 import * as store from './store.js';
 
 const SHOWN_DAYS = 30;
 
-/** The whole portfolio, over time, as one consistent reading. */
-export async function register({ database, now }: Context, portfolioId: PortfolioId): Promise<Register> {
+/** The whole portfolio over time, or some of its pages, as one consistent reading. */
+export async function register(
+  { database, now }: Context,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null = null,
+): Promise<Register> {
   return inTransaction(
     database,
     async (db) => {
+      const lists = await listsOf(db, portfolioId);
       const zone = await zoneOf(db, portfolioId);
-      const sites = await store.sitesAt(db, portfolioId, now);
-      const pages = await store.pagesAt(db, portfolioId, now);
-      const periods = groupBy(await store.periodsOf(db, portfolioId), ({ page_id }) => page_id);
-      const redirecting = await store.pagesRedirectingAfter(db, portfolioId);
-      const visits = await dailyVisits(db, portfolioId, null, zone, now, 2 * SHOWN_DAYS);
-      const bySite = new Map(sites.map((site) => [site.id, site]));
+      const pages = await store.pagesOf(db, portfolioId, pageIds);
+      const periods = groupBy(await store.periodsOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
+      const placements = groupBy(await store.placementsOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
+      const labels = groupBy(await store.labelsOfPages(db, portfolioId, pageIds), ({ page_id }) => page_id);
+      const stays = groupBy(await store.binStaysOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
+      const prepared = groupBy(await store.preparedStretches(db, portfolioId, pageIds), ({ page_id }) => page_id);
+      const tasks = new Map((await store.openTasks(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
+      const redirecting = await store.pagesRedirectingAfter(db, portfolioId, pageIds);
+      const visits = await visitSums(db, portfolioId, pageIds, zone, now, SHOWN_DAYS);
+      const place = placesIn(lists);
+      const entries = pages.map((page): RegisterEntry => {
+        const task = tasks.get(page.id);
+        const { visits: current = 0, before = 0, last = 0 } = visits.get(page.id) ?? {};
+        return {
+          id: page.id,
+          name: page.name,
+          role: PAGE_ROLES.find((role) => role === page.role) ?? 'ordinary',
+          version: page.version,
+          placements: (placements.get(page.id) ?? []).map(({ from, until, site_id, path }) => ({
+            from,
+            until,
+            site: place.site(site_id),
+            path,
+          })),
+          campaign: place.campaign(page.campaign_id),
+          owner: place.person(page.owner_id),
+          changedBy: place.person(page.changed_by),
+          changedAt: page.changed_at,
+          labels: (labels.get(page.id) ?? []).map(({ name }) => lists.labels.indexOf(name)),
+          redirectsAfter: redirecting.has(page.id),
+          tasks: task ? { open: task.open, due: task.due } : null,
+          prepared: (prepared.get(page.id) ?? []).map((stretch) => ({
+            from: stretch.from === 'now' ? null : instantOfWall(stretch.from),
+            until: stretch.until && instantOfWall(stretch.until),
+          })),
+          binned: (stays.get(page.id) ?? []).map(({ from, until }) => ({ from, until })),
+          periods: (periods.get(page.id) ?? []).map(({ from, until, revision }) => ({ from, until, revision })),
+          visits: current,
+          visitsBefore: before,
+          lastVisit: last,
+        };
+      });
       return {
         now,
-        sites,
-        campaigns: await store.campaignsOf(db, portfolioId),
+        columns: columnsOf(
+          lists,
+          entries.filter((entry) => entry.placements.length),
+        ),
         releases: await store.releaseInstants(db, portfolioId, later(now, -365 * DAY)),
         waiting: await store.waitingReleases(db, portfolioId),
-        pages: pages.flatMap((page) => {
-          const site = bySite.get(page.site_id);
-          if (!site) return [];
-          const daily = visits.get(page.id) ?? [];
-          return [
-            {
-              id: page.id,
-              name: page.name,
-              role: page.role,
-              siteId: page.site_id,
-              host: site.host,
-              path: joinPath(site.basePath, page.path),
-              campaignId: page.campaign_id,
-              owner: page.owner,
-              changedAt: page.changed_at,
-              changedBy: page.changed_by,
-              version: page.version,
-              redirectsAfter: redirecting.has(page.id),
-              periods: (periods.get(page.id) ?? []).map(({ from, until, revision }) => ({ from, until, revision })),
-              daily: daily.slice(SHOWN_DAYS),
-              visitsBefore: daily.slice(0, SHOWN_DAYS).reduce((sum, count) => sum + count, 0),
-            },
-          ];
-        }),
       };
     },
     'repeatable read',
   );
+}
+
+async function listsOf(db: Db, portfolioId: PortfolioId): Promise<RegisterLists> {
+  const addresses = groupBy(await store.primaryAddressesOf(db, portfolioId), ({ site_id }) => site_id);
+  const sites = await store.sitesOf(db, portfolioId);
+  return {
+    sites: sites.map((site): RegisterSite => ({
+      ...site,
+      addresses: (addresses.get(site.id) ?? []).map(({ from, until, host, basePath, domain }) => ({
+        from,
+        until,
+        host,
+        basePath,
+        domain,
+      })),
+    })),
+    campaigns: await store.campaignsOf(db, portfolioId),
+    people: await store.peopleOf(db, portfolioId),
+    labels: await store.labelsOf(db, portfolioId),
+  };
+}
+
+/** Finds the index of what a row refers to. */
+function placesIn({ sites, campaigns, people }: RegisterLists) {
+  const index = <Key>(keys: readonly Key[]) => {
+    const places = new Map(keys.map((key, at) => [key, at]));
+    return (key: Key | null) => (key === null ? -1 : (places.get(key) ?? -1));
+  };
+  return {
+    site: index(sites.map(({ id }) => id)),
+    campaign: index(campaigns.map(({ id }) => id)),
+    person: index(people.map(({ id }) => id)),
+  };
+}
+
+/** Visits a day of some pages, for the fine lines of the rows in view. */
+export async function lines(
+  { database, now }: Context,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+): Promise<[PageId, readonly number[]][]> {
+  const zone = await zoneOf(database, portfolioId);
+  return [...(await dailyVisits(database, portfolioId, pageIds, zone, now, SHOWN_DAYS))];
 }

@@ -1,16 +1,31 @@
-import type { RegisterSite } from '@domatium/contracts';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
-import type { Instant } from '@domatium/core/time';
+import type { Instant, WallTime } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../database/context.js';
 
-/** Sites with the address that is primary at an instant. */
-export function sitesAt(db: Db, portfolioId: PortfolioId, now: Instant): Promise<RegisterSite[]> {
+/** A condition on pages, and its bindings; all pages where none are named. */
+const only = (column: string, pageIds: readonly PageId[] | null) =>
+  pageIds ? { sql: `AND ${column} = ANY(?)`, bindings: [pageIds] } : { sql: '', bindings: [] };
+
+export function sitesOf(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<{ id: number; name: string; brand: string; theme: string }[]> {
+  return rowsOf(db, 'SELECT id, name, brand, theme FROM site WHERE portfolio_id = ? ORDER BY id', [portfolioId]);
+}
+
+/** Where sites lie over time, under their primary addresses. */
+export function primaryAddressesOf(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<
+  { site_id: number; from: Instant; until: Instant | null; host: string; basePath: string; domain: string | null }[]
+> {
   return rowsOf(
     db,
-    `SELECT s.id, s.name, s.brand, h.name AS host, a.base_path AS "basePath", d.name AS domain, s.theme FROM site s
-    JOIN site_address a ON a.site_id = s.id AND a.is_primary AND a.during @> ?::timestamptz JOIN host h ON h.id = a.host_id LEFT JOIN domain d ON d.id = h.domain_id
-    WHERE s.portfolio_id = ? ORDER BY s.id`,
-    [dateOf(now), portfolioId],
+    `SELECT a.site_id, a.from_at AS "from", a.until_at AS "until", h.name AS host, a.base_path AS "basePath", d.name AS domain
+    FROM site_address a JOIN host h ON h.id = a.host_id LEFT JOIN domain d ON d.id = h.domain_id
+    WHERE a.portfolio_id = ? AND a.is_primary ORDER BY a.from_at`,
+    [portfolioId],
   );
 }
 
@@ -20,50 +35,97 @@ export interface PageRow {
   readonly role: string;
   readonly version: number;
   readonly campaign_id: number | null;
-  readonly owner: string | null;
+  readonly owner_id: number | null;
   readonly changed_at: Instant;
-  readonly changed_by: string | null;
-  readonly site_id: number;
-  readonly path: string;
+  readonly changed_by: number | null;
 }
 
-/** Pages with the placement that holds at an instant. */
-export function pagesAt(db: Db, portfolioId: PortfolioId, now: Instant): Promise<PageRow[]> {
+export function pagesOf(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[] | null): Promise<PageRow[]> {
+  const { sql, bindings } = only('p.id', pageIds);
   return rowsOf(
     db,
-    `SELECT p.id, p.name, p.role, p.version, p.campaign_id, o.name AS owner, p.changed_at, c.name AS changed_by, l.site_id, l.path
-    FROM page p JOIN placement l ON l.page_id = p.id AND l.during @> ?::timestamptz
-    LEFT JOIN account o ON o.id = p.owner_id LEFT JOIN account c ON c.id = p.changed_by WHERE p.portfolio_id = ? ORDER BY p.id`,
-    [dateOf(now), portfolioId],
+    `SELECT p.id, p.name, p.role, p.version, p.campaign_id, p.owner_id, p.changed_at, p.changed_by FROM page p WHERE p.portfolio_id = ? AND p.deleted_at IS NULL ${sql} ORDER BY p.id`,
+    [portfolioId, ...bindings],
+  );
+}
+
+export function placementsOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<{ page_id: PageId; from: Instant; until: Instant | null; site_id: number; path: string }[]> {
+  const { sql, bindings } = only('page_id', pageIds);
+  return rowsOf(
+    db,
+    `SELECT page_id, from_at AS "from", until_at AS "until", site_id, path FROM placement WHERE portfolio_id = ? ${sql} ORDER BY page_id, from_at`,
+    [portfolioId, ...bindings],
   );
 }
 
 export function periodsOf(
   db: Db,
   portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
 ): Promise<{ page_id: PageId; from: Instant; until: Instant | null; revision: number }[]> {
+  const { sql, bindings } = only('p.page_id', pageIds);
   return rowsOf(
     db,
     `SELECT p.page_id, p.from_at AS "from", p.until_at AS "until", r.number AS revision FROM period p JOIN revision r ON r.id = p.revision_id
-    WHERE p.portfolio_id = ? ORDER BY p.page_id, p.from_at`,
-    [portfolioId],
+    WHERE p.portfolio_id = ? ${sql} ORDER BY p.page_id, p.from_at`,
+    [portfolioId, ...bindings],
+  );
+}
+
+export function labelsOfPages(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<{ page_id: PageId; name: string }[]> {
+  const { sql, bindings } = only('p.page_id', pageIds);
+  return rowsOf(
+    db,
+    `SELECT p.page_id, l.name FROM page_label p JOIN label l ON l.id = p.label_id WHERE p.portfolio_id = ? ${sql} ORDER BY p.page_id, l.name`,
+    [portfolioId, ...bindings],
   );
 }
 
 /** Pages whose last period is followed by a redirect. */
-export async function pagesRedirectingAfter(db: Db, portfolioId: PortfolioId): Promise<Set<PageId>> {
+export async function pagesRedirectingAfter(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<Set<PageId>> {
+  const { sql, bindings } = only('page_id', pageIds);
   const rows = await rowsOf<{ page_id: PageId }>(
     db,
     `SELECT DISTINCT a.page_id FROM after_answer a
-    JOIN (SELECT page_id, max(coalesce(until_at, 'infinity')) AS last FROM period WHERE portfolio_id = ? GROUP BY page_id) e ON e.page_id = a.page_id AND e.last = a.from_at
+    JOIN (SELECT page_id, max(coalesce(until_at, 'infinity')) AS last FROM period WHERE portfolio_id = ? ${sql} GROUP BY page_id) e ON e.page_id = a.page_id AND e.last = a.from_at
     WHERE a.answer = 'redirect' AND a.kind = 'afterwards'`,
-    [portfolioId],
+    [portfolioId, ...bindings],
   );
   return new Set(rows.map(({ page_id }) => page_id));
 }
 
 export function campaignsOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
   return rowsOf(db, 'SELECT id, name FROM campaign WHERE portfolio_id = ? ORDER BY name', [portfolioId]);
+}
+
+/** Everybody who is a member, owns a page or changed one. */
+export function peopleOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
+  return rowsOf(
+    db,
+    `SELECT a.id, a.name FROM account a WHERE a.id IN (
+      SELECT account_id FROM membership WHERE portfolio_id = ? UNION SELECT owner_id FROM page WHERE portfolio_id = ? UNION SELECT changed_by FROM page WHERE portfolio_id = ?)
+    ORDER BY a.name`,
+    [portfolioId, portfolioId, portfolioId],
+  );
+}
+
+export async function labelsOf(db: Db, portfolioId: PortfolioId): Promise<string[]> {
+  const rows = await rowsOf<{ name: string }>(db, 'SELECT name FROM label WHERE portfolio_id = ? ORDER BY name', [
+    portfolioId,
+  ]);
+  return rows.map(({ name }) => name);
 }
 
 export function waitingReleases(
@@ -84,4 +146,63 @@ export async function releaseInstants(db: Db, portfolioId: PortfolioId, since: I
       dateOf(since),
     ])
   ).map(({ at }) => at);
+}
+
+/** When pages were in the bin. */
+export function binStaysOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<{ page_id: PageId; from: Instant; until: Instant | null }[]> {
+  const { sql, bindings } = only('page_id', pageIds);
+  return rowsOf(
+    db,
+    `SELECT page_id, from_at AS "from", until_at AS "until" FROM bin_stay WHERE portfolio_id = ? ${sql} ORDER BY page_id, from_at`,
+    [portfolioId, ...bindings],
+  );
+}
+
+/** Stretches of prepared releases: `null` begins with the press. Wall-clock times become instants where they are read. */
+export function preparedStretches(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<{ page_id: PageId; from: 'now' | WallTime; until: WallTime | null }[]> {
+  const { sql, bindings } = only("(c->>'pageId')::bigint", pageIds);
+  return rowsOf(
+    db,
+    `SELECT (c->>'pageId')::bigint AS page_id, c->'from' AS "from", nullif(c->'until', 'null') AS "until"
+    FROM prepared_release p CROSS JOIN jsonb_array_elements(p.changes) AS c
+    WHERE p.portfolio_id = ? AND p.release_id IS NULL AND p.dropped_at IS NULL AND c->>'act' = 'release' ${sql}`,
+    [portfolioId, ...bindings],
+  );
+}
+
+/** Open tasks of pages, and the earliest day one is due as days since 1970, 0 for none. */
+export function openTasks(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<{ page_id: PageId; open: number; due: number }[]> {
+  const { sql, bindings } = only('page_id', pageIds);
+  return rowsOf(
+    db,
+    `SELECT page_id, count(*)::int AS open, coalesce(min(due_day) - date '1970-01-01', 0)::int AS due FROM task
+    WHERE portfolio_id = ? AND done_at IS NULL ${sql} GROUP BY page_id`,
+    [portfolioId, ...bindings],
+  );
+}
+
+const MOST_FOUND = 5000;
+
+/** Pages whose drafts hold, for each word of a text, a word that begins like it. */
+export async function pagesWithText(db: Db, portfolioId: PortfolioId, text: string): Promise<PageId[]> {
+  const words = text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
+  if (!words.length) return [];
+  const rows = await rowsOf<{ page_id: PageId }>(
+    db,
+    `SELECT page_id FROM draft WHERE portfolio_id = ? AND words @@ to_tsquery('simple', ?) ORDER BY page_id LIMIT ${MOST_FOUND}`,
+    [portfolioId, words.map((word) => `${word}:*`).join(' & ')],
+  );
+  return rows.map(({ page_id }) => page_id);
 }

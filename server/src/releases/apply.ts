@@ -3,9 +3,14 @@ import { checkTypedPath } from '@domatium/core/address';
 import {
   addressAt,
   canGoBackToPlan,
+  isAnythingAhead,
+  lastEnd,
   movePage,
   paintRelease,
   paintTakeOff,
+  putBack,
+  setAfterwards,
+  shiftPlan,
   type Answer,
   type Cut,
   type IdSource,
@@ -15,7 +20,7 @@ import {
   type SiteAddress,
   type SiteId,
 } from '@domatium/core/plan';
-import { instantOfWall, type Instant } from '@domatium/core/time';
+import { contains, daysLater, endOf, instantOfWall, type Instant } from '@domatium/core/time';
 
 export interface AppliedCut extends Cut {
   readonly pageId: PageId;
@@ -29,14 +34,22 @@ export interface Applied {
   readonly faults: readonly { readonly path: string; readonly message: string }[];
 }
 
+/** What is known where changes are applied. */
+export interface Ground {
+  readonly plans: ReadonlyMap<PageId, PagePlan>;
+  readonly siteAddresses: readonly SiteAddress[];
+  readonly zone: string;
+  /** Pages in the bin, each with the plan it had before; `null` where it has been deleted for ever. */
+  readonly binned: ReadonlyMap<PageId, PagePlan | null>;
+}
+
 /**
  * What changes make of plans, decided at `instant`: pure, for the preview and the press alike. Faults name the field
  * they belong to; a change with faults is left out.
  */
 export function applyChanges(
   changes: readonly ReleaseChange[],
-  plans: ReadonlyMap<PageId, PagePlan>,
-  siteAddresses: readonly SiteAddress[],
+  { plans, siteAddresses, zone, binned }: Ground,
   instant: Instant,
   revisionOf: (pageId: PageId) => RevisionId,
   nextId: IdSource,
@@ -49,11 +62,38 @@ export function applyChanges(
     const fault = (field: string, message: string) => void faults.push({ path: `changes[${index}].${field}`, message });
     const pageId = change.pageId as PageId;
     const plan = next.get(pageId) ?? plans.get(pageId);
-    const start = instantOf(change.act === 'move' ? change.at : change.from, instant);
+    const start = startOf(change, instant);
     starts.push(start);
     if (!plan) return fault('pageId', 'There is no such page here.');
     if (start < instant) return fault(change.act === 'move' ? 'at' : 'from', 'That time is over. Choose a later one.');
     const count = faults.length;
+    const inBin = binned.get(pageId);
+    if (inBin === null) return fault('pageId', 'It has been deleted for ever.');
+    if (change.act === 'restore') {
+      if (!inBin) return fault('pageId', 'It is not in the bin.');
+      const restored = restoreChange(change, inBin, plan, instant, siteAddresses, fault, nextId);
+      if (restored) next.set(pageId, restored);
+      return;
+    }
+    if (inBin) return fault('pageId', 'It is in the bin. Restore it first.');
+    if (change.act === 'bin') {
+      checkAnswer(change.afterwards, 'afterwards', pageId, plans, fault);
+      if (faults.length > count) return;
+      const isOff = !plan.periods.some(({ during }) => endOf(during) > instant);
+      const paint = { from: instant, until: null, afterwards: change.afterwards as Answer };
+      const painted = isOff ? { plan, cuts: [] } : paintTakeOff(plan, paint, siteAddresses, nextId);
+      cuts.push(...painted.cuts.map((cut) => ({ ...cut, pageId })));
+      next.set(pageId, painted.plan);
+      return;
+    }
+    if (change.act === 'shift' || change.act === 'afterwards') {
+      const changed =
+        change.act === 'shift'
+          ? shiftChange(change, plan, instant, zone, fault, nextId)
+          : afterwardsChange(change, plan, instant, siteAddresses, plans, fault, nextId);
+      if (changed && faults.length === count) next.set(pageId, changed);
+      return;
+    }
     if (change.act === 'move') {
       const moved = moveChange(change, plan, start, siteAddresses, plans, fault, nextId);
       if (moved && faults.length === count) next.set(pageId, moved);
@@ -84,13 +124,68 @@ export function applyChanges(
   return { plans: next, cuts, starts, faults };
 }
 
+/** When a change begins: shifts and afterwards are decided now, whatever they change later. */
+function startOf(change: ReleaseChange, now: Instant): Instant {
+  if (change.act === 'move') return instantOf(change.at, now);
+  return 'from' in change ? instantOf(change.from, now) : now;
+}
+
+type Fault = (field: string, message: string) => void;
+
+function shiftChange(
+  { days }: Extract<ReleaseChange, { act: 'shift' }>,
+  plan: PagePlan,
+  instant: Instant,
+  zone: string,
+  fault: Fault,
+  nextId: IdSource,
+): PagePlan | null {
+  if (!isAnythingAhead(plan, instant)) return (fault('days', 'Nothing is planned that could be shifted.'), null);
+  const shifted = shiftPlan(plan, instant, (at) => daysLater(at, days, zone), nextId);
+  if (!shifted) fault('days', 'It would begin or end in the past.');
+  return shifted;
+}
+
+function afterwardsChange(
+  { afterwards, pageId }: Extract<ReleaseChange, { act: 'afterwards' }>,
+  plan: PagePlan,
+  instant: Instant,
+  siteAddresses: readonly SiteAddress[],
+  plans: ReadonlyMap<PageId, PagePlan>,
+  fault: Fault,
+  nextId: IdSource,
+): PagePlan | null {
+  const end = lastEnd(plan);
+  if (end === null) return (fault('afterwards', 'It has no end, so nothing comes after it.'), null);
+  if (end === -Infinity) return (fault('afterwards', 'It was never live, so nothing comes after it.'), null);
+  checkAnswer(afterwards, 'afterwards', pageId as PageId, plans, fault);
+  return setAfterwards(plan, instant, afterwards as Answer, siteAddresses, nextId);
+}
+
+/** Out of the bin: the plan from before as far as it is still to come, or off; at another path where one is given. */
+function restoreChange(
+  { isPlanned, path, pageId }: Extract<ReleaseChange, { act: 'restore' }>,
+  before: PagePlan,
+  plan: PagePlan,
+  instant: Instant,
+  siteAddresses: readonly SiteAddress[],
+  fault: Fault,
+  nextId: IdSource,
+): PagePlan | null {
+  const back = isPlanned ? putBack(before, plan, instant, siteAddresses, nextId, false) : plan;
+  const placement = back.placements.find(({ during }) => contains(during, instant));
+  if (path === null || !placement) return back;
+  const move = { act: 'move', pageId, at: 'now', siteId: placement.siteId, path, leaves: null } as const;
+  return moveChange(move, back, instant, siteAddresses, new Map(), fault, nextId);
+}
+
 function moveChange(
   change: Extract<ReleaseChange, { act: 'move' }>,
   plan: PagePlan,
   at: Instant,
   siteAddresses: readonly SiteAddress[],
   plans: ReadonlyMap<PageId, PagePlan>,
-  fault: (field: string, message: string) => void,
+  fault: Fault,
   nextId: IdSource,
 ): PagePlan | null {
   const path = checkTypedPath(change.path);
@@ -112,7 +207,7 @@ function checkAnswer(
   field: string,
   self: PageId | null,
   known: ReadonlyMap<PageId, PagePlan>,
-  fault: (field: string, message: string) => void,
+  fault: Fault,
 ): void {
   if (answer?.kind !== 'redirect' || answer.target.kind !== 'page') return;
   const target = answer.target.pageId as PageId;

@@ -1,3 +1,4 @@
+export { judge } from './preview.js';
 export { release, undo, undoRefusal, rederiveClaims } from './service.js';
 export {
   namesOfPages,

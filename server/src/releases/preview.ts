@@ -6,6 +6,7 @@ import {
   canGoBackToPlan,
   pageAddressesOf,
   previewIds,
+  type IdSource,
   proposedEnd,
   type PageId,
   type PagePlan,
@@ -33,12 +34,31 @@ import {
   type AddressRow,
   type Neighbourhood,
 } from '../plans/index.js';
-import { applyChanges, instantOf, type Applied } from './apply.js';
+import { applyChanges, instantOf, type Applied, type Ground } from './apply.js';
 import { conflictsOf } from './conflicts.js';
-import { draftStates, namesOfPages, referrersOf, revisionNumbers, zoneOf, type DraftState } from './store.js';
+import {
+  binnedPlans,
+  draftStates,
+  namesOfPages,
+  referrersOf,
+  revisionNumbers,
+  zoneOf,
+  type DraftState,
+} from './store.js';
 
 /** Stands for the revision a draft would become, before it is frozen. */
 export const DRAFT_REVISION = -1 as RevisionId;
+
+/** The field beside which a taken address is said. */
+const CONFLICT_FIELDS: Record<ReleaseChange['act'], string> = {
+  release: 'from',
+  'take-off': 'from',
+  move: 'path',
+  shift: 'days',
+  afterwards: 'afterwards',
+  bin: 'afterwards',
+  restore: 'path',
+};
 
 /** Everything a release is judged by: plans before and after, routes before and after, what is wrong. */
 export interface Judged {
@@ -52,6 +72,7 @@ export interface Judged {
   readonly drafts: ReadonlyMap<PageId, DraftState>;
   readonly names: ReadonlyMap<PageId, string>;
   readonly zone: string;
+  readonly ground: Ground;
 }
 
 /** Judges changes as if they were pressed at `instant`. `revisionOf` gives what a draft is or becomes. */
@@ -60,8 +81,7 @@ export async function judge(
   portfolioId: PortfolioId,
   changes: readonly ReleaseChange[],
   instant: Instant,
-  ids = previewIds(),
-  revisionOf?: (pageId: PageId) => RevisionId,
+  { ids = previewIds(), step }: { ids?: IdSource; step?: (share: number) => Promise<void> } = {},
 ): Promise<Judged> {
   const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
   const zone = await zoneOf(db, portfolioId);
@@ -69,13 +89,14 @@ export async function judge(
   const targets = changes.flatMap((change) => targetsOf(change, drafts));
   const extra = await placesOfMoves(db, portfolioId, changes, instant);
   const before = await neighbourhoodOf(db, portfolioId, [...pageIds, ...targets], { inbound: instant, extra });
-  const revision =
-    revisionOf ??
-    ((id) => {
-      const draft = drafts.get(id);
-      return draft?.is_same && draft.latest_id !== null ? draft.latest_id : DRAFT_REVISION;
-    });
-  const applied = applyChanges(changes, before.plans, before.siteAddresses, instant, revision, ids);
+  await step?.(0.2);
+  const revision = (id: PageId) => {
+    const draft = drafts.get(id);
+    return draft?.is_same && draft.latest_id !== null ? draft.latest_id : DRAFT_REVISION;
+  };
+  const binned = await binnedPlans(db, portfolioId, pageIds);
+  const ground = { plans: before.plans, siteAddresses: before.siteAddresses, zone, binned };
+  const applied = applyChanges(changes, ground, instant, revision, ids);
   const after = withPlans(before, applied.plans.values());
   const [current, planned] = [tableOf(before), tableOf(after)];
   const names = await namesOfPages(db, portfolioId, [...before.plans.keys()]);
@@ -84,7 +105,7 @@ export async function judge(
     ...applied.faults,
     ...conflicts.map(({ pageId, words }) => {
       const index = changes.findIndex((change) => change.pageId === pageId);
-      return { path: `changes[${index}].${changes[index]?.act === 'move' ? 'path' : 'from'}`, message: words };
+      return { path: `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`, message: words };
     }),
   ];
   const context = {
@@ -95,27 +116,36 @@ export async function judge(
     write: (at: Instant) => writeInstant(at, zone, instant),
     ...touchedBy(before, applied),
   };
-  const findings = [
-    ...changes.flatMap((change, index) => {
-      const document = drafts.get(change.pageId as PageId)?.document;
-      const from = applied.starts[index];
-      if (change.act !== 'release' || !document || from === undefined) return [];
-      const until = change.until === null ? null : instantOf(change.until, instant);
-      if (until !== null && until <= from) return [];
-      return findingsOf({ ...context, document, pageId: change.pageId as PageId, during: { from, until } }).map(
-        (finding) => ({ ...finding, pageId: change.pageId }),
-      );
-    }),
-    ...redirectFindingsOf(context).map((finding) => ({ ...finding, pageId: changes[0]?.pageId ?? 0 })),
-  ];
-  return { before, after, current, planned, applied, findings, faults, drafts, names, zone };
+  const findings: Judged['findings'][number][] = [];
+  for (const [index, change] of changes.entries()) {
+    if (index % 20 === 0) await step?.(0.4 + (0.6 * index) / changes.length);
+    const document = drafts.get(change.pageId as PageId)?.document;
+    const from = applied.starts[index];
+    if (change.act !== 'release' || !document || from === undefined) continue;
+    const until = change.until === null ? null : instantOf(change.until, instant);
+    if (until !== null && until <= from) continue;
+    for (const finding of findingsOf({
+      ...context,
+      document,
+      pageId: change.pageId as PageId,
+      during: { from, until },
+    }))
+      findings.push({ ...finding, pageId: change.pageId });
+  }
+  for (const finding of redirectFindingsOf(context)) findings.push({ ...finding, pageId: changes[0]?.pageId ?? 0 });
+  return { before, after, current, planned, applied, findings, faults, drafts, names, zone, ground };
 }
 
 function targetsOf(change: ReleaseChange, drafts: ReadonlyMap<PageId, DraftState>): PageId[] {
-  const answer: AnswerInput | null = change.act === 'move' ? change.leaves : change.afterwards;
+  const answer: AnswerInput | null = answerIn(change);
   const redirect = answer?.kind === 'redirect' && answer.target.kind === 'page' ? [answer.target.pageId as PageId] : [];
   const draft = change.act === 'release' ? drafts.get(change.pageId as PageId) : undefined;
   return [...redirect, ...(draft ? pageReferencesOf(draft.document) : [])];
+}
+
+function answerIn(change: ReleaseChange): AnswerInput | null {
+  if (change.act === 'move') return change.leaves;
+  return 'afterwards' in change ? change.afterwards : null;
 }
 
 /** The addresses moves go to: whoever is there belongs to the neighbourhood. */
@@ -125,16 +155,43 @@ async function placesOfMoves(
   changes: readonly ReleaseChange[],
   instant: Instant,
 ): Promise<AddressRow[]> {
-  const moves = changes.filter((change) => change.act === 'move');
-  if (!moves.length) return [];
+  const restored = changes.filter((change) => change.act === 'restore');
+  const places = await placesOfRestored(db, portfolioId, restored);
+  const moves = [
+    ...changes.flatMap((change) => (change.act === 'move' ? [{ ...change, from: instantOf(change.at, instant) }] : [])),
+    ...restored.flatMap(({ pageId, path }) =>
+      path === null
+        ? []
+        : (places.get(pageId as PageId) ?? []).map(({ siteId }) => ({ siteId: siteId as number, path, from: instant })),
+    ),
+  ];
+  const before = [...places.values()].flat();
+  if (!moves.length && !before.length) return [];
   const siteAddresses = await siteAddressesOf(db, portfolioId);
-  return moves.flatMap(({ siteId, path, at }) => {
-    const typed = checkTypedPath(path);
-    const from = instantOf(at, instant);
-    return siteAddresses
-      .filter((address) => address.siteId === siteId && typed.ok && endOf(address.during) > from)
-      .map(({ hostId, basePath }) => ({ hostId, path: joinPath(basePath, typed.ok ? typed.path : '/') }));
-  });
+  const old = pageAddressesOf(before, siteAddresses);
+  return [
+    ...old,
+    ...moves.flatMap(({ siteId, path, from }) => {
+      const typed = checkTypedPath(path);
+      return siteAddresses
+        .filter((address) => address.siteId === siteId && typed.ok && endOf(address.during) > from)
+        .map(({ hostId, basePath }) => ({ hostId, path: joinPath(basePath, typed.ok ? typed.path : '/') }));
+    }),
+  ];
+}
+
+/** Where restored pages lay before they went into the bin. */
+async function placesOfRestored(
+  db: Db,
+  portfolioId: PortfolioId,
+  restored: readonly { readonly pageId: number }[],
+): Promise<Map<PageId, PagePlan['placements']>> {
+  const plans = await binnedPlans(
+    db,
+    portfolioId,
+    restored.map(({ pageId }) => pageId as PageId),
+  );
+  return new Map([...plans].map(([id, plan]) => [id, plan?.placements ?? []]));
 }
 
 function touchedBy({ plans, siteAddresses, hosts }: Neighbourhood, applied: Applied) {
@@ -162,17 +219,21 @@ export async function preview(
   return inTransaction(
     context.database,
     async (db) => {
-      const judged = await judge(db, portfolioId, changes, now);
+      const judged = await judge(db, portfolioId, changes, now, context.step ? { step: context.step } : {});
       const revisionIds = [...judged.before.plans.values(), ...judged.after.plans.values()].flatMap(({ periods }) =>
         periods.map(({ revisionId }) => revisionId),
       );
       const numbers = await revisionNumbers(db, revisionIds);
       const numberOf = (pageId: PageId, id: RevisionId) =>
         numbers.get(id) ?? (judged.drafts.get(pageId)?.latest_number ?? 0) + 1;
-      const lines = [...ownLines(judged, now, numberOf), ...(await inboundLines(db, portfolioId, judged, now))];
+      const inbound = await inboundLines(db, portfolioId, judged, now);
+      const lines = [...ownLines(judged, now, numberOf), ...inbound];
+      const linksThat = (how: string) => inbound.filter(({ words }) => words === LINK_WORDS[how]).length;
       return {
         now,
         lines: lines.sort((a, b) => a.at - b.at).slice(0, 200),
+        lineCount: lines.length,
+        links: { redirect: linksThat('redirect'), nowhere: linksThat('nowhere') },
         cuts: judged.applied.cuts.map((cut): PreviewCut => ({
           pageName: judged.names.get(cut.pageId) ?? '',
           revision: numberOf(cut.pageId, cut.revisionId),
@@ -199,7 +260,7 @@ function pageOffer(
   const draft = drafts.get(change.pageId as PageId);
   const revision = draft?.is_same ? (draft.latest_number ?? 1) : (draft?.latest_number ?? 0) + 1;
   const proposed = plan ? proposedEnd(plan, start) : { until: null, afterwards: null };
-  const until = change.act === 'move' || change.until === null ? null : instantOf(change.until, now);
+  const until = 'until' in change && change.until !== null ? instantOf(change.until, now) : null;
   return {
     pageId: change.pageId,
     revision,
@@ -276,7 +337,7 @@ function changedStretches(
 async function inboundLines(
   db: Db,
   portfolioId: PortfolioId,
-  { current, planned, applied, after }: Judged,
+  { current, planned, applied }: Judged,
   now: Instant,
 ): Promise<PreviewLine[]> {
   const changed = [...applied.plans.keys()];
@@ -286,6 +347,7 @@ async function inboundLines(
     portfolioId,
     pairs.map(({ referrer }) => referrer),
   );
+  const said = new Set<string>();
   return pairs
     .flatMap(({ referrer, target }) => {
       const plan = around.plans.get(referrer);
@@ -305,13 +367,10 @@ async function inboundLines(
           })),
       );
     })
-    .filter(
-      (line, index, all) =>
-        after.hosts.size > 0 &&
-        all.findIndex(
-          (other) => other.at === line.at && other.address === line.address && other.words === line.words,
-        ) === index,
-    );
+    .filter(({ at, address, words }) => {
+      const key = `${at} ${address} ${words}`;
+      return !said.has(key) && said.add(key);
+    });
 }
 
 const followAt = (
@@ -329,14 +388,12 @@ const followAt = (
 const describe = (end: Followed) =>
   end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
 
-function linkWords(end: Followed): string {
-  const how = describe(end);
-  return how === 'direct'
-    ? 'links here: works'
-    : how === 'redirect'
-      ? 'still links here, through a redirect'
-      : 'links here: leads nowhere, shown as plain text';
-}
+const LINK_WORDS: Readonly<Record<string, string>> = {
+  direct: 'links here: works',
+  redirect: 'still links here, through a redirect',
+  nowhere: 'links here: leads nowhere, shown as plain text',
+};
+const linkWords = (end: Followed) => LINK_WORDS[describe(end)] ?? '';
 
 function liveStretches(
   plan: PagePlan,

@@ -2,7 +2,7 @@ import { api, type ReleaseBody, type ReleaseChange } from '@domatium/contracts';
 import type { Features } from '../http/app.js';
 import { NotFoundError } from '../http/problem.js';
 import { preview } from './preview.js';
-import { release, undo } from './service.js';
+import { release, releaseOfKey, undo } from './service.js';
 import { releaseById } from './store.js';
 
 export function routes({ on }: Features): void {
@@ -13,6 +13,7 @@ export function routes({ on }: Features): void {
   on(api.undo, ({ context, portfolioId, params, body }) =>
     undo(context, portfolioId, params.releaseId, body.idempotencyKey, body.leavesRedirect),
   );
+  on(api.releaseOfKey, ({ context, portfolioId, params }) => releaseOfKey(context, portfolioId, params.key));
   on(api.releaseState, async ({ context, portfolioId, params }) => {
     const row = await releaseById(context.database, portfolioId, params.releaseId);
     if (!row) throw new NotFoundError('release');

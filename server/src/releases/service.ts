@@ -12,7 +12,7 @@ import {
 } from '@domatium/core/plan';
 import { later, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
-import { writeAudit } from '../database/audit.js';
+import { writeAudit, type AuditEntry } from '../database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError, StaleError } from '../http/problem.js';
@@ -23,7 +23,7 @@ import {
   neighbourhoodOf,
   pageClaimsOf,
   plansOf,
-  savePlan,
+  savePlans,
   saveClaims,
   siteAddressesOf,
   takeIds,
@@ -34,25 +34,32 @@ import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
 import { judge, type Judged } from './preview.js';
 import * as store from './store.js';
+import type { DraftState } from './store.js';
 
 /**
  * Decides a release in one transaction, or refuses it whole. Changes that begin *now* begin at the instant that is
  * read after their hosts are locked (design rule 5). The same idempotency key gives the same release.
  */
-export async function release(context: Context, portfolioId: PortfolioId, body: ReleaseBody): Promise<ReleaseView> {
-  const { changes } = body;
+export async function release(
+  context: Context,
+  portfolioId: PortfolioId,
+  body: ReleaseBody,
+  /** Belongs to it: written in the same transaction. */
+  and: (trx: Knex.Transaction, view: ReleaseView) => Promise<void> = () => Promise.resolve(),
+  /** Goes before it in the same transaction, and gives its changes. */
+  first: (trx: Knex.Transaction) => Promise<readonly ReleaseChange[]> = () => Promise.resolve(body.changes),
+): Promise<ReleaseView> {
   return decided(context, portfolioId, body.idempotencyKey, async (trx) => {
+    const changes = await first(trx);
     const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
     const sites = changes.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
-    const instant = await lockAndRead(trx, context, portfolioId, pageIds, sites);
+    const binned = [...(await store.binnedPlans(trx, portfolioId, pageIds)).values()].filter((plan) => plan !== null);
+    const instant = await lockAndRead(trx, context, portfolioId, pageIds, sites, binned);
     const before = await plansOf(trx, portfolioId, pageIds);
-    const ids = await takeIds(
-      trx,
-      changes.length * 8 +
-        [...before.values()].reduce((sum, plan) => sum + plan.periods.length + plan.answers.length, 0),
-    );
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
-    const judged = await judge(trx, portfolioId, changes, instant);
+    const judged = await judge(trx, portfolioId, changes, instant, {
+      ...(context.step ? { step: (share) => context.step?.(0.05 + 0.4 * share) ?? Promise.resolve() } : {}),
+    });
     refuseUnseen(changes, judged);
     if (judged.faults.length)
       throw judged.applied.faults.length
@@ -60,31 +67,30 @@ export async function release(context: Context, portfolioId: PortfolioId, body: 
         : new ConflictError(judged.faults.map(({ message }) => message).join(' '), judged.faults);
     const blocking = judged.findings.filter(({ severity }) => severity === 'blocks');
     if (blocking.length) throw new InvalidError(blocking.map(({ message }) => ({ path: 'findings', message })));
-    const revisions = new Map<PageId, RevisionId>();
-    for (const [pageId, draft] of judged.drafts) {
-      if (!changes.some((change) => change.act === 'release' && change.pageId === pageId)) continue;
-      revisions.set(
-        pageId,
-        draft.is_same && draft.latest_id !== null
-          ? draft.latest_id
-          : await store.insertRevision(trx, portfolioId, draft, instant, context.account),
-      );
-    }
-    const applied = applyChanges(
-      changes,
-      judged.before.plans,
-      judged.before.siteAddresses,
+    await context.step?.(0.5);
+    const released = new Set(changes.flatMap(({ act, pageId }) => (act === 'release' ? [pageId as PageId] : [])));
+    const drafts = [...judged.drafts.values()].filter(({ page_id }) => released.has(page_id));
+    const isFrozen = (draft: DraftState) => draft.is_same && draft.latest_id !== null;
+    const revisions = await store.insertRevisions(
+      trx,
+      portfolioId,
+      drafts.filter((draft) => !isFrozen(draft)),
       instant,
-      (id) => revisions.get(id) as RevisionId,
-      ids,
+      context.account,
     );
+    for (const draft of drafts) if (isFrozen(draft)) revisions.set(draft.page_id, draft.latest_id as RevisionId);
+    await context.step?.(0.6);
+    const rowsIn = (plan: PagePlan | null) =>
+      plan ? plan.placements.length + plan.periods.length + plan.answers.length : 0;
+    const rows = [...before.values(), ...judged.ground.binned.values()].reduce((sum, plan) => sum + rowsIn(plan), 0);
+    const ids = await takeIds(trx, changes.length * 8 + rows);
+    const applied = applyChanges(changes, judged.ground, instant, (id) => revisions.get(id) as RevisionId, ids);
     const numbers = await store.revisionNumbers(trx, [...revisions.values()]);
-    const summary = changes
-      .map((change) =>
-        summaryOf(change, judged.zone, instant, numbers.get(revisions.get(change.pageId as PageId) as RevisionId)),
-      )
-      .join('; ');
+    const summary = summaryOfAll(changes, (change) =>
+      summaryOf(change, judged.zone, instant, numbers.get(revisions.get(change.pageId as PageId) as RevisionId)),
+    );
     const acts = [...new Set(changes.map(({ act }) => act))];
+    const changesOf = groupBy(changes, ({ pageId }) => pageId);
     const written = await writeRelease(
       trx,
       context,
@@ -98,9 +104,28 @@ export async function release(context: Context, portfolioId: PortfolioId, body: 
       },
       before,
       applied.plans,
-      (id) => changes.filter((change) => change.pageId === id),
+      (id) => changesOf.get(id as number) ?? [],
     );
-    return { id: written, at: instant, summary };
+    const pagesThat = (act: ReleaseChange['act']) =>
+      changes.flatMap((change) => (change.act === act ? [change.pageId as PageId] : []));
+    await store.openStays(trx, portfolioId, written, pagesThat('bin'), instant);
+    await store.closeStays(trx, portfolioId, written, pagesThat('restore'), instant);
+    const view = { id: written, at: instant, summary };
+    await and(trx, view);
+    return view;
+  });
+}
+
+/** What was decided under a key, once that is certain: a press under way is waited for. */
+export function releaseOfKey(
+  { database }: Context,
+  portfolioId: PortfolioId,
+  key: string,
+): Promise<{ readonly release: ReleaseView | null }> {
+  return inTransaction(database, async (trx) => {
+    await store.lockKey(trx, portfolioId, key);
+    const known = await store.releaseByKey(trx, portfolioId, key);
+    return { release: known && { id: known.id, at: known.at, summary: known.summary } };
   });
 }
 
@@ -129,7 +154,10 @@ export async function undo(
     const pages = await store.pagesOfReleases(trx, [undone.id]);
     const pageIds = pages.map(({ page_id }) => page_id);
     await store.lockPages(trx, portfolioId, pageIds);
-    for (const pageId of pageIds) {
+    const [deleted] = await store.deletedAmong(trx, pageIds);
+    if (deleted) throw new ConflictError(`Can’t be undone: ${deleted} has been deleted for ever since.`);
+    for (const [index, pageId] of pageIds.entries()) {
+      if (index % 25 === 0) await context.step?.((0.5 * index) / pageIds.length);
       const refusal = await undoRefusal(trx, portfolioId, pageId, undone.id, context.now);
       if (refusal) throw new ConflictError(refusal);
     }
@@ -179,6 +207,9 @@ export async function undo(
       next,
       () => [{ act: 'undo', releaseId: undone.id }],
     );
+    const { put, took } = await store.binnedBy(trx, undone.id);
+    await store.closeStays(trx, portfolioId, id, put, instant);
+    await store.openStays(trx, portfolioId, id, took, instant);
     return { id, at: instant, summary };
   });
 }
@@ -216,6 +247,7 @@ async function decided(
 ): Promise<ReleaseView> {
   try {
     return await inTransaction(context.database, async (trx) => {
+      await store.lockKey(trx, portfolioId, key);
       const known = await store.releaseByKey(trx, portfolioId, key);
       return known ? { id: known.id, at: known.at, summary: known.summary } : work(trx);
     });
@@ -280,16 +312,19 @@ async function writeRelease(
     after: plan,
     change: changeOf(pageId),
   }));
-  for (const page of pages) await savePlan(trx, portfolioId, id, page.before, page.after);
+  await savePlans(trx, portfolioId, id, pages);
+  await context.step?.(0.75);
   await rederiveClaims(
     trx,
     portfolioId,
     pages.flatMap((page) => [page.before, page.after]),
   );
+  await context.step?.(0.9);
   await trx.raw('SET CONSTRAINTS ALL IMMEDIATE');
   await store.insertReleasePages(trx, portfolioId, id, pages);
-  for (const page of pages)
-    await writeAudit(trx, {
+  await writeAudit(
+    trx,
+    ...pages.map((page): AuditEntry => ({
       portfolioId,
       at: release.at,
       accountId: context.account,
@@ -299,7 +334,9 @@ async function writeRelease(
       before: page.before,
       after: page.after,
       releaseId: id,
-    });
+    })),
+  );
+  await context.step?.(0.98);
   await enqueuePublish(trx, { portfolioId, releaseId: id });
   await notifyEvent(trx, {
     portfolioId,
@@ -341,8 +378,21 @@ export async function rederiveClaims(trx: Db, portfolioId: PortfolioId, touched:
   await saveClaims(trx, portfolioId, stored, derived);
 }
 
+/** All changes in words; many pages are counted, with the words they share. */
+function summaryOfAll(changes: readonly ReleaseChange[], words: (change: ReleaseChange) => string): string {
+  if (changes.length <= 3) return changes.map(words).join('; ');
+  const kinds = groupBy(changes, (change) => words(change).replace(/^Put revision \S+ live/, 'Put the drafts live'));
+  const parts = [...kinds].map(([text, group]) => `${text} (${group.length.toLocaleString('en')} pages)`);
+  return parts.length <= 3 ? parts.join('; ') : `Changed ${changes.length.toLocaleString('en')} pages`;
+}
+
 function summaryOf(change: ReleaseChange, zone: string, now: Instant, revision: number | undefined): string {
   const write = (moment: MomentInput) => writeInstant(instantOf(moment, now), zone, now);
+  if (change.act === 'shift')
+    return `Shifted by ${Math.abs(change.days)} ${Math.abs(change.days) === 1 ? 'day' : 'days'} ${change.days > 0 ? 'later' : 'earlier'}`;
+  if (change.act === 'afterwards') return 'Changed what comes afterwards';
+  if (change.act === 'bin') return 'Put in the bin';
+  if (change.act === 'restore') return `Restored from the bin${change.isPlanned ? '' : ', off'}`;
   if (change.act === 'move') return `Moved to ${change.path} from ${write(change.at)}`;
   const until = change.until ? ` until ${writeEnd(instantOf(change.until, now), zone, now)}` : '';
   return change.act === 'release'

@@ -1,7 +1,7 @@
 import type { HostId, PageId, PagePlan, PortfolioId, ReleaseId, RevisionId } from '@domatium/core/plan';
 import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import type { Instant } from '@domatium/core/time';
-import { dateOf, rowsOf, type Db } from '../database/context.js';
+import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 
 export interface ReleaseRow {
   readonly id: ReleaseId;
@@ -123,7 +123,9 @@ export async function insertReleasePages(
   releaseId: ReleaseId,
   pages: readonly { pageId: PageId; change: unknown; before: PagePlan; after: PagePlan }[],
 ): Promise<void> {
-  await trx('release_page').insert(
+  await insertRows(
+    trx,
+    'release_page',
     pages.map(({ pageId, change, before, after }) => ({
       release_id: releaseId,
       portfolio_id: portfolioId,
@@ -182,31 +184,42 @@ export function draftStates(db: Db, portfolioId: PortfolioId, pageIds: readonly 
   );
 }
 
-/** Freezes a draft as the next revision, with what it refers to. */
-export async function insertRevision(
+/** Freezes drafts as the next revisions of their pages, with what they refer to. */
+export async function insertRevisions(
   trx: Db,
   portfolioId: PortfolioId,
-  state: DraftState,
+  drafts: readonly DraftState[],
   at: Instant,
   accountId: number | null,
-): Promise<RevisionId> {
-  const [row] = (await trx('revision')
-    .insert({
-      portfolio_id: portfolioId,
-      page_id: state.page_id,
-      number: (state.latest_number ?? 0) + 1,
-      document: JSON.stringify(state.document),
-      created_at: dateOf(at),
-      created_by: accountId,
-    })
-    .returning('id')) as { id: RevisionId }[];
-  if (!row) throw new Error('A revision was not written');
-  const references = pageReferencesOf(state.document);
-  if (references.length)
-    await trx('revision_reference').insert(
-      references.map((page_id) => ({ revision_id: row.id, portfolio_id: portfolioId, page_id })),
-    );
-  return row.id;
+): Promise<Map<PageId, RevisionId>> {
+  const made = new Map<PageId, RevisionId>();
+  for (let first = 0; first < drafts.length; first += 500) {
+    const rows = (await trx('revision')
+      .insert(
+        drafts.slice(first, first + 500).map((state) => ({
+          portfolio_id: portfolioId,
+          page_id: state.page_id,
+          number: (state.latest_number ?? 0) + 1,
+          document: JSON.stringify(state.document),
+          created_at: dateOf(at),
+          created_by: accountId,
+        })),
+      )
+      .returning(['id', 'page_id'])) as { id: RevisionId; page_id: PageId }[];
+    for (const { id, page_id } of rows) made.set(page_id, id);
+  }
+  await insertRows(
+    trx,
+    'revision_reference',
+    drafts.flatMap((state) =>
+      pageReferencesOf(state.document).map((page_id) => ({
+        revision_id: made.get(state.page_id),
+        portfolio_id: portfolioId,
+        page_id,
+      })),
+    ),
+  );
+  return made;
 }
 
 /** The pages whose revisions, on the air from `from` on, link to one of these pages. */
@@ -249,4 +262,76 @@ export async function deciderOf(db: Db, periodId: number): Promise<{ name: strin
     [periodId],
   );
   return row ?? null;
+}
+
+/** Held to the end of the transaction: whoever asks about a press waits until it is decided. */
+export async function lockKey(trx: Db, portfolioId: PortfolioId, key: string): Promise<void> {
+  await trx.raw("SELECT pg_advisory_xact_lock(hashtextextended(?::text || ' ' || ?, 4603))", [portfolioId, key]);
+}
+
+/** Of these pages those in the bin, with the plan each had before it went there; `null` for what was deleted for ever. */
+export async function binnedPlans(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+): Promise<Map<PageId, PagePlan | null>> {
+  const rows = await rowsOf<{ page_id: PageId; before: PagePlan; deleted_at: Instant | null }>(
+    db,
+    `SELECT b.page_id, rp.before, p.deleted_at FROM bin_stay b JOIN page p ON p.id = b.page_id
+    JOIN release_page rp ON rp.release_id = b.opened_by AND rp.page_id = b.page_id
+    WHERE b.portfolio_id = ? AND b.until_at IS NULL AND b.page_id = ANY(?)`,
+    [portfolioId, pageIds],
+  );
+  return new Map(rows.map(({ page_id, before, deleted_at }) => [page_id, deleted_at === null ? before : null]));
+}
+
+export async function openStays(
+  trx: Db,
+  portfolioId: PortfolioId,
+  releaseId: ReleaseId,
+  pageIds: readonly PageId[],
+  at: Instant,
+): Promise<void> {
+  await insertRows(
+    trx,
+    'bin_stay',
+    pageIds.map((page_id) => ({ portfolio_id: portfolioId, page_id, from_at: dateOf(at), opened_by: releaseId })),
+  );
+}
+
+export async function closeStays(
+  trx: Db,
+  portfolioId: PortfolioId,
+  releaseId: ReleaseId,
+  pageIds: readonly PageId[],
+  at: Instant,
+): Promise<void> {
+  await rowsOf(
+    trx,
+    'UPDATE bin_stay SET until_at = ?, closed_by = ? WHERE portfolio_id = ? AND page_id = ANY(?) AND until_at IS NULL',
+    [dateOf(at), releaseId, portfolioId, pageIds],
+  );
+}
+
+/** The pages that a release put into the bin, and those it took out of it. */
+export async function binnedBy(db: Db, releaseId: ReleaseId): Promise<{ put: PageId[]; took: PageId[] }> {
+  const rows = await rowsOf<{ page_id: PageId; opened_by: ReleaseId }>(
+    db,
+    'SELECT page_id, opened_by FROM bin_stay WHERE opened_by = ? OR closed_by = ?',
+    [releaseId, releaseId],
+  );
+  const isPut = ({ opened_by }: { opened_by: ReleaseId }) => opened_by === releaseId;
+  return {
+    put: rows.filter(isPut).map(({ page_id }) => page_id),
+    took: rows.filter((row) => !isPut(row)).map(({ page_id }) => page_id),
+  };
+}
+
+export async function deletedAmong(db: Db, pageIds: readonly PageId[]): Promise<string[]> {
+  const rows = await rowsOf<{ name: string }>(
+    db,
+    'SELECT name FROM page WHERE id = ANY(?) AND deleted_at IS NOT NULL ORDER BY id',
+    [pageIds],
+  );
+  return rows.map(({ name }) => name);
 }

@@ -19,7 +19,8 @@ if (!known) {
     done % 9 === 0 || done === of ? report('pictures', done, of) : undefined,
   );
   const clock = () => instant(Date.now());
-  await replay({ database, blobs, themes, style: settings.style, clock }, demoScenario(), pictures, clock(), report);
+  const scenario = demoScenario(`http://lists.localhost:${settings.standinsPort}/join`);
+  await replay({ database, blobs, themes, style: settings.style, clock }, scenario, pictures, clock(), report);
   // The scenario published its releases itself.
   await boss.purgeQueue('publish');
   await boss.stop({ graceful: false, wait: false });

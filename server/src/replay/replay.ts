@@ -3,7 +3,16 @@ import type { AnswerInput, ReleaseChange, WallTimeInput } from '@domatium/contra
 import { instantOfWall, startOfDay, dayOf, later, type Instant } from '@domatium/core/time';
 import type { AccountId, PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import { parseHost } from '@domatium/core/address';
-import type { DemoAnswer, DemoIds, DemoLife, DemoPage, DemoPortfolio, DemoScenario, DemoTime } from '@domatium/demo';
+import type {
+  DemoAnswer,
+  DemoIds,
+  DemoLife,
+  DemoCampaign,
+  DemoPage,
+  DemoPortfolio,
+  DemoScenario,
+  DemoTime,
+} from '@domatium/demo';
 import { randomFrom, type DemoSite } from '@domatium/demo';
 import type { Knex } from 'knex';
 import { setInstant, type Context } from '../database/context.js';
@@ -40,7 +49,7 @@ export async function replay(
     if (row) accounts.set(email, row.id);
   }
   for (const portfolio of scenario.portfolios)
-    await new PortfolioReplay(publisher, portfolio, accounts, anchor, report).run(pictures, scenario.seed);
+    await new PortfolioReplay(publisher, portfolio, accounts, anchor, report).run(pictures, scenario);
 }
 
 class PortfolioReplay {
@@ -58,7 +67,7 @@ class PortfolioReplay {
     private readonly report: Report,
   ) {}
 
-  async run(pictures: readonly DrawnPicture[], seed: number): Promise<void> {
+  async run(pictures: readonly DrawnPicture[], { seed, listService }: DemoScenario): Promise<void> {
     const { database } = this.publisher;
     const { name, pages } = this.portfolio;
     const campaigns = await this.insertPlaces(database);
@@ -71,6 +80,7 @@ class PortfolioReplay {
         Math.floor(random() * 2 ** 48)
           .toString(36)
           .padStart(8, '0'),
+      listService: () => listService,
     };
     const events = pages.flatMap((page) => this.eventsOf(page, ids, campaigns)).sort((a, b) => a.at - b.at);
     for (const [index, event] of events.entries()) {
@@ -79,6 +89,7 @@ class PortfolioReplay {
         this.report(`${name}: pages and releases`, index + 1, events.length);
     }
     await publishReleases(this.publisher, this.portfolioId, this.releases);
+    await this.arrange(database);
     // What the scenario says was released in the past was out then; nobody was waiting for this machine.
     await database('release')
       .where({ portfolio_id: this.portfolioId })
@@ -134,9 +145,45 @@ class PortfolioReplay {
       }
       const campaigns = new Map<string, number>();
       for (const campaign of this.portfolio.campaigns)
-        campaigns.set(campaign, await idOf('campaign', { portfolio_id, name: campaign }));
+        campaigns.set(campaign.name, await idOf('campaign', this.campaignRow(portfolio_id, campaign)));
       return campaigns;
     });
+  }
+
+  private campaignRow(portfolio_id: number, { name, purpose, days, owner }: DemoCampaign): object {
+    const day = (offset: number) => this.wallOf({ day: offset, time: '00:00' }).local.slice(0, 10);
+    const owner_id = this.accounts.get(owner) ?? null;
+    return { portfolio_id, name, purpose, from_day: day(days[0]), until_day: day(days[1]), owner_id };
+  }
+
+  /** Templates and labels, which visitors never notice. */
+  private async arrange(database: Knex): Promise<void> {
+    const portfolio_id = this.portfolioId;
+    for (const { page, notes } of this.portfolio.templates)
+      await database('page').where({ portfolio_id, name: page }).update({ is_template: true, template_notes: notes });
+    for (const { page, text, person, day } of this.portfolio.tasks) {
+      const [found] = (await database('page').where({ portfolio_id, name: page }).select('id')) as { id: number }[];
+      if (!found) throw new Error(`The scenario gives a task to ${page}, which is not there`);
+      const made = new Date(this.instantOf({ day: Math.min(day, 0) - 4, time: '10:00' }));
+      await database('task').insert({
+        portfolio_id,
+        page_id: found.id,
+        text,
+        person_id: this.accounts.get(person),
+        due_day: this.wallOf({ day, time: '00:00' }).local.slice(0, 10),
+        made_at: made,
+        reminded_on: made,
+      });
+    }
+    for (const { name, words } of this.portfolio.labels) {
+      const [label] = (await database('label').insert({ portfolio_id, name }).returning('id')) as { id: number }[];
+      const pages = (await database('page')
+        .where({ portfolio_id })
+        .whereRaw('name ILIKE ANY(?)', [words.map((word) => `%${word}%`)])
+        .select('id')) as { id: number }[];
+      for (const { id } of pages)
+        await database('page_label').insert({ portfolio_id, page_id: id, label_id: label?.id });
+    }
   }
 
   private eventsOf(page: DemoPage, ids: DemoIds, campaigns: ReadonlyMap<string, number>): Event[] {

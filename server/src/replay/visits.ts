@@ -39,11 +39,11 @@ export async function insertVisits(
       const noise = 0.7 + random() * 0.6;
       const spike = page.key === 'storm/Storm desk' && ahead >= -7 && ahead <= -5 ? 6 : 1;
       const share = ahead === 0 ? partOfToday : 1;
-      const visits = isLive
-        ? Math.round(
-            page.visits * Math.exp(page.drift * Math.max(ahead, -200)) * (WEEK[weekday] ?? 1) * noise * spike * share,
-          )
-        : 0;
+      const visits = Math.round(
+        page.visits * Math.exp(page.drift * Math.max(ahead, -200)) * (WEEK[weekday] ?? 1) * noise * spike * share,
+      );
+      if (!isLive)
+        return lateRows(id, page, host, path, ahead, noise).map((row) => ({ ...row, portfolio_id: portfolioId, day }));
       return visits
         ? [
             {
@@ -64,4 +64,17 @@ export async function insertVisits(
   for (let at = 0; at < rows.length; at += 5000)
     await database.batchInsert('visit_day', rows.slice(at, at + 5000), 1000);
   return rows.length;
+}
+
+/** Days after an end on which people still ask for the page, fewer each day. */
+const LATE_DAYS = 120;
+
+/** What the address of a page that is over gives those who still ask for it. */
+function lateRows(id: PageId, page: DemoPage, host: string, path: string, ahead: number, noise: number) {
+  const ended = page.lives.filter(({ until }) => until !== null && until.day <= ahead).at(-1);
+  const since = ended?.until ? ahead - ended.until.day : LATE_DAYS;
+  const answers = Math.round(page.visits * 0.2 * Math.exp(-since / 40) * noise);
+  if (since >= LATE_DAYS || !answers) return [];
+  const outcome = ended?.afterwards?.kind ?? 'not-found';
+  return [{ host, path, outcome, page_id: id, is_bot: false, visits: 0, answers }];
 }

@@ -1,1 +1,3 @@
-export { hashPassword, SESSION_DAYS, signIn, signOut, viewOf, whoIs, type SignedIn } from './service.js';
+export { hashPassword, hashToken, SESSION_DAYS, signIn, signOut, viewOf, whoIs, type SignedIn } from './service.js';
+export { setSession } from './cookie.js';
+export { accountIdByEmail as accountOf } from './store.js';

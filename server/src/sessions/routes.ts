@@ -1,20 +1,14 @@
 import { api } from '@domatium/contracts';
-import { DAY } from '@domatium/core/time';
 import type { Features } from '../http/app.js';
 import { ProblemError } from '../http/problem.js';
 import { COOKIE, tokenOf } from '../http/forgery.js';
-import { SESSION_DAYS, signIn, signOut, viewOf } from './service.js';
+import { setSession } from './cookie.js';
+import { signIn, signOut, viewOf } from './service.js';
 
 export function routes({ on }: Features): void {
   on(api.signIn, async ({ context, body, request, response }) => {
     const { token, view } = await signIn(context, body.email, body.password, request.ip ?? '');
-    response.cookie(COOKIE, token, {
-      httpOnly: true,
-      sameSite: 'lax',
-      path: '/',
-      maxAge: SESSION_DAYS * DAY,
-      secure: context.style.scheme === 'https',
-    });
+    setSession(response, context, token);
     return view;
   });
   on(api.session, async ({ context, signedIn }) => {

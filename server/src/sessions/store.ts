@@ -88,3 +88,8 @@ export async function forgetFailures(db: Db, keys: readonly string[]): Promise<v
     .whereIn('key', [...keys])
     .delete();
 }
+
+/** The account of an address, `null` where there is none. */
+export async function accountIdByEmail(db: Db, email: string): Promise<AccountId | null> {
+  return (await accountByEmail(db, email))?.id ?? null;
+}

@@ -1,1 +1,1 @@
-export { dailyVisits } from './store.js';
+export { answersBesidesPages, dailyVisits, lastDayVisited, visitSums } from './store.js';

@@ -28,3 +28,52 @@ export async function dailyVisits(
   }
   return daily;
 }
+
+/** The last day (`YYYY-MM-DD`) on which people visited a page, `null` where none is on record. */
+export async function lastDayVisited(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<string | null> {
+  const [row] = await rowsOf<{ day: string | null }>(
+    db,
+    `SELECT max(day)::text AS day FROM visit_day WHERE portfolio_id = ? AND page_id = ? AND outcome = 'page' AND NOT is_bot`,
+    [portfolioId, pageId],
+  );
+  return row?.day ?? null;
+}
+
+/** How often people asked for an address in the last `length` days and got something else than a page. */
+export async function answersBesidesPages(
+  db: Db,
+  portfolioId: PortfolioId,
+  address: { host: string; path: string },
+  zone: string,
+  now: Instant,
+  length: number,
+): Promise<number> {
+  const [row] = await rowsOf<{ answers: number }>(
+    db,
+    `SELECT coalesce(sum(answers), 0)::int AS answers FROM visit_day
+    WHERE portfolio_id = ? AND host = ? AND path = ? AND outcome <> 'page' AND NOT is_bot AND day > ?`,
+    [portfolioId, address.host, address.path, dayOf(startOfDay(now, zone, -length), zone)],
+  );
+  return row?.answers ?? 0;
+}
+
+/** Visits of pages in the last `length` days and in as many before, and the last day with one as days since 1970. */
+export async function visitSums(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+  zone: string,
+  now: Instant,
+  length: number,
+): Promise<Map<PageId, { visits: number; before: number; last: number }>> {
+  const day = (ahead: number) => dayOf(startOfDay(now, zone, ahead), zone);
+  const [only, bindings] = pageIds ? ['AND page_id = ANY(?)', [pageIds]] : ['', []];
+  const rows = await rowsOf<{ page_id: PageId; visits: number; before: number; last: number }>(
+    db,
+    `SELECT page_id, coalesce(sum(visits) FILTER (WHERE day > ?::date), 0)::int AS visits,
+      coalesce(sum(visits) FILTER (WHERE day <= ?::date AND day > ?::date), 0)::int AS before, max(day) - '1970-01-01'::date AS last
+    FROM visit_day WHERE portfolio_id = ? AND page_id IS NOT NULL AND NOT is_bot AND outcome = 'page' ${only} GROUP BY page_id`,
+    [day(-length), day(-length), day(-2 * length), portfolioId, ...bindings],
+  );
+  return new Map(rows.map(({ page_id, ...sums }) => [page_id, sums]));
+}

@@ -46,7 +46,7 @@ function call(
   query: object = {},
 ) {
   const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
-    String((ids[name] as string | undefined) ?? 'a'.repeat(64) + '.webp'),
+    String((ids[name] as string | undefined) ?? (name.endsWith('Id') ? '1' : 'a'.repeat(64) + '.webp')),
   );
   const asked = request(app)[endpoint.method.toLowerCase() as 'post'](path).query(query);
   const session = who ? sessions.get(who) : undefined;

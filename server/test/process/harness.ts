@@ -34,12 +34,16 @@ const portfolio = (name: string, host: string, people: DemoPortfolio['members'])
     { key: 'below', name: 'Below', brand: 'Below', host: `x.${host}`, basePath: '/below', theme: 'tide' },
   ],
   campaigns: [],
+  templates: [],
+  labels: [],
+  tasks: [],
   members: people,
   pages: [],
 });
 
 const SCENARIO: DemoScenario = {
   seed: 1,
+  listService: 'https://lists.example/join',
   password: PASSWORD,
   accounts: [...ROLES, 'second', 'stranger'].map((name) => ({ email: `${name}@one.example`, name })),
   portfolios: [

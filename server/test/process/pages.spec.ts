@@ -1,11 +1,14 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
+import type { PageId } from '@domatium/core/plan';
 import { DAY, instant, later, MINUTE } from '@domatium/core/time';
 import { Spool, queryOfKnex } from '@domatium/storage';
 import type { VisitLine } from '@domatium/core/traffic';
 import { draft, saveDraft } from '../../src/drafts/service.js';
 import { addressCheck, history, newPage, rename, sheet } from '../../src/pages/service.js';
 import { publishReleases } from '../../src/publishing/index.js';
-import { register } from '../../src/register/service.js';
+import { rowOf, tableOf } from '@domatium/core/register';
+import { differenceFile, givenAt } from '../../src/register/moments.js';
+import { lines, register } from '../../src/register/service.js';
 import { undo } from '../../src/releases/index.js';
 import { documentOf, World } from './harness.js';
 
@@ -26,6 +29,12 @@ const refused = (work: Promise<unknown>) =>
     (error: { status: number; message: string; extra: { current?: unknown } }) => error,
   );
 const publish = (id: number) => publishReleases(world.publisher, world.one, [id as never]);
+/** A page as the register shows it, read with all the others or by itself. */
+const rowOfPage = async (id: number, only: PageId[] | null = null) => {
+  const table = tableOf((await register(world.context(), world.one, only)).columns);
+  const row = table.rowOfId.get(id);
+  return row === undefined ? null : rowOf(table, row, world.now);
+};
 const versions = async () =>
   ((await world.database('host').orderBy('id').select('version')) as { version: number }[]).map(
     ({ version }) => version,
@@ -133,11 +142,7 @@ describe('pages', () => {
       path: '/below/pier-talk',
       latestRevision: null,
     });
-    expect((await register(world.context(), world.one)).pages.find((page) => page.id === id)).toMatchObject({
-      periods: [],
-      daily: [],
-      visitsBefore: 0,
-    });
+    expect(await rowOfPage(id)).toMatchObject({ periods: [], visits: 0, visitsBefore: 0, path: '/below/pier-talk' });
     const audit = (await world.database('audit').where({ object: 'page', object_id: id }).select('act')) as {
       act: string;
     }[];
@@ -224,17 +229,44 @@ describe('the register', () => {
     ]);
     await spool.close();
     await spool.ship((work) => world.database.transaction((trx) => work(queryOfKnex(trx))));
-    const row = (await register(world.context(), world.one)).pages.find(({ id }) => id === page);
+    const row = await rowOfPage(page);
     expect(row).toMatchObject({
       redirectsAfter: true,
+      visits: 4,
       visitsBefore: 2,
       periods: [
         { revision: 1, until: inMinutes(30) },
         { revision: 2, from: inMinutes(30), until: inMinutes(60) },
       ],
     });
-    expect([row?.daily.length, row?.daily[0], row?.daily.at(-1)]).toEqual([30, 1, 3]);
+    expect(await rowOfPage(page, [page])).toEqual(row);
+    const [[, daily] = []] = await lines(world.context(), world.one, [page]);
+    expect([daily?.length, daily?.[0], daily?.at(-1)]).toEqual([30, 1, 3]);
     expect((await sheet(world.context(), world.one, page)).visits).toEqual({ current: 4, before: 2, change: 1 });
+  });
+});
+
+describe('two moments', () => {
+  it('are told apart as CSV, with what visitors get instead, and formulas are no formulas', async () => {
+    const target = await live('/target-of-two');
+    const [goes, comes] = [await live('/goes'), await world.page('/comes', { name: '=SUM(A1)' })];
+    const redirect = { kind: 'redirect', status: 302, target: { kind: 'page', pageId: target } } as const;
+    world.now = later(world.now, MINUTE);
+    await world.press([
+      { act: 'take-off', pageId: goes, from: world.wall(inMinutes(30)), until: null, afterwards: redirect },
+      world.put(comes, inMinutes(40)),
+    ]);
+    const then = later(world.now, 50 * MINUTE);
+    expect([...(await givenAt(world.context(), world.one, [goes, comes], then))]).toEqual([
+      [goes, 'a redirect to one.example/target-of-two, 302'],
+      [comes, '=SUM(A1), revision 1'],
+    ]);
+    const file = await differenceFile(world.context(), world.one, null, [then, world.now]);
+    const [head, ...rows] = file.trimEnd().split('\r\n');
+    expect(head).toBe('when,what,page,address before,address after,revision before,revision after,instead');
+    expect(rows).toHaveLength(2);
+    expect(rows[0]).toMatch(/comes off,.*one\.example\/goes.*"a redirect to one\.example\/target-of-two, 302"$/);
+    expect(rows[1]).toContain("goes live,'=SUM(A1),");
   });
 });
 

@@ -8,6 +8,11 @@ export const routes: Routes = [
     title: 'Sign in · Domatium',
   },
   {
+    path: 'welcome/:token',
+    loadComponent: () => import('./people/welcome').then((m) => m.Welcome),
+    title: 'Welcome · Domatium',
+  },
+  {
     path: 'portfolios/:portfolioId',
     canActivate: [signedIn],
     children: [

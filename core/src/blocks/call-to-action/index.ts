@@ -1,12 +1,23 @@
 import type { Button } from '../../document/fields.js';
+import { emailField, formHtml, type Form } from '../../forms/index.js';
 import { html } from '../../render/html.js';
 import { buttonHtml, linesHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { style } from './style.js';
 
-interface CallToAction {
+export interface CallToAction {
   readonly heading: string;
   readonly text: string;
+  readonly asks: 'nothing' | 'email';
+  readonly askLabel: string;
   readonly button: Button | null;
+}
+
+/** The form of a call to action that asks for something, `null` of one that is only a button. */
+export function formOf({ asks, askLabel, button }: CallToAction): Form | null {
+  return asks === 'email'
+    ? { fields: [emailField(askLabel)], button: button?.label ?? '', target: button?.target ?? null }
+    : null;
 }
 
 export const callToAction = defineBlock<CallToAction>({
@@ -16,18 +27,27 @@ export const callToAction = defineBlock<CallToAction>({
   fields: [
     { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
     { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
+    {
+      kind: 'choice',
+      key: 'asks',
+      label: 'Ask for',
+      options: [
+        { value: 'nothing', label: 'Nothing' },
+        { value: 'email', label: 'E-mail address' },
+      ],
+    },
+    { kind: 'line', key: 'askLabel', label: 'Words beside the field', max: 120 },
     { kind: 'button', key: 'button', label: 'Button' },
   ],
   summary: ({ heading }) => heading,
-  render: ({ heading, text, button }, context) => html`
+  render: (values, context) => {
+    const { heading, text, button } = values;
+    const form = formOf(values);
+    return html`
     <div class="ask"><div class="ask-inner">
       <div>${heading && html`<h2>${heading}</h2>`}${text && linesHtml(text)}</div>
-      ${buttonHtml(button, context)}
-    </div></div>`,
-  style: `
-.ask{background:var(--deep);color:var(--on-deep)}
-.ask-inner{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:calc(var(--section)*.9) var(--gutter);display:flex;flex-wrap:wrap;gap:2rem 4rem;align-items:center;justify-content:space-between}
-.ask h2{margin:0 0 .5rem;max-width:18em}
-.ask p{margin:0;max-width:36em;opacity:.86}
-.ask .button{background:var(--on-deep);color:var(--deep)}`,
+      ${form ? formHtml(form) : buttonHtml(button, context)}
+    </div></div>`;
+  },
+  style,
 });

@@ -15,7 +15,7 @@ import type { PictureView } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
 import { blockTypes, type BlockType } from '@domatium/core/blocks';
 import { documentFindingsOf, type Finding } from '@domatium/core/checks';
-import { newBlock, type FieldValue, type LinkTarget } from '@domatium/core/document';
+import { newBlock, pageReferencesOf, type FieldValue, type LinkTarget } from '@domatium/core/document';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
 import type { PictureId } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
@@ -28,6 +28,7 @@ import { BlockFields } from './block-fields';
 import { Canvas, type CanvasWidth } from './canvas';
 import { DraftService } from './draft.service';
 import { Outline } from './outline';
+import { differenceWords } from './difference-words';
 
 const newId = () => crypto.randomUUID().replace(/-/g, '').slice(0, 12);
 
@@ -55,9 +56,18 @@ export class Editor {
   protected readonly trouble = signal<string | null>(null);
 
   protected readonly document = this.draft.document;
-  protected readonly page = computed(() => this.service.byId().get(Number(this.pageId())) ?? null);
+  /** Which of two people's texts is on the canvas while one has to choose. */
+  protected readonly look = signal<'mine' | 'theirs'>('mine');
+  protected readonly shownDocument = computed(() =>
+    this.look() === 'theirs' ? (this.draft.other()?.document ?? this.document()) : this.document(),
+  );
+  protected readonly differences = computed(() => {
+    const [mine, theirs] = [this.document(), this.draft.other()?.document];
+    return mine && theirs ? differenceWords(mine, theirs) : [];
+  });
+  protected readonly page = computed(() => this.service.page(Number(this.pageId())) ?? null);
   private readonly site = computed(
-    () => this.service.register()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null,
+    () => this.service.head()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null,
   );
   protected readonly theme = computed<ThemeKey>(() => {
     const theme = this.site()?.theme;
@@ -103,7 +113,8 @@ export class Editor {
 
   /** What the canvas needs to know of the world; the same shape the renderer on the server gets. */
   protected readonly links = computed(() => {
-    const pages = this.service.byId();
+    const document = this.shownDocument();
+    const pages = new Map((document ? pageReferencesOf(document) : []).map((id) => [id, this.service.page(id)]));
     const pictures = new Map(this.pictures().map((picture) => [picture.id, picture]));
     const own = this.draft.draft()?.host;
     return {
@@ -138,6 +149,11 @@ export class Editor {
       if (!(error instanceof Refusal)) throw error;
       this.trouble.set(error.message);
     }
+  }
+
+  protected choose(which: 'mine' | 'theirs'): void {
+    this.look.set('mine');
+    this.draft.choose(which);
   }
 
   protected set({ field, value }: { field: string; value: FieldValue }): void {

@@ -103,14 +103,14 @@ export class HistorySheet {
   protected readonly place = inject(PlaceService);
   private readonly client = inject(Api);
   private readonly releasing = inject(ReleasingService);
-  protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
+  protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
   protected readonly entries = signal<readonly HistoryEntry[] | null>(null);
   protected readonly refused = signal<number | null>(null);
   protected readonly isBusy = signal(false);
 
   constructor() {
     effect(() => {
-      this.service.register();
+      this.service.version();
       void this.load(this.pageId());
     });
   }

@@ -3,6 +3,7 @@ import { Router } from '@angular/router';
 import { newPageBody, type AddressCheck } from '@domatium/contracts';
 import { slugOf } from '@domatium/core/address';
 import type { Start } from '@domatium/core/document';
+import { TemplatesService } from './templates.service';
 import { RegisterService } from '../register/register.service';
 import { api, Api, Refusal } from '../shared/api';
 import { errorsOf, type FieldErrors } from '../shared/forms';
@@ -32,13 +33,16 @@ export class NewPageSheet {
   protected readonly starts = STARTS;
   protected readonly siteId = signal<number | null>(null);
   protected readonly start = signal<Start>('blank');
+  protected readonly templates = inject(TemplatesService);
+  /** A template instead of a start. */
+  protected readonly templateId = signal<number | null>(null);
   protected readonly name = signal('');
   private readonly typedPath = signal<string | null>(null);
   protected readonly errors = signal<FieldErrors>({});
   protected readonly check = signal<AddressCheck | null>(null);
   protected readonly isBusy = signal(false);
 
-  protected readonly sites = computed(() => this.service.register()?.sites ?? []);
+  protected readonly sites = computed(() => this.service.head()?.sites ?? []);
   private readonly site = computed(() => this.sites().find(({ id }) => id === this.siteId()) ?? null);
   protected readonly base = computed(() => {
     const site = this.site();
@@ -49,6 +53,7 @@ export class NewPageSheet {
   protected readonly body = computed(() => ({
     siteId: this.siteId(),
     start: this.start(),
+    templateId: this.templateId(),
     name: this.name(),
     path: `/${this.path().replace(/^\//, '')}`,
   }));
@@ -64,7 +69,7 @@ export class NewPageSheet {
           scope?.kind === 'site'
             ? scope.id
             : scope?.kind === 'domain'
-              ? sites.find(({ domain, host }) => (domain ?? host) === scope.name)?.id
+              ? sites.find(({ domain }) => domain === scope.name)?.id
               : undefined;
         this.siteId.set(chosen ?? sites[0]?.id ?? null);
       });

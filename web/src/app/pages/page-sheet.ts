@@ -1,13 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import type { PageLink, PageSheet, SheetLine } from '@domatium/contracts';
-import { writeInstant, type Instant } from '@domatium/core/time';
+import { renameBody, type PageLink, type PageSheet, type SheetLine } from '@domatium/contracts';
+import { isoInstant, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { writeChange } from '@domatium/core/traffic';
 import { RegisterService } from '../register/register.service';
 import { api, Api, Refusal } from '../shared/api';
 import { AddressView } from '../shared/copy-address';
+import { errorsOf } from '../shared/forms';
+import { PageTasks } from '../tasks/page-tasks';
 import { PlaceService } from '../shell/place.service';
+import { PageCondition } from './page-condition';
 
 const PAST_SHOWN = 2;
 const LINKS_SHOWN = 6;
@@ -15,7 +18,7 @@ const LINKS_SHOWN = 6;
 /** A page's sheet: first of all what visitors get here, over time. */
 @Component({
   selector: 'dm-page-sheet',
-  imports: [AddressView, NgbDropdownModule],
+  imports: [AddressView, NgbDropdownModule, PageCondition, PageTasks],
   templateUrl: './page-sheet.html',
   styleUrl: './page-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -35,7 +38,7 @@ export class PageSheetView {
   protected readonly lines = computed(() => {
     const sheet = this.sheet();
     if (!sheet) return [];
-    const now = this.service.now();
+    const now = this.service.shown();
     const past = sheet.lines.filter(({ until }) => until !== null && until <= now);
     const shown = this.hasAllPast() ? past : past.slice(-PAST_SHOWN);
     return [...shown, ...sheet.lines.filter(({ until }) => until === null || until > now)].map((line) => ({
@@ -46,7 +49,7 @@ export class PageSheetView {
     }));
   });
   protected readonly hiddenPast = computed(() => {
-    const now = this.service.now();
+    const now = this.service.shown();
     const past = (this.sheet()?.lines ?? []).filter(({ until }) => until !== null && until <= now).length;
     return this.hasAllPast() ? 0 : Math.max(0, past - PAST_SHOWN);
   });
@@ -58,8 +61,9 @@ export class PageSheetView {
     effect(() => {
       const pageId = this.pageId();
       // Read anew whenever the register was: something in the portfolio changed.
-      this.service.register();
-      void this.load(pageId);
+      this.service.version();
+      // While the handle of the rail is dragged, what is there stays until it is let go.
+      if (this.place.dragged() === null) void this.load(pageId, this.place.asOf());
     });
     effect(() => {
       this.pageId();
@@ -76,6 +80,8 @@ export class PageSheetView {
   protected async rename(name: string): Promise<void> {
     const sheet = this.sheet();
     if (!sheet || !name.trim() || name === sheet.name) return this.renaming.set(null);
+    const wrong = errorsOf(renameBody, { name, version: sheet.version })['name'];
+    if (wrong) return this.trouble.set(wrong);
     try {
       await this.client.call(api.rename, { params: this.params(), body: { name, version: sheet.version } });
       this.renaming.set(null);
@@ -87,6 +93,10 @@ export class PageSheetView {
     await this.load(sheet.id);
   }
 
+  protected written(at: number): string {
+    return writeInstant(at as Instant, this.service.zone(), this.service.now());
+  }
+
   protected edit(): void {
     void this.router.navigate(['/portfolios', this.service.portfolioId(), 'pages', this.pageId(), 'edit']);
   }
@@ -95,19 +105,25 @@ export class PageSheetView {
     return { portfolioId: this.service.portfolioId(), pageId: this.pageId() };
   }
 
-  private async load(pageId: number): Promise<void> {
+  private async load(pageId: number, at: Instant | null = null): Promise<void> {
     try {
-      const sheet = await this.client.call(api.sheet, { params: { portfolioId: this.service.portfolioId(), pageId } });
-      if (pageId === this.pageId()) this.sheet.set(sheet);
+      const sheet = await this.client.call(api.sheet, {
+        params: { portfolioId: this.service.portfolioId(), pageId },
+        query: at === null ? {} : { at: isoInstant(at) },
+      });
+      if (pageId !== this.pageId()) return;
+      this.sheet.set(sheet);
+      this.trouble.set(null);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
+      if (at !== null) this.sheet.set(null);
+      this.trouble.set(at !== null && error.status === 404 ? 'This page did not exist then.' : error.message);
     }
   }
 
   private label({ from, until }: SheetLine, now: Instant): string {
-    if (until !== null && until <= now) return `until ${writeInstant(until as Instant, this.service.zone(), now)}`;
-    if (from <= now) return 'now';
+    if (until !== null && until <= now) return `until ${writeEnd(until as Instant, this.service.zone(), now)}`;
+    if (from <= now) return this.service.isNow() ? 'now' : 'then';
     return writeInstant(from as Instant, this.service.zone(), now);
   }
 }

@@ -2,89 +2,242 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   ElementRef,
   inject,
-  input,
   signal,
   viewChild,
   type OnDestroy,
   type AfterViewInit,
 } from '@angular/core';
-import { NgbTooltip } from '@ng-bootstrap/ng-bootstrap';
-import type { RegisterPage } from '@domatium/contracts';
-import { gatherMarks, marksOf, nextChange, type Mark, type MarkGroup } from '@domatium/core/register';
-import { writeInstant, type Instant, type Interval } from '@domatium/core/time';
+import { NgbDropdownModule, NgbTooltip } from '@ng-bootstrap/ng-bootstrap';
+import type { MarkGroup } from '@domatium/core/register';
+import { isoInstant, MINUTE, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
+import type { RailView } from '../register/desk';
 import { RegisterService } from '../register/register.service';
-import { defaultScale, fraction, monthsOn, weeksOn } from './scale';
+import { PlaceService, USUAL_REACH, type Reach } from '../shell/place.service';
+import { fineTicksOn, fraction, keyStepOf, snapOf, ticksOn } from './scale';
 
 /** Marks closer than this would touch. */
 const CLOSEST = 13;
+/** From an hour or two to ten years. */
+const [SHORTEST, LONGEST] = [2 / 24, 3650];
+const ZOOM = 1.25;
 
-/** When: the time rail, with a mark for each thing that goes live, comes off or is released. */
+const REACHES: readonly { readonly label: string; readonly reach: Reach }[] = [
+  { label: '12 hours about now', reach: { back: -0.125, ahead: 0.375 } },
+  { label: '2 days back, 5 ahead', reach: { back: -2, ahead: 5 } },
+  { label: '30 days back, 90 ahead', reach: USUAL_REACH },
+  { label: 'A year back, a year ahead', reach: { back: -365, ahead: 365 } },
+  { label: '5 years about now', reach: { back: -1095, ahead: 730 } },
+];
+
+/** When: the time rail. Its handle sets the moment the whole application shows; it zooms from hours to years. */
 @Component({
   selector: 'dm-rail',
-  imports: [NgbTooltip],
+  host: { role: 'region', 'aria-label': 'Time' },
+  imports: [NgbTooltip, NgbDropdownModule],
   templateUrl: './rail.html',
   styleUrl: './rail.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Rail implements AfterViewInit, OnDestroy {
-  readonly rows = input.required<readonly RegisterPage[]>();
-  private readonly service = inject(RegisterService);
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
   private readonly axis = viewChild.required<ElementRef<HTMLElement>>('axis');
   private readonly width = signal(900);
   private readonly observer = new ResizeObserver(([entry]) => entry && this.width.set(entry.contentRect.width));
+  private readonly view = signal<RailView>({ marks: [], next: null });
+  protected readonly reaches = REACHES;
 
-  protected readonly scale = computed(() => defaultScale(this.service.now()));
+  protected readonly scale = this.service.scale;
   protected readonly nowAt = computed(() => fraction(this.scale(), this.service.now()) * 100);
-  protected readonly nowText = computed(() =>
-    writeInstant(this.service.now(), this.service.zone(), this.service.now()),
+  protected readonly shownAt = computed(() =>
+    Math.min(100, Math.max(0, fraction(this.scale(), this.service.shown()) * 100)),
   );
-  protected readonly nextText = computed(() => {
-    const next = nextChange(this.rows(), this.service.now());
+  protected readonly shownText = computed(() => this.write(this.service.shown()));
+  protected readonly underText = computed(() => {
+    if (!this.service.isNow()) return writeDistance(this.service.shown(), this.service.now());
+    const { next } = this.view();
     return next === null ? 'Nothing is planned' : `Next change ${this.write(next)}`;
   });
-  protected readonly months = computed(() =>
-    monthsOn(this.scale(), this.service.zone()).map(({ at, label }) => ({
-      label,
-      left: fraction(this.scale(), at) * 100,
+  protected readonly ticks = computed(() =>
+    ticksOn(this.scale(), this.service.zone()).map((tick) => ({
+      ...tick,
+      left: fraction(this.scale(), tick.at) * 100,
     })),
   );
-  protected readonly weeks = computed(() =>
-    weeksOn(this.scale(), this.service.zone()).map((at) => fraction(this.scale(), at) * 100),
+  protected readonly fine = computed(() =>
+    fineTicksOn(this.scale(), this.service.zone()).map((at) => fraction(this.scale(), at) * 100),
   );
-  protected readonly marks = computed(() => {
-    const scale = this.scale();
-    const closest = (CLOSEST / Math.max(1, this.width())) * (scale.until - scale.from);
-    return gatherMarks(this.allMarks(), closest, this.service.now()).map((group) => ({
+  protected readonly marks = computed(() =>
+    this.view().marks.map((group) => ({
       ...group,
-      left: fraction(scale, group.at) * 100,
+      left: fraction(this.scale(), group.at) * 100,
       isPast: group.at <= this.service.now(),
       words: this.words(group),
-    }));
+    })),
+  );
+  protected readonly reachWords = computed(() => {
+    const { back, ahead } = this.place.reach();
+    return { back: lengthWords(-back, 'back'), ahead: lengthWords(ahead, 'ahead') };
   });
 
-  private readonly allMarks = computed<Mark[]>(() => {
-    const { from, until } = this.scale();
-    return marksOf(this.rows(), { from, until } as Interval);
-  });
+  constructor() {
+    effect(() => {
+      const [scope, span] = [this.place.scope(), this.scale()];
+      if (!this.service.version()) return;
+      const closest = (CLOSEST / Math.max(1, this.width())) * (span.until - span.from);
+      const now = this.service.now();
+      void this.service.desk
+        .rail(scope, { from: span.from, until: span.until }, closest, now, now)
+        .then((view) => this.view.set(view));
+    });
+  }
 
   ngAfterViewInit(): void {
     this.observer.observe(this.axis().nativeElement);
+    // Not passive: a wheel that zooms does not scroll.
+    this.axis().nativeElement.addEventListener('wheel', (event) => this.wheel(event), { passive: false });
   }
 
   ngOnDestroy(): void {
     this.observer.disconnect();
   }
 
-  private words({ marks }: MarkGroup): string {
-    const lines = marks
-      .slice(0, 8)
-      .map(({ at, kind, name }) => `${this.write(at)}: ${name} ${kind === 'live' ? 'goes live' : 'comes off'}`);
-    return [...lines, ...(marks.length > 8 ? [`and ${marks.length - 8} more`] : [])].join('\n');
+  /** Drags the handle: the moment follows at once, the address bar when it is let go. */
+  protected grab(event: PointerEvent): void {
+    if (event.button !== 0) return;
+    event.preventDefault();
+    const handle = event.currentTarget as HTMLElement;
+    handle.focus({ preventScroll: true });
+    handle.setPointerCapture(event.pointerId);
+    let isMoved = false;
+    const move = (moved: PointerEvent) => {
+      isMoved ||= Math.abs(moved.clientX - event.clientX) > 2;
+      if (isMoved) this.place.dragged.set(this.snapped(this.momentAt(moved.clientX)));
+    };
+    const end = (ended: PointerEvent) => {
+      handle.removeEventListener('pointermove', move);
+      handle.removeEventListener('pointerup', end);
+      handle.removeEventListener('pointercancel', end);
+      const dragged = this.place.dragged();
+      this.place.dragged.set(null);
+      if (dragged !== null && ended.type === 'pointerup') this.see(dragged);
+    };
+    handle.addEventListener('pointermove', move);
+    handle.addEventListener('pointerup', end);
+    handle.addEventListener('pointercancel', end);
+  }
+
+  /** Pans: what is under the pointer stays under it. */
+  protected pan(event: PointerEvent): void {
+    if (event.button !== 0 || (event.target as HTMLElement).closest('.handle, .happening')) return;
+    const axis = this.axis().nativeElement;
+    const { back, ahead } = this.place.reach();
+    axis.setPointerCapture(event.pointerId);
+    const move = (moved: PointerEvent) => {
+      const days = ((event.clientX - moved.clientX) / this.width()) * (ahead - back);
+      this.reachTo({ back: back + days, ahead: ahead + days });
+    };
+    const end = () => {
+      axis.removeEventListener('pointermove', move);
+      axis.removeEventListener('pointerup', end);
+      axis.removeEventListener('pointercancel', end);
+    };
+    axis.addEventListener('pointermove', move);
+    axis.addEventListener('pointerup', end);
+    axis.addEventListener('pointercancel', end);
+  }
+
+  private wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const at = (event.clientX - this.axis().nativeElement.getBoundingClientRect().left) / this.width();
+    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
+      const { back, ahead } = this.place.reach();
+      const days = ((event.deltaX || event.deltaY) / this.width()) * (ahead - back);
+      this.reachTo({ back: back + days, ahead: ahead + days });
+    } else this.zoom(event.deltaY > 0 ? ZOOM : 1 / ZOOM, at);
+  }
+
+  /** Zooms about a place of the rail, 0 its start and 1 its end. */
+  protected zoom(by: number, about = this.shownAt() / 100): void {
+    const { back, ahead } = this.place.reach();
+    const length = Math.min(LONGEST, Math.max(SHORTEST, (ahead - back) * by));
+    const middle = back + (ahead - back) * about;
+    this.reachTo({ back: middle - length * about, ahead: middle + length * (1 - about) });
+  }
+
+  protected reachTo({ back, ahead }: Reach): void {
+    const round = (days: number) => Number(days.toFixed(Math.abs(ahead - back) > 20 ? 0 : 3));
+    const isUsual = round(back) === USUAL_REACH.back && round(ahead) === USUAL_REACH.ahead;
+    this.place.go({ rail: isUsual ? null : `${round(back)}~${round(ahead)}` }, true);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const step = keyStepOf(this.scale());
+    const moves: Record<string, number | undefined> = {
+      ArrowLeft: -step,
+      ArrowRight: step,
+      PageDown: -7 * step,
+      PageUp: 7 * step,
+    };
+    const by = moves[event.key];
+    if (by !== undefined) this.see(this.snapped((this.service.shown() + by) as Instant));
+    else if (event.key === 'Home' || event.key === 'Escape') this.back();
+    else if (event.key === '+') this.zoom(1 / ZOOM);
+    else if (event.key === '-') this.zoom(ZOOM);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  /** Shows the whole application as of a moment. */
+  protected see(at: number): void {
+    const minute = Math.round(at / MINUTE) * MINUTE;
+    this.place.go({ at: isoInstant(minute as Instant), panel: null }, !this.service.isNow());
+  }
+
+  protected back(): void {
+    this.place.go({ at: null, since: null, panel: null });
+  }
+
+  private momentAt(x: number): Instant {
+    const { left } = this.axis().nativeElement.getBoundingClientRect();
+    const { from, until } = this.scale();
+    const share = Math.min(1, Math.max(0, (x - left) / this.width()));
+    return (from + share * (until - from)) as Instant;
+  }
+
+  private snapped(at: Instant): Instant {
+    const step = snapOf(this.scale());
+    return (Math.round(at / step) * step) as Instant;
+  }
+
+  private words({ marks, count }: MarkGroup): string {
+    const lines = marks.map(
+      ({ at, kind, name }) => `${this.write(at)}: ${name} ${kind === 'live' ? 'goes live' : 'comes off'}`,
+    );
+    return [...lines, ...(count > marks.length ? [`and ${count - marks.length} more`] : [])].join('\n');
   }
 
   private write(at: number): string {
     return writeInstant(at as Instant, this.service.zone(), this.service.now());
   }
+}
+
+/** "90 days ahead", "3 hours back", "2 years ahead"; of something on the other side of now, the other word. */
+function lengthWords(days: number, word: 'back' | 'ahead'): string {
+  const side = days < 0 ? (word === 'back' ? 'ahead' : 'back') : word;
+  const length = Math.abs(days);
+  const [n, unit] =
+    length >= 730
+      ? [length / 365, 'year']
+      : length >= 2
+        ? [length, 'day']
+        : length >= 1 / 24
+          ? [length * 24, 'hour']
+          : [length * 1440, 'minute'];
+  const rounded = Math.round(n);
+  return `${rounded} ${unit}${rounded === 1 ? '' : 's'} ${side}`;
 }

@@ -7,48 +7,47 @@ import {
   inject,
   signal,
   viewChild,
+  type OnDestroy,
 } from '@angular/core';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { AgGridAngular } from 'ag-grid-angular';
 import {
   CellStyleModule,
-  ClientSideRowModelModule,
   ColumnApiModule,
-  colorSchemeLight,
+  InfiniteRowModelModule,
   ModuleRegistry,
   RenderApiModule,
   RowApiModule,
   RowStyleModule,
   ScrollApiModule,
-  themeQuartz,
   TooltipModule,
+  type CellKeyDownEvent,
   type ColDef,
   type GetRowIdParams,
   type GridApi,
   type GridReadyEvent,
   type ICellRendererParams,
+  type IDatasource,
+  type IRowNode,
   type RowClassParams,
 } from 'ag-grid-community';
-import type { RegisterPage } from '@domatium/contracts';
-import { readablePath } from '@domatium/core/address';
-import {
-  found,
-  hasState,
-  isInScope,
-  rowState,
-  stateCounts,
-  STATE_FILTERS,
-  type StateFilter,
-} from '@domatium/core/register';
-import { DAY, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
-import { compareDays, writeChange } from '@domatium/core/traffic';
-import { defaultScale, fraction } from '../rail/scale';
+import { STATE_FILTERS, type StateFilter } from '@domatium/core/register';
+import { fraction } from '../rail/scale';
 import { PlaceService } from '../shell/place.service';
+import { BulkBar } from '../many/bulk-bar';
+import { AsOfBar } from './as-of-bar';
+import { BESIDE_A_SHEET, columnsFor, EXTRA_COLUMNS, pageOf } from './columns';
+import type { Item } from './desk';
+import { Filters } from './filters';
+import { gridTheme } from './grid-theme';
+import { LinesService } from './lines.service';
 import { RegisterService } from './register.service';
-import { drawLine, drawWhen } from './when-drawing';
-import { WhenHeader } from './when-header';
+import { SelectionService } from './selection.service';
+import { ViewMenu } from '../views/view-menu';
+import { ViewService } from './view.service';
 
 ModuleRegistry.registerModules([
-  ClientSideRowModelModule,
+  InfiniteRowModelModule,
   ColumnApiModule,
   RowApiModule,
   RowStyleModule,
@@ -66,213 +65,183 @@ const LABELS: Record<StateFilter, string> = {
   ended: 'Ended',
   draft: 'Drafts',
 };
-const WIDTHS_KEY = 'domatium.register.columns';
+const COLUMNS_KEY = 'domatium.register.columns';
+interface KeptColumn {
+  readonly colId: string;
+  readonly width: number;
+  readonly hide?: boolean;
+}
 
-const visitsOf = (page: RegisterPage) => page.daily.reduce((sum, count) => sum + count, 0);
-/** How the when column sorts: what is live first by its end, then what comes, then what is over, then drafts. */
-const whenOrder = (page: RegisterPage, now: Instant): number => {
-  const state = rowState(page, now);
-  const last = page.periods.at(-1);
-  const at =
-    state === 'live' || state === 'ended'
-      ? (last?.until ?? 9e12)
-      : (page.periods.find(({ from }) => from > now)?.from ?? 0);
-  return { live: 0, coming: 1, ended: 2, draft: 3 }[state] * 1e13 + (state === 'ended' ? -at : at);
-};
-
-/** The register: every page of the scope, over time. */
+/** The register: every page of the scope, over time. The list shows a window of what the desk holds. */
 @Component({
   selector: 'dm-register-view',
-  imports: [AgGridAngular],
+  imports: [AgGridAngular, NgbDropdownModule, Filters, AsOfBar, BulkBar, ViewMenu],
   templateUrl: './register-view.html',
   styleUrl: './register-view.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class RegisterView {
+export class RegisterView implements OnDestroy {
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
+  protected readonly view = inject(ViewService);
+  protected readonly selection = inject(SelectionService);
+  private readonly lines = inject(LinesService);
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
-  private grid: GridApi<RegisterPage> | null = null;
-  private readonly geometry = signal<{ left: number; width: number; top: number; visible: boolean }>({
+  private readonly lineArrivals = this.lines.arrived.subscribe((ids) => this.redraw(['line'], new Set(ids)));
+  private grid: GridApi<Item> | null = null;
+  private readonly geometry = signal<{ left: number; width: number; visible: boolean }>({
     left: 0,
     width: 0,
-    top: 0,
     visible: false,
   });
+  /** Columns one chose not to see, or to see; kept on this machine. */
+  protected readonly hidden = signal<ReadonlySet<string>>(hiddenColumns());
 
-  protected readonly scale = computed(() =>
-    defaultScale((Math.floor(this.service.now() / 60_000) * 60_000) as Instant),
-  );
-  private readonly inScope = computed(() => {
-    const domains = new Map((this.service.register()?.sites ?? []).map(({ id, domain, host }) => [id, domain ?? host]));
-    return this.service.pages().filter((page) => isInScope(page, this.place.scope(), domains));
-  });
-  private readonly matching = computed(() => found(this.inScope(), this.place.find()));
-  protected readonly rows = computed(
-    () => this.matching().filter((page) => hasState(page, this.place.state(), this.service.now())) as RegisterPage[],
-  );
   protected readonly chips = computed(() => {
-    const counts = stateCounts(this.matching(), this.service.now());
+    const counts = this.view.summary()?.counts.states;
     return STATE_FILTERS.map((state) => ({
       state,
-      label: state === 'all' ? 'All' : `${LABELS[state]} ${counts[state]}`,
+      label: state === 'all' ? 'All' : `${LABELS[state]} ${(counts?.[state] ?? 0).toLocaleString('en-GB')}`,
     }));
   });
+  protected readonly isBin = computed(() => this.place.scopeKey() === 'bin');
   protected readonly headline = computed(() => {
-    const now = this.service.now();
-    const live = this.inScope().filter((page) => rowState(page, now) === 'live').length;
-    const coming = this.inScope().filter((page) =>
-      page.periods.some(
-        ({ from }, index) => from > now && from <= now + 7 * DAY && page.periods[index - 1]?.until !== from,
-      ),
-    ).length;
-    return `${this.inScope().length} · ${live} live now · ${coming} go live within 7 days`;
+    const counts = this.view.summary()?.counts;
+    if (!counts) return '';
+    if (this.isBin()) return counts.scope === 1 ? '1 page' : `${counts.scope.toLocaleString('en-GB')} pages`;
+    const n = (value: number) => value.toLocaleString('en-GB');
+    return `${n(counts.scope)} · ${n(counts.live)} live now · ${n(counts.comingSoon)} go live within 7 days`;
   });
-  protected readonly waiting = computed(() =>
-    (this.service.register()?.waiting ?? []).filter(({ failure }) => failure === null),
-  );
-  /** The line of now, drawn once over all rows. */
-  protected readonly moment = computed(() => {
-    const { left, width, top, visible } = this.geometry();
-    return visible ? { left: left + 8 + (width - 16) * fraction(this.scale(), this.service.now()), top } : null;
-  });
-
-  protected readonly theme = themeQuartz.withPart(colorSchemeLight).withParams({
-    backgroundColor: '#ffffff',
-    foregroundColor: '#22302b',
-    borderColor: '#e9e5da',
-    headerBackgroundColor: '#f6f4ee',
-    headerTextColor: '#5c6963',
-    headerFontWeight: 560,
-    headerFontSize: 12.5,
-    fontFamily: 'inherit',
-    fontSize: 13,
-    rowHeight: 34,
-    headerHeight: 30,
-    wrapperBorder: false,
-    wrapperBorderRadius: 0,
-    rowHoverColor: '#faf8f3',
-    selectedRowBackgroundColor: '#e4efe8',
-    headerColumnResizeHandleColor: '#dcd7ca',
-    cellHorizontalPadding: 8,
-    spacing: 6,
-    columnBorder: false,
-    focusShadow: 'none',
-    accentColor: '#2e6a50',
+  protected readonly waiting = computed(() => this.service.waiting().filter(({ failure }) => failure === null));
+  protected readonly hasSheet = computed(() => this.place.pageId() !== null);
+  protected readonly isEmpty = computed(() => (this.service.head()?.size ?? 1) === 0);
+  /** Lines through all rows: the shown moment, and now where that is another. */
+  protected readonly moments = computed(() => {
+    const { left, width, visible } = this.geometry();
+    const [scale, shown, now] = [this.service.scale(), this.service.shown(), this.service.now()];
+    if (!visible) return [];
+    return [
+      ...(this.service.isNow() ? [] : [{ at: now, isNow: true }]),
+      { at: shown, isNow: this.service.isNow() },
+    ].flatMap(({ at, isNow }) => {
+      const share = fraction(scale, at);
+      return share < 0 || share > 1 ? [] : [{ x: left + 8 + (width - 16) * share, isNow }];
+    });
   });
 
-  protected readonly columns: ColDef<RegisterPage>[] = [
-    {
-      colId: 'name',
-      headerName: 'Page',
-      field: 'name',
-      flex: 3,
-      minWidth: 130,
-      cellClass: 'name',
-      tooltipField: 'name',
-      cellClassRules: { 'is-live': ({ data }) => !!data && rowState(data, this.service.now()) === 'live' },
-    },
-    {
-      colId: 'address',
-      headerName: 'Address',
-      flex: 3,
-      minWidth: 150,
-      valueGetter: ({ data }) =>
-        data ? (data.role === 'not-found' ? `${data.host} · not found` : data.host + readablePath(data.path)) : '',
-      cellClass: 'mono',
-      tooltipValueGetter: ({ value }) => value as string,
-    },
-    {
-      colId: 'when',
-      headerName: 'When',
-      width: 244,
-      minWidth: 150,
-      cellClass: 'when-cell',
-      headerComponent: WhenHeader,
-      headerComponentParams: { scaleOf: () => this.scale(), zoneOf: () => this.service.zone() },
-      valueGetter: ({ data }) => (data ? whenOrder(data, this.service.now()) : 0),
-      cellRenderer: ({ data }: ICellRendererParams<RegisterPage>) =>
-        data ? drawWhen(data, this.scale(), this.service.now(), this.service.zone()) : '',
-    },
-    {
-      colId: 'visits',
-      headerName: 'Visits',
-      width: 92,
-      type: 'rightAligned',
-      cellClass: 'number ag-right-aligned-cell',
-      headerTooltip: 'Visits of the last 30 days',
-      valueGetter: ({ data }) => (data ? visitsOf(data) : 0),
-      valueFormatter: ({ value }) => ((value as number) ? (value as number).toLocaleString('en-GB') : '–'),
-    },
-    {
-      colId: 'change',
-      headerName: 'Change',
-      width: 76,
-      type: 'rightAligned',
-      cellClass: 'number quiet ag-right-aligned-cell',
-      headerTooltip: 'Against the 30 days before',
-      valueGetter: ({ data }) => (data ? compareDays([data.visitsBefore, visitsOf(data)], 1).change : null),
-      valueFormatter: ({ value }) => writeChange(value as number | null) ?? '–',
-    },
-    {
-      colId: 'line',
-      headerName: '30 days',
-      width: 84,
-      sortable: false,
-      cellRenderer: ({ data }: ICellRendererParams<RegisterPage>) => drawLine(data?.daily ?? []),
-    },
-    {
-      colId: 'changed',
-      headerName: 'Changed',
-      width: 122,
-      field: 'changedAt',
-      cellClass: 'quiet',
-      valueFormatter: ({ value }) => writeDistance(value as Instant, this.service.now()),
-      tooltipValueGetter: ({ data }) =>
-        data
-          ? `${writeInstant(data.changedAt as Instant, this.service.zone(), this.service.now())}${data.changedBy ? ` by ${data.changedBy}` : ''}`
-          : '',
-    },
-  ];
-  protected readonly defaults: ColDef = {
-    sortable: true,
-    resizable: true,
-    suppressHeaderMenuButton: true,
-    suppressMovable: false,
+  protected readonly theme = gridTheme;
+  protected readonly columns: ColDef<Item>[] = columnsFor({
+    shown: this.service.shown,
+    now: this.service.now,
+    zone: this.service.zone,
+    scale: this.service.scale,
+    lineOf: (id) => this.lines.of(id),
+    isChosen: (id) => this.selection.ids().has(id),
+    toggle: (id, isRange) => void this.selection.toggle(id, isRange),
+    toggleAll: () => void this.selection.toggleAll(),
+    isAll: () => this.selection.isAll(),
+  });
+  protected readonly choosable = this.columns.filter(({ colId }) => colId !== 'choose' && colId !== 'name');
+  protected readonly defaults: ColDef = { sortable: true, resizable: true, suppressHeaderMenuButton: true };
+  protected readonly rowId = ({ data }: GetRowIdParams<Item>) => data.key;
+  protected readonly rowClass = ({ data }: RowClassParams<Item>) => {
+    const page = pageOf(data);
+    if (!page) return undefined;
+    return page.id === this.place.pageId() ? 'is-open' : this.selection.ids().has(page.id) ? 'is-chosen' : undefined;
   };
-  protected readonly rowId = ({ data }: GetRowIdParams<RegisterPage>) => String(data.id);
-  protected readonly rowClass = ({ data }: RowClassParams<RegisterPage>) =>
-    data?.id === this.place.pageId() ? 'is-open' : undefined;
+  protected readonly isGroup = ({ rowNode }: { rowNode: IRowNode<Item> }) => rowNode.data?.kind === 'group';
+  protected readonly groupHead = ({ data }: ICellRendererParams<Item>) => this.drawGroup(data);
+
+  private readonly source: IDatasource = {
+    getRows: (rows) => {
+      this.service.desk.window(rows.startRow, rows.endRow).then(
+        (items) => rows.successCallback(items, this.view.summary()?.lines ?? 0),
+        () => rows.failCallback(),
+      );
+    },
+  };
 
   constructor() {
-    // Contents that stay the same row are drawn again when time or the open page moves on.
     effect(() => {
-      this.rows();
-      this.scale();
-      queueMicrotask(() => this.grid?.refreshCells({ columns: ['when', 'name'], force: true }));
+      if (this.view.answer()) queueMicrotask(() => this.refresh());
     });
     effect(() => {
-      const open = this.place.pageId();
+      this.service.scale();
       queueMicrotask(() => {
-        this.grid?.setGridOption('rowClassRules', {});
+        this.grid?.refreshHeader();
+        this.redraw(['when']);
+      });
+    });
+    effect(() => {
+      this.selection.ids();
+      this.selection.isAll();
+      queueMicrotask(() => {
+        this.grid?.refreshHeader();
         this.grid?.redrawRows();
-        this.fit(open !== null);
+      });
+    });
+    effect(() => {
+      const [open, hidden] = [this.hasSheet(), this.hidden()];
+      this.place.pageId();
+      this.service.isNow();
+      queueMicrotask(() => {
+        this.showColumns(open, hidden);
+        this.grid?.redrawRows();
       });
     });
   }
 
-  protected ready({ api }: GridReadyEvent<RegisterPage>): void {
+  ngOnDestroy(): void {
+    this.lineArrivals.unsubscribe();
+  }
+
+  protected ready({ api }: GridReadyEvent<Item>): void {
     this.grid = api;
-    const kept = localStorage.getItem(WIDTHS_KEY);
-    // What changed last stands first, until somebody sorts.
+    const kept = keptColumns();
+    if (kept.length)
+      api.applyColumnState({ state: kept.map(({ colId, width }) => ({ colId, width })), applyOrder: true });
     const [column, direction] = (this.place.sort() || 'changed:desc').split(':');
-    if (kept) api.applyColumnState({ state: JSON.parse(kept) as { colId: string; width: number }[], applyOrder: true });
     if (column)
       api.applyColumnState({
         state: [{ colId: column, sort: direction === 'desc' ? 'desc' : 'asc' }],
         defaultState: { sort: null },
       });
-    this.fit(this.place.pageId() !== null);
+    this.showColumns(this.hasSheet(), this.hidden());
+    if (this.view.answer()) this.refresh();
+  }
+
+  /** Reads the window once more; rows that stay are not drawn anew. */
+  private refresh(): void {
+    if (!this.grid) return;
+    const count = this.view.summary()?.lines ?? 0;
+    if (!this.grid.getGridOption('datasource')) this.grid.setGridOption('datasource', this.source);
+    else {
+      this.grid.setRowCount(count, true);
+      this.grid.refreshInfiniteCache();
+    }
+    this.redraw(['when', 'name']);
+  }
+
+  private redraw(columns: string[], only?: ReadonlySet<number>): void {
+    const rowNodes = only
+      ? this.grid?.getRenderedNodes().filter(({ data }) => data?.kind === 'page' && only.has(data.page.id))
+      : undefined;
+    this.grid?.refreshCells({ columns, force: true, ...(rowNodes ? { rowNodes } : {}) });
+  }
+
+  private drawGroup(item: Item | undefined): HTMLElement {
+    const head = document.createElement('button');
+    head.type = 'button';
+    head.className = 'group-head';
+    if (item?.kind !== 'group') return head;
+    head.setAttribute('aria-expanded', String(item.isOpen));
+    head.textContent = `${item.isOpen ? '▾' : '▸'} ${item.label || 'None'}`;
+    const count = document.createElement('span');
+    count.className = 'quiet number';
+    count.textContent = item.count.toLocaleString('en-GB');
+    head.append(count);
+    head.onclick = () => this.view.fold(item.label);
+    return head;
   }
 
   protected sorted(): void {
@@ -282,32 +251,72 @@ export class RegisterView {
 
   protected columnsChanged(source: string): void {
     this.measure();
-    if (source !== 'uiColumnResized' && source !== 'uiColumnMoved') return;
-    const state = (this.grid?.getColumnState() ?? []).map(({ colId, width }) => ({ colId, width }));
-    localStorage.setItem(WIDTHS_KEY, JSON.stringify(state));
+    if (source === 'uiColumnResized' || source === 'uiColumnMoved') this.keepColumns();
   }
 
-  protected open(page: RegisterPage | undefined): void {
+  protected toggleColumn(colId: string): void {
+    this.hidden.update((all) => new Set(all.has(colId) ? [...all].filter((one) => one !== colId) : [...all, colId]));
+    setTimeout(() => this.keepColumns());
+  }
+
+  private keepColumns(): void {
+    const state = (this.grid?.getColumnState() ?? []).map(({ colId, width }): KeptColumn => ({
+      colId,
+      width: width ?? 0,
+      hide: this.hidden().has(colId),
+    }));
+    localStorage.setItem(COLUMNS_KEY, JSON.stringify(state));
+  }
+
+  protected open(item: Item | undefined): void {
+    const page = pageOf(item);
     if (page) this.place.go({ page: page.id, panel: null });
+    else if (item?.kind === 'group') this.view.fold(item.label);
   }
 
-  /** Beside a sheet only what tells pages apart is kept. */
-  private fit(hasSheet: boolean): void {
-    this.grid?.setColumnsVisible(['address', 'change', 'line', 'changed'], !hasSheet);
+  protected onCellKey({ data, event }: CellKeyDownEvent<Item>): void {
+    const { key, shiftKey } = event as KeyboardEvent;
+    const page = pageOf(data);
+    if (key === 'Enter') this.open(data);
+    else if (key === ' ' && page) {
+      event?.preventDefault();
+      void this.selection.toggle(page.id, shiftKey);
+    }
+  }
+
+  private showColumns(hasSheet: boolean, hidden: ReadonlySet<string>): void {
+    const ids = this.columns.map(({ colId }) => colId as string);
+    const isShown = (id: string) =>
+      (id !== 'choose' || this.service.isNow()) && !hidden.has(id) && (!hasSheet || BESIDE_A_SHEET.includes(id));
+    this.grid?.setColumnsVisible(
+      ids.filter((id) => isShown(id)),
+      true,
+    );
+    this.grid?.setColumnsVisible(
+      ids.filter((id) => !isShown(id)),
+      false,
+    );
     setTimeout(() => this.measure());
   }
 
   protected measure(): void {
     const column = this.grid?.getColumn('when');
-    const frame = this.frame()?.nativeElement;
-    if (!column || !frame || !column.isVisible())
-      return this.geometry.set({ left: 0, width: 0, top: 0, visible: false });
+    if (!column?.isVisible() || !this.frame()) return this.geometry.set({ left: 0, width: 0, visible: false });
     const scrolled = this.grid?.getHorizontalPixelRange().left ?? 0;
-    this.geometry.set({
-      left: (column.getLeft() ?? 0) - scrolled,
-      width: column.getActualWidth(),
-      top: 30,
-      visible: true,
-    });
+    this.geometry.set({ left: (column.getLeft() ?? 0) - scrolled, width: column.getActualWidth(), visible: true });
   }
+}
+
+function keptColumns(): KeptColumn[] {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(COLUMNS_KEY) ?? '[]');
+    return Array.isArray(kept) ? (kept as KeptColumn[]) : [];
+  } catch {
+    return [];
+  }
+}
+
+function hiddenColumns(): ReadonlySet<string> {
+  const kept = keptColumns();
+  return new Set(kept.length ? kept.filter(({ hide }) => hide).map(({ colId }) => colId) : EXTRA_COLUMNS);
 }

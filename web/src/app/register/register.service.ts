@@ -1,32 +1,50 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Register, RegisterPage } from '@domatium/contracts';
-import { instant, type Instant } from '@domatium/core/time';
-import { debounceTime, Subject } from 'rxjs';
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { Register } from '@domatium/contracts';
+import type { RegisterRow } from '@domatium/core/register';
+import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
+import { bufferTime, filter, Subject } from 'rxjs';
+import { SessionService } from '../session/session.service';
 import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
-import { SessionService } from '../session/session.service';
+import { PlaceService } from '../shell/place.service';
+import { DESK } from './desk-token';
+import type { Head } from './desk';
 
 export interface PortfolioEvent {
   readonly kind: string;
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;
+  readonly work?: string;
+  readonly share?: number;
 }
 
 const TICK = 5_000;
+/** Changes that come this close together are fetched together. */
+const GATHERED = 150;
+/** More changed pages than this are fetched with all the others. */
+const FEW = 200;
 
-/** The portfolio as the register shows it, kept true by the server's events. */
+/** The portfolio's register: its table lies in a worker, kept true by the server's events. */
 @Injectable({ providedIn: 'root' })
 export class RegisterService {
   private readonly client = inject(Api);
   private readonly session = inject(SessionService);
   private readonly notices = inject(NoticeService);
-  private readonly stale = new Subject<void>();
+  private readonly place = inject(PlaceService);
+  readonly desk = inject(DESK);
+  private readonly stale = new Subject<readonly number[] | 'all'>();
   private source: EventSource | null = null;
   private offset = 0;
+  private readonly asked = new Set<number>();
+  private readonly known = signal<ReadonlyMap<number, RegisterRow | null>>(new Map());
 
   readonly portfolioId = signal(0);
-  readonly register = signal<Register | null>(null);
+  /** Rises whenever something in the portfolio changed; 0 until the register is there. */
+  readonly version = signal(0);
+  readonly head = signal<Head | null>(null);
+  readonly releases = signal<readonly number[]>([]);
+  readonly waiting = signal<Register['waiting']>([]);
   readonly trouble = signal<string | null>(null);
   /** The server's clock, as far as it is known here. */
   readonly now = signal<Instant>(instant(Date.now()));
@@ -36,25 +54,55 @@ export class RegisterService {
     () => this.session.session()?.portfolios.find(({ id }) => id === this.portfolioId()) ?? null,
   );
   readonly zone = computed(() => this.portfolio()?.zone ?? 'UTC');
-  readonly pages = computed<readonly RegisterPage[]>(() => this.register()?.pages ?? []);
-  readonly byId = computed(() => new Map(this.pages().map((page) => [page.id, page])));
-  readonly mayWrite = computed(() => this.session.mayAct(this.portfolioId(), 'write'));
-  readonly mayRelease = computed(() => this.session.mayAct(this.portfolioId(), 'release'));
+  /** The moment everything on the screen is of. */
+  readonly shown = computed<Instant>(() => this.place.asOf() ?? this.now());
+  readonly isNow = computed(() => this.place.asOf() === null);
+  /** The stretch that rail and when column show. */
+  readonly scale = computed(() => {
+    const minute = Math.floor(this.now() / MINUTE) * MINUTE;
+    const { back, ahead } = this.place.reach();
+    return { from: minute + back * DAY, until: minute + ahead * DAY };
+  });
+  readonly mayWrite = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'write'));
+  readonly mayRelease = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'release'));
 
   constructor() {
     setInterval(() => this.now.set(instant(Date.now() + this.offset)), TICK);
-    this.stale.pipe(debounceTime(150)).subscribe(() => void this.load());
+    this.stale
+      .pipe(
+        bufferTime(GATHERED),
+        filter((changes) => changes.length > 0),
+      )
+      .subscribe((changes) => {
+        const ids = [...new Set(changes.flatMap((change) => (change === 'all' ? [] : change)))];
+        void (changes.includes('all') || !ids.length || ids.length > FEW ? this.load() : this.loadSome(ids));
+      });
+    effect(() => {
+      const at = this.shown();
+      if (this.version()) untracked(() => void this.lookAgain(at));
+    });
   }
 
   /** Shows a portfolio: loads it and listens to what changes in it. */
   open(portfolioId: number): void {
     if (this.portfolioId() === portfolioId && this.source) return;
-    this.source?.close();
+    this.close();
     this.portfolioId.set(portfolioId);
-    this.register.set(null);
     void this.load();
     const source = (this.source = new EventSource(`/api/portfolios/${portfolioId}/events`));
-    for (const kind of ['released', 'out', 'failed', 'draft', 'page', 'again'])
+    for (const kind of [
+      'released',
+      'out',
+      'failed',
+      'draft',
+      'page',
+      'again',
+      'prepared',
+      'campaign',
+      'task',
+      'people',
+      'progress',
+    ])
       source.addEventListener(kind, (message: MessageEvent<string>) =>
         this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
       );
@@ -64,30 +112,82 @@ export class RegisterService {
     this.source?.close();
     this.source = null;
     this.portfolioId.set(0);
-    this.register.set(null);
+    this.version.set(0);
+    this.head.set(null);
+    this.asked.clear();
+    this.known.set(new Map());
+  }
+
+  /** A page as it is shown: `undefined` until it is known, `null` where it is not in the portfolio. */
+  page(id: number | null): RegisterRow | null | undefined {
+    const known = this.known();
+    if (id === null || this.version() === 0) return undefined;
+    if (!this.asked.has(id)) {
+      this.asked.add(id);
+      queueMicrotask(() => void this.lookAgain(untracked(this.shown)));
+    }
+    return known.get(id);
   }
 
   async load(): Promise<void> {
+    const portfolioId = this.portfolioId();
     try {
-      const register = await this.client.call(api.register, { params: { portfolioId: this.portfolioId() } });
-      this.offset = register.now - Date.now();
-      this.now.set(instant(register.now));
-      this.register.set(register);
-      this.trouble.set(null);
+      const register = await this.client.call(api.register, { params: { portfolioId }, query: {} });
+      if (portfolioId !== this.portfolioId()) return;
+      await this.desk.load(register.columns);
+      await this.take(register);
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
-      if (error.isPassing) setTimeout(() => this.stale.next(), 2000);
+      this.refused(error);
     }
+  }
+
+  private async loadSome(ids: readonly number[]): Promise<void> {
+    const portfolioId = this.portfolioId();
+    try {
+      const query = { pages: ids.join(',') };
+      const register = await this.client.call(api.register, { params: { portfolioId }, query });
+      if (portfolioId !== this.portfolioId()) return;
+      if (!(await this.desk.merge(register.columns, ids))) return await this.load();
+      await this.take(register);
+    } catch (error) {
+      this.refused(error);
+    }
+  }
+
+  private async take({ now, releases, waiting }: Register): Promise<void> {
+    this.offset = now - Date.now();
+    this.now.set(instant(now));
+    this.head.set(await this.desk.head(this.shown()));
+    this.releases.set(releases);
+    this.waiting.set(waiting);
+    this.trouble.set(null);
+    this.version.update((version) => version + 1);
+  }
+
+  private refused(error: unknown): void {
+    if (!(error instanceof Refusal)) throw error;
+    this.trouble.set(error.message);
+    if (error.isPassing) setTimeout(() => this.stale.next('all'), 2000);
+  }
+
+  /** Fetches the pages somebody looks at once more, as they are at a moment. */
+  private async lookAgain(at: Instant): Promise<void> {
+    const ids = [...this.asked];
+    const [rows, head] = await Promise.all([this.desk.rows(ids, at), this.desk.head(at)]);
+    const found = new Map(rows.map((row) => [row.id, row]));
+    this.known.set(new Map(ids.map((id) => [id, found.get(id) ?? null])));
+    this.head.set(head);
   }
 
   private hear(event: PortfolioEvent): void {
     this.events.next(event);
+    if (event.kind === 'progress') return;
     if (event.kind === 'failed')
       this.notices.say({
         kind: 'trouble',
         text: 'A release could not be published and has been undone. See the history of its page.',
       });
-    this.stale.next();
+    // That a release is out changes no page, only what is waiting.
+    this.stale.next(event.kind === 'out' ? [0] : (event.pageIds ?? 'all'));
   }
 }

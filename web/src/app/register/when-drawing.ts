@@ -1,24 +1,28 @@
-import { rowState } from '@domatium/core/register';
+import { rowState, type RegisterRow } from '@domatium/core/register';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
-import type { RegisterPage } from '@domatium/contracts';
 import { fraction, type Scale } from '../rail/scale';
 
 /** How far a draft's dotted line reaches: it has no period, only the wish for one. */
 const DRAFT_REACH = 0.36;
 
 /** A page's periods in words: what the drawing shows, for tooltips and screen readers. */
-export function whenWords(page: RegisterPage, now: Instant, zone: string): string {
+export function whenWords(page: RegisterRow, now: Instant, zone: string): string {
+  const prepared = page.prepared.map(
+    ({ from, until }) =>
+      `prepared, not decided: ${from === null ? 'with the press' : `from ${writeInstant(from as Instant, zone, now)}`}${until === null ? '' : ` to ${writeEnd(until as Instant, zone, now)}`}`,
+  );
+  if (!page.periods.length && prepared.length) return `Never live; ${prepared.join('; ')}`;
   if (!page.periods.length) return 'Draft: never live, nothing planned';
   const parts = merged(page).map(({ from, until }) => {
     const verb = from > now ? 'goes live' : until !== null && until <= now ? 'was live' : 'live since';
     const end = until === null ? ', no end planned' : ` to ${writeEnd(until as Instant, zone, now)}`;
     return `${verb} ${writeInstant(from as Instant, zone, now)}${end}`;
   });
-  return `${parts.join('; ')}${page.redirectsAfter ? '; then a redirect' : ''}`;
+  return [`${parts.join('; ')}${page.redirectsAfter ? '; then a redirect' : ''}`, ...prepared].join('; ');
 }
 
 /** Periods that follow each other directly are one bar: a new revision is no gap. */
-function merged({ periods }: RegisterPage): { from: number; until: number | null }[] {
+function merged({ periods }: RegisterRow): { from: number; until: number | null }[] {
   const bars: { from: number; until: number | null }[] = [];
   for (const { from, until } of periods) {
     const last = bars.at(-1);
@@ -29,12 +33,17 @@ function merged({ periods }: RegisterPage): { from: number; until: number | null
 }
 
 /** Draws a page's periods on a scale. Shape says the state: solid live, hollow coming, thin grey ended, dotted draft. */
-export function drawWhen(page: RegisterPage, scale: Scale, now: Instant, zone: string): HTMLElement {
+export function drawWhen(page: RegisterRow, scale: Scale, now: Instant, zone: string): HTMLElement {
   const root = document.createElement('div');
-  root.className = 'when';
+  root.className = 'when-bars';
   root.title = whenWords(page, now, zone);
   root.setAttribute('aria-label', root.title);
   root.setAttribute('role', 'img');
+  for (const { from, until } of page.prepared) {
+    const [start, end] = [fraction(scale, from ?? now), until === null ? 1 : fraction(scale, until)];
+    if (end > 0 && start < 1) root.append(bar('prepared', Math.max(0, start), Math.min(1, end)));
+  }
+  if (page.prepared.length && !page.periods.length) return root;
   if (rowState(page, now) === 'draft') {
     const start = fraction(scale, now);
     root.append(bar('draft', start, start + DRAFT_REACH));

@@ -1,5 +1,5 @@
 import type { IHeaderComp, IHeaderParams } from 'ag-grid-community';
-import { fraction, monthsOn, type Scale } from '../rail/scale';
+import { fraction, ticksOn, type Scale } from '../rail/scale';
 
 interface WhenHeaderParams extends IHeaderParams {
   readonly scaleOf: () => Scale;
@@ -9,8 +9,10 @@ interface WhenHeaderParams extends IHeaderParams {
 /** The head of the when column: its name, and the months where they begin on the rail's scale. */
 export class WhenHeader implements IHeaderComp {
   private readonly root = document.createElement('div');
+  private readonly ticks = document.createElement('div');
 
-  init({ scaleOf, zoneOf, progressSort, column }: WhenHeaderParams): void {
+  init(params: WhenHeaderParams): void {
+    const { progressSort, column } = params;
     this.root.className = 'when-header';
     const name = document.createElement('button');
     name.type = 'button';
@@ -20,22 +22,30 @@ export class WhenHeader implements IHeaderComp {
     const show = () => this.root.setAttribute('data-sort', column.getSort() ?? '');
     column.addEventListener('sortChanged', show);
     show();
+    this.root.append(this.ticks);
+    this.draw(params);
+  }
+
+  private draw({ scaleOf, zoneOf }: WhenHeaderParams): void {
     const scale = scaleOf();
-    for (const { at, label } of monthsOn(scale, zoneOf())) {
-      const left = fraction(scale, at);
-      if (left < 0.2 || left > 0.94) continue;
-      const month = document.createElement('span');
-      month.textContent = label;
-      month.style.left = `${left * 100}%`;
-      this.root.append(month);
-    }
+    this.ticks.replaceChildren(
+      ...ticksOn(scale, zoneOf()).flatMap(({ at, label }) => {
+        const left = fraction(scale, at);
+        if (left < 0.2 || left > 0.9) return [];
+        const tick = document.createElement('span');
+        tick.textContent = label;
+        tick.style.left = `${left * 100}%`;
+        return [tick];
+      }),
+    );
   }
 
   getGui(): HTMLElement {
     return this.root;
   }
 
-  refresh(): boolean {
-    return false;
+  refresh(params: WhenHeaderParams): boolean {
+    this.draw(params);
+    return true;
   }
 }

@@ -1,28 +1,34 @@
 import { computed, Directive, effect, inject, signal } from '@angular/core';
-import type { ReleaseChange, ReleasePreview, WallTimeInput } from '@domatium/contracts';
+import { previewBody, type ReleaseChange, type ReleasePreview, type WallTimeInput } from '@domatium/contracts';
 import { instantOfWall, startOfDay, wallOf, writeInstant, DAY, type Instant } from '@domatium/core/time';
+import { PreparedService } from '../prepared/prepared.service';
 import { RegisterService } from '../register/register.service';
 import { SessionService } from '../session/session.service';
+import { errorsOf } from '../shared/forms';
+import { Work } from '../shared/work';
 import { PlaceService } from '../shell/place.service';
 import { NO_FAULTS, ReleasingService, type Faults } from './releasing.service';
 
 const PAUSE = 180;
 
-/** What the sheets that change what visitors get have in common: one change, its preview, its faults, the press. */
+/** What the sheets that change what visitors get have in common: changes, their preview, their faults, the press. */
 @Directive()
-export abstract class ChangeForm {
+export abstract class ChangesForm {
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   protected readonly session = inject(SessionService);
   private readonly releasing = inject(ReleasingService);
+  private readonly prepared = inject(PreparedService);
   protected readonly preview = signal<ReleasePreview | null>(null);
   protected readonly faults = signal<Faults>(NO_FAULTS);
   protected readonly isBusy = signal(false);
   private key = crypto.randomUUID();
   private asked = 0;
 
-  /** The change as the fields say it; `null` while something is missing. */
-  protected abstract readonly change: () => ReleaseChange | null;
+  /** The changes as the fields say them; `null` while something is missing. */
+  protected abstract readonly changes: () => readonly ReleaseChange[] | null;
+  /** Preview or press under way, for those that take long. */
+  protected readonly work = signal<Work | null>(null);
   /** Called with every preview, so that a sheet can take what it proposes. */
   protected previewed?(preview: ReleasePreview): void;
 
@@ -43,36 +49,73 @@ export abstract class ChangeForm {
   /** Asks for a preview whenever the change does; late answers to earlier questions are dropped. */
   protected watch(): void {
     effect(() => {
-      this.change();
+      this.changes();
       // Another change is another press; the same one that was not answered is sent again under its key.
       this.key = crypto.randomUUID();
     });
     effect((cleanUp) => {
-      const change = this.change();
+      const changes = this.changes();
       // What others do may change what this does.
-      this.service.register();
+      this.service.version();
       const question = ++this.asked;
-      if (!change) return void this.preview.set(null);
+      if (!changes?.length) return void this.preview.set(null);
+      // All of them come from the same fields: what is wrong with the first is wrong with all.
+      const wrong = Object.entries(errorsOf(previewBody, { changes: changes.slice(0, 1) }));
+      if (wrong.length) {
+        this.preview.set(null);
+        this.faults.set({
+          fields: wrong.map(([path, message]) => ({ path, message })),
+          whole: null,
+          isEveryones: true,
+        });
+        return;
+      }
+      const work = new Work(this.service.events);
       const timer = setTimeout(() => {
-        void this.releasing.preview([change]).then(({ preview, faults }) => {
+        this.work.set(work);
+        void this.releasing.preview(changes, work).then(({ preview, faults }) => {
+          work.end();
           if (question !== this.asked) return;
+          this.work.set(null);
           this.preview.set(preview);
           this.faults.set(faults);
           if (preview) this.previewed?.(preview);
         });
       }, PAUSE);
-      cleanUp(() => clearTimeout(timer));
+      cleanUp(() => {
+        clearTimeout(timer);
+        if (!this.isBusy()) work.cancel();
+      });
     });
   }
 
-  protected async press(done: string, link?: { label: string; href: string }): Promise<void> {
-    const wanted = this.change();
-    if (!wanted || this.isBusy()) return;
-    const change =
-      wanted.act === 'release' ? { ...wanted, draftVersion: this.preview()?.pages[0]?.draftVersion } : wanted;
+  /** Presses what was looked at; true where it was decided. */
+  protected async press(done: string, link?: { label: string; href: string }): Promise<boolean> {
+    const wanted = this.changes();
+    if (!wanted?.length || this.isBusy()) return false;
+    const seen = new Map(this.preview()?.pages.map(({ pageId, draftVersion }) => [pageId, draftVersion]));
+    const changes = wanted.map((change) =>
+      change.act === 'release' ? { ...change, draftVersion: seen.get(change.pageId) } : change,
+    );
+    const work = new Work(this.service.events);
+    this.work.set(work);
     this.isBusy.set(true);
-    const faults = await this.releasing.release([change], this.key, done, link).finally(() => this.isBusy.set(false));
+    const faults = await this.releasing.release(changes, this.key, done, { ...(link ? { link } : {}), work });
+    work.end();
+    this.work.set(null);
+    this.isBusy.set(false);
     if (faults) this.faults.set(faults);
+    else this.place.go({ panel: null });
+    return !faults;
+  }
+
+  /** Writes the changes down as a prepared release instead of deciding them. */
+  protected async prepare(name: string): Promise<void> {
+    const changes = this.changes();
+    if (!changes?.length || this.isBusy()) return;
+    this.isBusy.set(true);
+    const refusal = await this.prepared.prepare(name, changes).finally(() => this.isBusy.set(false));
+    if (refusal) this.faults.set({ fields: [], whole: refusal });
     else this.place.go({ panel: null });
   }
 
@@ -100,4 +143,15 @@ export abstract class ChangeForm {
   protected nextHour(): string {
     return wallOf((Math.ceil((this.service.now() + 60_000) / 3_600_000) * 3_600_000) as Instant, this.service.zone());
   }
+}
+
+/** A sheet that makes one change to one page. */
+@Directive()
+export abstract class ChangeForm extends ChangesForm {
+  /** The change as the fields say it; `null` while something is missing. */
+  protected abstract readonly change: () => ReleaseChange | null;
+  protected readonly changes = computed(() => {
+    const change = this.change();
+    return change ? [change] : null;
+  });
 }

@@ -96,9 +96,9 @@ import { PreviewView } from './preview-view';
 export class MoveSheet extends ChangeForm {
   readonly pageId = input.required<number>();
   private readonly client = inject(Api);
-  protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
+  protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
   private readonly site = computed(
-    () => this.service.register()?.sites.find(({ id }) => id === this.page()?.siteId) ?? null,
+    () => this.service.head()?.sites.find(({ id }) => id === this.page()?.siteId) ?? null,
   );
   protected readonly base = computed(() => {
     const site = this.site();

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DAY } from '@domatium/core/time';
-import { fraction, monthsOn, type Scale } from '../rail/scale';
+import { fraction, ticksOn, type Scale } from '../rail/scale';
 import { RegisterService } from '../register/register.service';
 
 interface Drawn {
@@ -113,7 +113,7 @@ export class PlanDrawing {
   });
   protected readonly nowAt = computed(() => fraction(this.scale(), this.service.now()) * 100);
   protected readonly months = computed(() =>
-    monthsOn(this.scale(), this.service.zone()).map(({ at, label }) => ({
+    ticksOn(this.scale(), this.service.zone()).map(({ at, label }) => ({
       label,
       left: fraction(this.scale(), at) * 100,
     })),

@@ -2,11 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import type { ReleasePreview } from '@domatium/contracts';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../register/register.service';
+import { Breakable } from '../shared/breakable';
 import type { Faults } from './releasing.service';
 
 /** Before the button: what changes for visitors, what is cut, and what has to be mended first. */
 @Component({
   selector: 'dm-preview-view',
+  imports: [Breakable],
   templateUrl: './preview-view.html',
   styleUrl: './preview-view.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -20,7 +20,7 @@ import { PreviewView } from './preview-view';
 export class ReleaseSheet extends ChangeForm {
   readonly pageId = input.required<number>();
   private readonly router = inject(Router);
-  protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
+  protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
   /** `now`, or a wall-clock time. */
   protected readonly from = signal<string>('now');
   protected readonly until = signal<string | null>(null);

@@ -1,7 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import type { ReleaseChange, ReleasePreview, ReleaseView } from '@domatium/contracts';
 import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Cancelled, Refusal } from '../shared/api';
+import type { Work } from '../shared/work';
 import { NoticeService, type Notice } from '../shared/notices';
 
 /** What is wrong with a release as it stands: refusals by field, or one for the whole. */
@@ -10,6 +11,8 @@ export interface Faults {
   readonly whole: string | null;
   /** The other side was not there: nothing is wrong with the release, and it can be pressed again. */
   readonly isPassing?: boolean;
+  /** Found in the fields before anything was asked: wrong for every change alike. */
+  readonly isEveryones?: boolean;
 }
 
 export const NO_FAULTS: Faults = { fields: [], whole: null };
@@ -21,29 +24,52 @@ export class ReleasingService {
   private readonly register = inject(RegisterService);
   private readonly notices = inject(NoticeService);
 
-  async preview(changes: readonly ReleaseChange[]): Promise<{ preview: ReleasePreview | null; faults: Faults }> {
+  async preview(
+    changes: readonly ReleaseChange[],
+    work?: Work,
+  ): Promise<{ preview: ReleasePreview | null; faults: Faults }> {
     try {
-      const preview = await this.client.call(api.preview, { params: this.params(), body: { changes } });
+      const preview = await this.client.call(api.preview, { params: this.params(), body: { changes } }, work);
       return { preview, faults: { fields: preview.faults, whole: null } };
     } catch (error) {
+      if (error instanceof Cancelled) return { preview: null, faults: NO_FAULTS };
       return { preview: null, faults: faultsOf(error) };
     }
   }
 
-  /** Presses; gives the faults where it was refused. `key` stays the same while the same thing is tried again. */
+  /**
+   * Presses; gives the faults where it was refused. `key` stays the same while the same thing is tried again. Where the
+   * person cancels, nothing changes unless it was decided already, and then that is said.
+   */
   async release(
     changes: readonly ReleaseChange[],
     key: string,
     done: string,
-    link?: Notice['link'],
+    { link, work }: { link?: Notice['link']; work?: Work } = {},
   ): Promise<Faults | null> {
     try {
-      const view = await this.client.call(api.release, {
-        params: this.params(),
-        body: { changes, idempotencyKey: key },
-      });
+      const view = await this.client.call(
+        api.release,
+        { params: this.params(), body: { changes, idempotencyKey: key } },
+        work,
+      );
       this.tell(view, done, link);
       return null;
+    } catch (error) {
+      if (error instanceof Cancelled) return this.cancelled(key, done);
+      return faultsOf(error);
+    }
+  }
+
+  private async cancelled(key: string, done: string): Promise<Faults | null> {
+    try {
+      const { release } = await this.client.call(api.releaseOfKey, { params: { ...this.params(), key } });
+      if (release) {
+        this.tell(release, `It was decided before the cancel arrived. ${done}`);
+        return null;
+      }
+      this.notices.say({ kind: 'done', text: 'Cancelled. Nothing has changed.' });
+      return NO_FAULTS;
     } catch (error) {
       return faultsOf(error);
     }

@@ -74,7 +74,7 @@ import { PreviewView } from './preview-view';
 })
 export class TakeOffSheet extends ChangeForm {
   readonly pageId = input.required<number>();
-  protected readonly page = computed(() => this.service.byId().get(this.pageId()) ?? null);
+  protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
   protected readonly from = signal<string>('now');
   protected readonly afterwards = signal<AnswerInput>({ kind: 'not-found' });
   protected readonly change = computed<ReleaseChange | null>(() => ({

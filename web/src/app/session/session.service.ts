@@ -20,6 +20,12 @@ export class SessionService {
     return this.session();
   }
 
+  /** The session once more: portfolios or roles have changed. */
+  async reload(): Promise<SessionView | null> {
+    this.session.set(null);
+    return this.load();
+  }
+
   async signIn(email: string, password: string): Promise<SessionView> {
     return this.take(await this.client.call(api.signIn, { body: { email, password } }));
   }

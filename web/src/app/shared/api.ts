@@ -32,6 +32,15 @@ type Input<E> = (ParamsOf<E> extends undefined ? object : { params: ParamsOf<E> 
   (QueryOf<E> extends undefined ? object : { query: QueryOf<E> }) &
   (BodyOf<E> extends undefined ? object : { body: unknown });
 
+/** What long work brings along: a way to cancel it, and the name its progress is told under. */
+export interface CallOptions {
+  readonly signal?: AbortSignal;
+  readonly work?: string;
+}
+
+/** The person cancelled; whether anything was decided before is asked separately. */
+export class Cancelled extends Error {}
+
 const OFFLINE: Problem = {
   type: 'about:blank',
   status: 0,
@@ -48,6 +57,7 @@ export class Api {
   async call<E extends Endpoint<never, never, never, unknown> | Endpoint>(
     endpoint: E,
     input: Input<E>,
+    { signal, work }: CallOptions = {},
   ): Promise<ResponseOf<E>> {
     const {
       params = {},
@@ -64,14 +74,17 @@ export class Api {
     if (body !== undefined) headers['Content-Type'] = 'application/json';
     const csrf = this.csrf();
     if (endpoint.method !== 'GET' && csrf) headers['X-Csrf-Token'] = csrf;
+    if (work) headers['X-Work'] = work;
     let response: Response;
     try {
       response = await fetch(search ? `${path}?${search}` : path, {
         method: endpoint.method,
         headers,
+        ...(signal ? { signal } : {}),
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       });
     } catch {
+      if (signal?.aborted) throw new Cancelled();
       throw new Refusal(OFFLINE);
     }
     const answer: unknown = await response.json().catch(() => null);

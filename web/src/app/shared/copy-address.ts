@@ -1,10 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { readablePath } from '@domatium/core/address';
 import { SessionService } from '../session/session.service';
 
-/** An address: whole, copied in one click, opened in one. */
+interface QrFiles {
+  readonly svg: string;
+  readonly png: string;
+}
+
+/** An address: whole, copied in one click, opened in one; as a QR code to look at or to take along. */
 @Component({
   selector: 'dm-address',
+  imports: [NgbDropdownModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="mono address" [title]="shown()">{{ shown() }}</span>
@@ -14,6 +21,17 @@ import { SessionService } from '../session/session.service';
       </button>
       ·
       <a class="btn-link-plain quiet" [href]="href()" target="_blank" rel="noopener">open</a>
+      ·
+      <span ngbDropdown placement="bottom-end" container="body" (openChange)="$event && draw()">
+        <button type="button" class="btn-link-plain quiet" ngbDropdownToggle>QR</button>
+        <span ngbDropdownMenu class="qr-menu">
+          @if (code(); as files) {
+            <img [src]="files.svg" [alt]="'QR code of ' + href()" width="180" height="180" />
+            <a ngbDropdownItem [href]="files.svg" [download]="fileName() + '.svg'">As SVG</a>
+            <a ngbDropdownItem [href]="files.png" [download]="fileName() + '.png'">As PNG</a>
+          }
+        </span>
+      </span>
     </span>
   `,
   styles: `
@@ -33,6 +51,9 @@ import { SessionService } from '../session/session.service';
       font-size: 0.8125rem;
       color: var(--quiet);
     }
+    [ngbDropdownToggle]::after {
+      display: none;
+    }
   `,
 })
 export class AddressView {
@@ -40,12 +61,27 @@ export class AddressView {
   readonly path = input.required<string>();
   private readonly session = inject(SessionService);
   protected readonly isCopied = signal(false);
+  protected readonly code = signal<QrFiles | null>(null);
   protected readonly shown = computed(() => this.host() + readablePath(this.path()));
   protected readonly href = computed(() => this.session.openHref(this.host(), this.path()));
+  protected readonly fileName = computed(() =>
+    this.shown()
+      .replace(/[^\p{L}\p{N}.-]+/gu, '-')
+      .replace(/-+$/, ''),
+  );
 
   protected async copy(): Promise<void> {
     await navigator.clipboard.writeText(this.href());
     this.isCopied.set(true);
     setTimeout(() => this.isCopied.set(false), 1500);
+  }
+
+  /** Drawn when it is asked for: few look at it, and the library is fetched then only. */
+  protected async draw(): Promise<void> {
+    const { default: qrcode } = await import('qrcode');
+    const { toDataURL, toString } = qrcode;
+    const svg = await toString(this.href(), { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
+    const png = await toDataURL(this.href(), { margin: 2, width: 1024, errorCorrectionLevel: 'M' });
+    this.code.set({ svg: `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`, png });
   }
 }

@@ -1,30 +1,53 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
+import { dayOf, parseDay, parseTime, writeDay } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
 
-/** A day and a time in the portfolio's zone. Emits `YYYY-MM-DDTHH:mm`, or `null` while one of them is missing. */
+/**
+ * A day, written out, and a time in the portfolio's zone, typed or chosen. Emits `YYYY-MM-DDTHH:mm`, what was typed
+ * where it is no day or time (so that it is refused in words, and kept), or `null` where the day was cleared.
+ */
 @Component({
   selector: 'dm-moment-field',
+  imports: [NgbDropdownModule, NgbDatepickerModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <span class="both" [class.invalid]="!!error()">
+    <span class="both" [class.invalid]="!!error()" ngbDropdown #calendar="ngbDropdown" container="body" autoClose="outside">
       <input
-        type="date"
+        type="text"
+        class="day"
+        autocomplete="off"
         [attr.aria-label]="label() + ', day'"
-        [value]="day()"
-        (change)="set($any($event.target).value, time())"
         [attr.aria-invalid]="!!error()"
+        [value]="dayText()"
+        (focus)="$any($event.target).select()"
+        (change)="setDay($any($event.target).value)"
       />
+      <button type="button" ngbDropdownToggle [attr.aria-label]="label() + ', choose the day'">
+        <i class="bi bi-calendar3" aria-hidden="true"></i>
+      </button>
       <input
-        type="time"
+        type="text"
+        class="time number"
+        inputmode="numeric"
+        autocomplete="off"
         [attr.aria-label]="label() + ', time'"
-        [value]="time()"
-        (change)="set(day(), $any($event.target).value)"
         [attr.aria-invalid]="!!error()"
+        [value]="time()"
+        (focus)="$any($event.target).select()"
+        (change)="setTime($any($event.target).value)"
       />
+      <div ngbDropdownMenu class="calendar">
+        @if (calendar.isOpen()) {
+          <ngb-datepicker [startDate]="start()" (dateSelect)="pick($event, calendar)" />
+        }
+      </div>
     </span>
   `,
   styles: `
     .both {
       display: inline-flex;
+      align-items: center;
       border: 1px solid var(--rule);
       border-radius: var(--corner);
       background: var(--surface);
@@ -39,12 +62,28 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
       border: 0;
       background: none;
       padding: 3px 8px;
-      font-variant-numeric: tabular-nums;
       outline-offset: -2px;
     }
-    input[type='time'] {
+    .day {
+      width: 128px;
+      padding-right: 0;
+    }
+    .time {
+      width: 54px;
       font-weight: 620;
-      padding-left: 0;
+    }
+    button {
+      border: 0;
+      background: none;
+      color: var(--quiet);
+      padding: 0 6px;
+      font-size: 0.75rem;
+    }
+    button::after {
+      display: none;
+    }
+    .calendar {
+      padding: 4px;
     }
   `,
 })
@@ -53,10 +92,34 @@ export class MomentField {
   readonly value = input.required<string | null>();
   readonly error = input<string | null>(null);
   readonly changed = output<string | null>();
-  protected readonly day = computed(() => this.value()?.slice(0, 10) ?? '');
-  protected readonly time = computed(() => this.value()?.slice(11) ?? '');
+  private readonly register = inject(RegisterService);
+  private readonly today = computed(() => dayOf(this.register.now(), this.register.zone()));
 
-  protected set(day: string, time: string): void {
-    this.changed.emit(day ? `${day}T${time || '00:00'}` : null);
+  private readonly parts = computed(() => {
+    const value = this.value() ?? '';
+    const at = value.lastIndexOf('T');
+    return at < 0 ? { day: value, time: '' } : { day: value.slice(0, at), time: value.slice(at + 1) };
+  });
+  protected readonly dayText = computed(() => writeDay(this.parts().day));
+  protected readonly time = computed(() => this.parts().time);
+  protected readonly start = computed<NgbDateStruct>(() => {
+    const [year = 1970, month = 1, day = 1] = (parseDay(this.parts().day, this.today()) ?? this.today())
+      .split('-')
+      .map(Number);
+    return { year, month, day };
+  });
+
+  protected setDay(typed: string): void {
+    if (!typed.trim()) this.changed.emit(null);
+    else this.changed.emit(`${parseDay(typed, this.today()) ?? typed}T${this.time() || '00:00'}`);
+  }
+
+  protected setTime(typed: string): void {
+    this.changed.emit(`${this.parts().day || this.today()}T${parseTime(typed) ?? typed}`);
+  }
+
+  protected pick({ year, month, day }: NgbDateStruct, calendar: NgbDropdown): void {
+    calendar.close();
+    this.setDay(`${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`);
   }
 }

@@ -1,9 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap';
-import type { RegisterPage } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
-import { found } from '@domatium/core/register';
-import { distinctUntilChanged, map, type Observable, type OperatorFunction } from 'rxjs';
+import type { RegisterRow } from '@domatium/core/register';
+import { distinctUntilChanged, switchMap, type Observable, type OperatorFunction } from 'rxjs';
 import { RegisterService } from '../register/register.service';
 import { whenWords } from '../register/when-drawing';
 
@@ -61,29 +60,25 @@ export class PagePicker {
   readonly error = input<string | null>(null);
   readonly picked = output<number>();
   private readonly service = inject(RegisterService);
-  protected readonly chosen = computed(() => this.service.byId().get(this.pageId() ?? 0) ?? null);
+  protected readonly chosen = computed(() => this.service.page(this.pageId() || null) ?? null);
   protected readonly name = computed(() => this.chosen()?.name ?? '');
 
-  protected readonly search: OperatorFunction<string, readonly RegisterPage[]> = (typed: Observable<string>) =>
+  protected readonly search: OperatorFunction<string, readonly RegisterRow[]> = (typed: Observable<string>) =>
     typed.pipe(
       distinctUntilChanged(),
-      map((text) =>
-        found(this.service.pages(), text)
-          .filter(({ id, role }) => id !== this.except() && role !== 'not-found')
-          .slice(0, SHOWN),
-      ),
+      switchMap((text) => this.service.desk.pick(text, this.service.now(), this.except(), SHOWN)),
     );
-  protected readonly format = (page: RegisterPage) => page.name;
+  protected readonly format = (page: RegisterRow) => page.name;
 
-  protected address({ host, path }: RegisterPage): string {
+  protected address({ host, path }: RegisterRow): string {
     return host + readablePath(path);
   }
 
-  protected words(page: RegisterPage): string {
+  protected words(page: RegisterRow): string {
     return whenWords(page, this.service.now(), this.service.zone());
   }
 
-  protected select({ item }: NgbTypeaheadSelectItemEvent<RegisterPage>): void {
+  protected select({ item }: NgbTypeaheadSelectItemEvent<RegisterRow>): void {
     this.picked.emit(item.id);
   }
 }

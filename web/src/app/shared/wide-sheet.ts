@@ -14,17 +14,17 @@ import {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section role="dialog" [attr.aria-label]="heading()" tabindex="-1">
-      <header>
+      <div class="sheet-head">
         <h2>{{ heading() }}</h2>
         <button type="button" class="btn-link-plain quiet close" aria-label="Close" (click)="closed.emit()">
           <i class="bi bi-x-lg" aria-hidden="true"></i>
         </button>
-      </header>
+      </div>
       @if (lead()) {
         <p class="quiet lead-line">{{ lead() }}</p>
       }
       <div class="content"><ng-content /></div>
-      <footer><ng-content select="[foot]" /></footer>
+      <div class="sheet-foot"><ng-content select="[foot]" /></div>
     </section>
   `,
   styles: `
@@ -41,7 +41,7 @@ import {
       padding: 18px 0 0 24px;
       outline: 0;
     }
-    header {
+    .sheet-head {
       display: flex;
       align-items: baseline;
       padding-right: 24px;
@@ -65,7 +65,7 @@ import {
       padding: 14px 24px 16px 0;
       min-height: 0;
     }
-    footer {
+    .sheet-foot {
       border-top: 1px solid var(--rule);
       padding: 12px 24px 14px 0;
       margin-right: 24px;

@@ -61,8 +61,10 @@ export class KeysHelp {
   readonly closed = output();
   protected readonly keys = [
     ['/', 'Find pages'],
+    ['Ctrl+K', 'Go to anything'],
     ['n', 'New page'],
-    ['↑ ↓', 'Go through the list'],
+    ['↑ ↓', 'Go through the list, or the open sheet through its rows'],
+    ['Space', 'Choose a page in the list; with Shift, all between'],
     ['Enter', 'Open the page’s sheet'],
     ['e', 'Edit the open page'],
     ['p', 'Plan: release the open page'],

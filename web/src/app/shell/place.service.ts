@@ -1,11 +1,73 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, NavigationEnd, Router, type Params } from '@angular/router';
-import { STATE_FILTERS, type Scope, type StateFilter } from '@domatium/core/register';
+import {
+  GROUPS,
+  scopeOf,
+  STATE_FILTERS,
+  VIEW_PARTS,
+  type ViewParts,
+  VISIT_FILTERS,
+  type GroupBy,
+  type Scope,
+  type StateFilter,
+  type VisitFilter,
+} from '@domatium/core/register';
+import { parseInstant, type Instant } from '@domatium/core/time';
 import { filter, map, startWith } from 'rxjs';
 
-export const PANELS = ['new', 'release', 'take-off', 'move', 'history'] as const;
+export const PANELS = [
+  'new',
+  'release',
+  'take-off',
+  'move',
+  'history',
+  'difference',
+  'arrange',
+  'seen',
+  'delete',
+  'prepared',
+  'copy',
+  'template',
+  'templates',
+  'campaign',
+  'new-campaign',
+  'again',
+  'todo',
+  'feeds',
+  'import',
+  'people',
+  'new-site',
+  'new-portfolio',
+] as const;
 export type Panel = (typeof PANELS)[number];
+/** Acts on all chosen pages, as their sheets are called in the address. */
+export const MANY_ACTS = ['release', 'take-off', 'shift', 'afterwards', 'move', 'bin', 'restore'] as const;
+export type ManyAct = (typeof MANY_ACTS)[number];
+
+/** What the address bar says beside the path. */
+type Part =
+  | 'scope'
+  | 'state'
+  | 'find'
+  | 'sort'
+  | 'page'
+  | 'panel'
+  | 'at'
+  | 'since'
+  | 'rail'
+  | 'campaign'
+  | 'owner'
+  | 'label'
+  | 'visits'
+  | 'group';
+
+/** How far the rail reaches, in days from now. */
+export interface Reach {
+  readonly back: number;
+  readonly ahead: number;
+}
+export const USUAL_REACH: Reach = { back: -30, ahead: 90 };
 
 /** Where one is: scope, filters, order, the open page and what is done with it, all read from the address bar. */
 @Injectable({ providedIn: 'root' })
@@ -25,8 +87,33 @@ export class PlaceService {
   readonly state = computed<StateFilter>(() => STATE_FILTERS.find((state) => state === this.text('state')) ?? 'all');
   readonly find = computed(() => this.text('find'));
   readonly sort = computed(() => this.text('sort'));
+  /** Filters by name; `-` asks for pages that have none. */
+  readonly campaign = computed(() => this.text('campaign'));
+  readonly owner = computed(() => this.text('owner'));
+  readonly label = computed(() => this.text('label'));
+  readonly visits = computed<VisitFilter | null>(
+    () => VISIT_FILTERS.find((one) => one === this.text('visits')) ?? null,
+  );
+  readonly group = computed<GroupBy | null>(() => GROUPS.find((one) => one === this.text('group')) ?? null);
+  /** While the handle of the rail is dragged the moment is only here; the address bar gets it when it is let go. */
+  readonly dragged = signal<Instant | null>(null);
+  /** The moment that is shown instead of now, `null` for now. */
+  readonly asOf = computed<Instant | null>(() => this.dragged() ?? parseInstant(this.text('at')));
+  /** The other moment of a comparison; `null` for now. */
+  readonly since = computed<Instant | null>(() => parseInstant(this.text('since')));
+  readonly reach = computed<Reach>(() => {
+    const [back, ahead] = this.text('rail').split('~').map(Number);
+    return back !== undefined && ahead !== undefined && back < ahead ? { back, ahead } : USUAL_REACH;
+  });
   readonly pageId = computed(() => Number(this.text('page')) || null);
   readonly panel = computed<Panel | null>(() => PANELS.find((panel) => panel === this.text('panel')) ?? null);
+
+  readonly many = computed<ManyAct | null>(() => MANY_ACTS.find((act) => `many-${act}` === this.text('panel')) ?? null);
+
+  /** All parts of the view that are set, as a link, an export or a named view carries them. */
+  readonly view = computed<ViewParts>(() =>
+    Object.fromEntries(VIEW_PARTS.flatMap((name) => (this.text(name) ? [[name, this.text(name)]] : []))),
+  );
 
   private text(name: string): string {
     const value: unknown = this.params()[name];
@@ -34,10 +121,7 @@ export class PlaceService {
   }
 
   /** Changes some of the place; `replace` for what is typed, so that *back* does not go letter by letter. */
-  go(
-    changes: Partial<Record<'scope' | 'state' | 'find' | 'sort' | 'page' | 'panel', string | number | null>>,
-    replace = false,
-  ): void {
+  go(changes: Partial<Record<Part, string | number | null>>, replace = false): void {
     const queryParams = Object.fromEntries(
       Object.entries(changes).map(([name, value]) => [name, value === '' || value === 'all' ? null : value]),
     );
@@ -54,11 +138,4 @@ export class PlaceService {
     while (route.firstChild) route = route.firstChild;
     return route;
   }
-}
-
-function scopeOf(text: string): Scope {
-  const [kind, value] = text.split(':');
-  if (kind === 'site' && Number(value)) return { kind, id: Number(value) };
-  if (kind === 'campaign' && Number(value)) return { kind, id: Number(value) };
-  return kind === 'domain' && value ? { kind, name: value } : null;
 }

@@ -1,6 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
+import type { ScopeCounts } from '../register/desk';
+import { TemplatesService } from '../pages/templates.service';
+import { PreparedService } from '../prepared/prepared.service';
 import { RegisterService } from '../register/register.service';
 import { SessionService } from '../session/session.service';
 import { PlaceService } from './place.service';
@@ -23,16 +26,20 @@ export class ScopeColumn {
   protected readonly service = inject(RegisterService);
   protected readonly session = inject(SessionService);
   protected readonly place = inject(PlaceService);
+  protected readonly prepared = inject(PreparedService);
+  protected readonly templates = inject(TemplatesService);
   private readonly router = inject(Router);
   private readonly folded = signal<ReadonlySet<string>>(new Set());
 
+  /** How many pages there are at the shown moment. */
+  protected readonly counts = signal<ScopeCounts | null>(null);
   protected readonly domains = computed<Domain[]>(() => {
-    const pages = this.service.pages();
-    const count = (siteId: number) => pages.filter((page) => page.siteId === siteId).length;
     const domains = new Map<string, { id: number; name: string; count: number }[]>();
-    for (const { id, name, domain, host } of this.service.register()?.sites ?? []) {
-      const key = domain ?? host;
-      domains.set(key, [...(domains.get(key) ?? []), { id, name, count: count(id) }]);
+    for (const { id, name, domain } of this.service.head()?.sites ?? []) {
+      const site = { id, name, count: this.counts()?.sites.get(id) ?? 0 };
+      const sites = domains.get(domain);
+      if (sites) sites.push(site);
+      else domains.set(domain, [site]);
     }
     return [...domains].map(([name, sites]) => ({
       name,
@@ -41,11 +48,20 @@ export class ScopeColumn {
     }));
   });
   protected readonly campaigns = computed(() =>
-    (this.service.register()?.campaigns ?? []).map((campaign) => ({
+    (this.service.head()?.campaigns ?? []).map((campaign) => ({
       ...campaign,
-      count: this.service.pages().filter(({ campaignId }) => campaignId === campaign.id).length,
+      count: this.counts()?.campaigns.get(campaign.id) ?? 0,
     })),
   );
+
+  protected readonly isOwner = computed(() => this.session.mayAct(this.service.portfolioId(), 'manage'));
+
+  constructor() {
+    effect(() => {
+      const at = this.service.shown();
+      if (this.service.version()) void this.service.desk.scopeCounts(at).then((counts) => this.counts.set(counts));
+    });
+  }
 
   protected isOpen(domain: Domain): boolean {
     return domain.sites.length > 1 && !this.folded().has(domain.name);

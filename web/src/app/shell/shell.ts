@@ -10,9 +10,19 @@ import {
 } from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import { isInScope } from '@domatium/core/register';
+import { DifferenceSheet } from '../register/difference-sheet';
 import { HistorySheet } from '../pages/history-sheet';
+import { ArrangeSheet } from '../many/arrange-sheet';
+import { DeleteSheet } from '../many/delete-sheet';
+import { AgainSheet } from '../campaigns/again-sheet';
+import { CampaignSheet, NewCampaignSheet } from '../campaigns/campaign-sheet';
+import { CopySheet } from '../copies/copy-sheet';
+import { TemplateSheet } from '../pages/template-sheet';
+import { TemplatesSheet } from '../pages/templates-sheet';
+import { PreparedSheet } from '../prepared/prepared-sheet';
+import { ManySheet } from '../many/many-sheet';
 import { NewPageSheet } from '../pages/new-page-sheet';
+import { SeenPage } from '../pages/seen-view';
 import { PageSheetView } from '../pages/page-sheet';
 import { Rail } from '../rail/rail';
 import { RegisterView } from '../register/register-view';
@@ -20,7 +30,14 @@ import { RegisterService } from '../register/register.service';
 import { MoveSheet } from '../releases/move-sheet';
 import { ReleaseSheet } from '../releases/release-sheet';
 import { TakeOffSheet } from '../releases/take-off-sheet';
+import { TasksService } from '../tasks/tasks.service';
+import { TodoSheet } from '../tasks/todo-sheet';
 import { SessionService } from '../session/session.service';
+import { FeedsSheet } from '../views/feeds-sheet';
+import { ImportSheet } from '../imports/import-sheet';
+import { NewPortfolioSheet, NewSiteSheet } from '../people/new-site-sheet';
+import { PeopleSheet } from '../people/people-sheet';
+import { GoTo } from './go-to';
 import { KeysHelp } from './keys-help';
 import { PlaceService } from './place.service';
 import { ScopeColumn } from './scope-column';
@@ -39,7 +56,26 @@ import { ScopeColumn } from './scope-column';
     TakeOffSheet,
     MoveSheet,
     HistorySheet,
+    DifferenceSheet,
+    ManySheet,
+    CopySheet,
+    PeopleSheet,
+    NewSiteSheet,
+    NewPortfolioSheet,
+    ImportSheet,
+    FeedsSheet,
+    TodoSheet,
+    CampaignSheet,
+    NewCampaignSheet,
+    AgainSheet,
+    TemplateSheet,
+    TemplatesSheet,
+    PreparedSheet,
+    DeleteSheet,
+    SeenPage,
+    ArrangeSheet,
     KeysHelp,
+    GoTo,
   ],
   templateUrl: './shell.html',
   styleUrl: './shell.scss',
@@ -50,6 +86,7 @@ export class Shell {
   protected readonly service = inject(RegisterService);
   protected readonly session = inject(SessionService);
   protected readonly place = inject(PlaceService);
+  protected readonly tasks = inject(TasksService);
   private readonly router = inject(Router);
 
   protected readonly initials = computed(() =>
@@ -60,11 +97,15 @@ export class Shell {
       .slice(0, 2),
   );
   protected readonly role = computed(() => this.service.portfolio()?.role ?? '');
-  protected readonly scoped = computed(() => {
-    const domains = new Map((this.service.register()?.sites ?? []).map(({ id, domain, host }) => [id, domain ?? host]));
-    return this.service.pages().filter((page) => isInScope(page, this.place.scope(), domains));
+  /** The open page: `undefined` until it is known, `null` where it is not here any more. */
+  protected readonly openPage = computed(() => this.service.page(this.place.pageId()));
+  protected readonly campaignId = computed(() => {
+    const scope = this.place.scope();
+    return scope?.kind === 'campaign' ? scope.id : null;
   });
+  protected readonly overdue = computed(() => this.tasks.mine().filter((task) => this.tasks.isOverdue(task)).length);
   protected readonly isKeysOpen = signal(false);
+  protected readonly isGoToOpen = signal(false);
 
   constructor() {
     effect(() => this.service.open(Number(this.portfolioId())));
@@ -79,6 +120,10 @@ export class Shell {
   @HostListener('document:keydown', ['$event'])
   protected onKey(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
+    if (event.key.toLowerCase() === 'k' && (event.ctrlKey || event.metaKey) && !event.shiftKey && !event.altKey) {
+      event.preventDefault();
+      return this.isGoToOpen.set(true);
+    }
     if (event.key === 'Escape' && !event.defaultPrevented) return this.escape();
     if (
       event.ctrlKey ||
@@ -98,6 +143,9 @@ export class Shell {
           : undefined,
       p: pageId && this.service.mayRelease() ? () => this.place.go({ panel: 'release' }) : undefined,
       '?': () => this.isKeysOpen.set(true),
+      // The open sheet goes through the rows of the list; in the list itself the arrows are the list's.
+      ArrowDown: this.canStep(target) ? () => void this.step(1) : undefined,
+      ArrowUp: this.canStep(target) ? () => void this.step(-1) : undefined,
     };
     const act = acts[event.key];
     if (!act) return;
@@ -105,9 +153,20 @@ export class Shell {
     act();
   }
 
+  private canStep(target: HTMLElement): boolean {
+    const isElsewhere = target.closest('.ag-root-wrapper, dm-rail, [ngbDropdownMenu], [role="dialog"]') === null;
+    return isElsewhere && this.place.pageId() !== null && this.place.panel() === null && this.place.many() === null;
+  }
+
+  private async step(by: 1 | -1): Promise<void> {
+    const pageId = this.place.pageId();
+    const next = pageId === null ? null : await this.service.desk.neighbour(pageId, by);
+    if (next !== null) this.place.go({ page: next });
+  }
+
   private escape(): void {
     if (this.isKeysOpen()) this.isKeysOpen.set(false);
-    else if (this.place.panel()) this.place.go({ panel: null });
+    else if (this.place.panel() || this.place.many()) this.place.go({ panel: null });
     else if (this.place.pageId()) this.place.go({ page: null });
   }
 }

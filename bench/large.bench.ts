@@ -1,0 +1,202 @@
+import { randomBytes } from 'node:crypto';
+import type { Register } from '@domatium/contracts';
+import { differencesBetween, statesAt, tableOf, viewOf, questionOf } from '@domatium/core/register';
+import { DAY, instant } from '@domatium/core/time';
+import { chromium, type Page } from '@playwright/test';
+import { get } from 'node:http';
+import { PASSWORD } from '../server/test/process/harness.js';
+import { fillLarge, LARGE } from './large.js';
+import { figure, finish, median, percentile } from './print.js';
+import { PORTS, Stack } from './stack.js';
+
+/** (f) The register of 10,000 pages on 300 domains, 60,000 periods, 40 campaigns, two years of visits. */
+const size = { ...LARGE, pages: Number(process.env['BENCH_PAGES'] ?? LARGE.pages) };
+const stack = await Stack.open();
+const { world } = stack;
+world.now = instant(Date.now());
+console.log(`(f) a portfolio of ${size.pages.toLocaleString('en')} pages`);
+await fillLarge(world.database, size);
+await stack.start('server');
+const base = `http://localhost:${PORTS.app}`;
+
+const signedIn = await fetch(`${base}/api/session`, {
+  method: 'POST',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }),
+});
+const session = {
+  Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
+  'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf,
+  'Content-Type': 'application/json',
+};
+async function call<T>(path: string, body?: object): Promise<T> {
+  const response = await fetch(`${base}/api/portfolios/1${path}`, {
+    headers: session,
+    ...(body ? { method: 'POST', body: JSON.stringify(body) } : {}),
+  });
+  if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
+  return (await response.json()) as T;
+}
+async function timed<T>(work: () => Promise<T> | T): Promise<{ ms: number; value: T }> {
+  const began = performance.now();
+  const value = await work();
+  return { ms: performance.now() - began, value };
+}
+/** Bytes on the wire, compressed as a browser asks for them. */
+const transferred = () =>
+  new Promise<number>((done, fail) => {
+    get(
+      `${base}/api/portfolios/1/register`,
+      { headers: { Cookie: session.Cookie, 'Accept-Encoding': 'br, gzip' } },
+      (response) => {
+        let bytes = 0;
+        response.on('data', (chunk: Buffer) => (bytes += chunk.length)).on('end', () => done(bytes));
+      },
+    ).on('error', fail);
+  });
+
+await call<Register>('/register');
+figure('first transfer, compressed', (await transferred()) / 1024, 'KB', { atMost: 600 });
+const { ms: serverMs, value: register } = await timed(() => call<Register>('/register'));
+figure('register answered', serverMs, 'ms');
+const { ms: tableMs, value: table } = await timed(() => tableOf(register.columns));
+figure('table made', tableMs, 'ms');
+const repeated = async (work: (n: number) => unknown) => {
+  const all: number[] = [];
+  for (let n = 0; n < 30; n++) all.push((await timed(() => work(n))).ms);
+  return all;
+};
+const now = world.now;
+figure(
+  'state of all pages at an instant, p95',
+  percentile(await repeated((n) => statesAt(table, now + n * DAY)), 0.95),
+  'ms',
+  {
+    atMost: 20,
+  },
+);
+const different = await repeated((n) => differencesBetween(table, null, [now, now + (n + 1) * 10 * DAY]));
+figure('what is different, p95', percentile(different, 0.95), 'ms', { atMost: 100 });
+const words = ['winter', 'wintre', 'harbour 12', 'crew', 'nightt', 'place-17', 'voucher 9'];
+const found = await repeated((n) =>
+  viewOf(table, questionOf({ find: words[n % words.length] ?? '' }, table.columns, { at: now, now })),
+);
+figure('find in core, p95', percentile(found, 0.95), 'ms');
+const plain = await repeated((n) => {
+  const states = new Uint8Array(table.size);
+  const at = now + n * DAY;
+  for (let row = 0; row < table.size; row++)
+    for (let k = table.first[row] as number; k < (table.first[row + 1] as number); k++)
+      if ((table.from[k] as number) <= at && at < (table.until[k] as number)) states[row] = 1;
+  return states;
+});
+const live = await repeated((n) => statesAt(table, now + n * DAY));
+figure('statesAt against the same loop over plain typed arrays', median(plain) / median(live), 'ratio', {
+  atLeast: 0.5,
+});
+
+const ids = register.columns.ids.slice(-1000);
+const wall = { local: new Date(now + 400 * DAY).toISOString().slice(0, 16), zone: 'UTC' };
+const changes = ids.map((pageId) => ({
+  act: 'release',
+  pageId,
+  from: wall,
+  until: null,
+  afterwards: null,
+  cutsLater: true,
+}));
+const looked = await timed(() => call('/releases/preview', { changes }));
+figure('preview of 1,000 pages', looked.ms, 'ms');
+const pressed = await timed(() =>
+  call<{ id: number }>('/releases', { changes, idempotencyKey: randomBytes(8).toString('hex') }),
+);
+figure('release of 1,000 pages', pressed.ms / 1000, 's', { atMost: 20 });
+const undone = await timed(() =>
+  call(`/releases/${pressed.value.id}/undo`, { idempotencyKey: randomBytes(8).toString('hex') }),
+);
+figure('undo of 1,000 pages', undone.ms / 1000, 's');
+const copied = await timed(() =>
+  call('/copies', {
+    pages: ids.slice(0, 500),
+    target: { portfolioId: 1, siteId: null },
+    names: '{name}, copy',
+    paths: '{path}-copy',
+    withPeriods: true,
+  }),
+);
+figure('copy of 500 pages with their periods', copied.ms / 1000, 's', { atMost: 5 });
+
+const args = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-dev-shm-usage',
+  '--no-first-run',
+  '--disable-background-networking',
+];
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+async function open(): Promise<{ page: Page; ms: number }> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  // The loader keeps function names through a helper that the page does not have.
+  await page.addInitScript({ content: 'globalThis.__name = (named) => named' });
+  await page.goto(base);
+  await page.getByLabel('E-mail address').fill('owner@one.example');
+  await page.getByLabel('Password').fill(PASSWORD);
+  const took = page.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        let began = 0;
+        document.addEventListener('submit', () => (began = performance.now()), true);
+        const look = () => {
+          if (began && document.querySelectorAll('.ag-row .when-bars').length > 10)
+            requestAnimationFrame(() => done(performance.now() - began));
+          else requestAnimationFrame(look);
+        };
+        look();
+      }),
+  );
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  return { page, ms: await took };
+}
+await (await open()).page.context().close();
+const { page, ms } = await open();
+figure('sign-in to first rows, new profile', ms, 'ms', { atMost: 1500 });
+
+/** From a changed question to the frame after rows of its answer stand. */
+const painted = (text: string) =>
+  page.evaluate(
+    (typed) =>
+      new Promise<number>((done) => {
+        const field = document.querySelector<HTMLInputElement>('#find');
+        const head = () => document.querySelector('.ag-row[row-index="0"] [col-id="name"]')?.textContent ?? '';
+        const count = () => document.querySelector('.states')?.textContent ?? '';
+        const [was, counted, began] = [head(), count(), performance.now()];
+        const look = () => {
+          if (head() !== was || count() !== counted) requestAnimationFrame(() => done(performance.now() - began));
+          else requestAnimationFrame(look);
+        };
+        if (field) field.value = typed;
+        field?.dispatchEvent(new Event('input', { bubbles: true }));
+        requestAnimationFrame(look);
+      }),
+    text,
+  );
+const finds: number[] = [];
+for (let n = 0; n < 28; n++) {
+  finds.push(await painted(`${words[n % words.length]}${n % 2 ? '' : ' 1'}`));
+  await page.waitForTimeout(120);
+}
+figure('find to painted rows, median', median(finds), 'ms');
+figure('find to painted rows, p95', percentile(finds, 0.95), 'ms', { atMost: 50 });
+await painted('');
+const metrics = await (
+  await page.context().newCDPSession(page)
+)
+  .send('Performance.enable')
+  .then(async () => (await page.context().newCDPSession(page)).send('Runtime.getHeapUsage'));
+figure('heap of the page', metrics.usedSize / 2 ** 20, 'MB', { atMost: 250 });
+figure('memory of the server', stack.memory('server'), 'MB');
+await browser.close();
+await stack.close();
+finish();
+process.exit();

@@ -1,0 +1,115 @@
+import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
+import { endpoint } from './endpoint.js';
+import { id, trim } from './fields.js';
+import { inPortfolio } from './pages.js';
+
+/** As many pages as are copied at once. */
+export const MOST_COPIED = 1000;
+
+const pattern = (what: string) => string().transform(trim).required(`Say ${what}.`).max(200, 'At most 200 characters.');
+
+export const copyBody = object({
+  pages: array().of(id()).min(1, 'Choose pages first.').max(MOST_COPIED, 'At most 1,000 pages at once.').required(),
+  target: object({
+    portfolioId: id(),
+    /** `null`: each stays on its own site. */
+    siteId: number().integer().positive().nullable().default(null),
+  }).required(),
+  names: pattern('what the copies are called'),
+  paths: pattern('where they lie'),
+  replacements: array()
+    .of(object({ from: string().required().max(100), to: string().defined().max(100) }).required())
+    .max(10)
+    .default([]),
+  /** Whether the periods come along, as a prepared release. */
+  withPeriods: boolean().default(false),
+  /** By so many days everything is later: periods, and dates in texts. */
+  days: number().integer().min(-3650, 'At most ten years.').max(3650, 'At most ten years.').default(0),
+  /** The campaign of the copies; without it each keeps its own where it stays in the portfolio. */
+  campaignId: number().integer().positive().nullable().optional(),
+  /** What becomes of what does not exist in the other portfolio; left out without a choice. */
+  missing: array()
+    .of(
+      object({
+        kind: mixed<'page' | 'picture'>().oneOf(['page', 'picture']).required(),
+        id: id(),
+        choice: mixed<'copy' | 'use' | 'leave'>().oneOf(['copy', 'use', 'leave']).required(),
+        useId: number().integer().positive().nullable().default(null),
+      }).required(),
+    )
+    .max(5000)
+    .default([]),
+  /** Places in texts that change, each as the preview named it. */
+  texts: array()
+    .of(
+      object({
+        pageId: id(),
+        place: string().required().max(300),
+        start: number().integer().min(0).required(),
+        end: number().integer().min(0).required(),
+        by: string().defined().max(200),
+      }).required(),
+    )
+    .max(5000)
+    .default([]),
+}).noUnknown('There is no such field.');
+export type CopyBody = InferType<typeof copyBody>;
+
+/** A date or year in a text of a copied page, for a decision. */
+export interface TextHit {
+  readonly pageId: number;
+  readonly place: string;
+  readonly start: number;
+  readonly end: number;
+  readonly before: string;
+  readonly found: string;
+  readonly after: string;
+  readonly proposal: string;
+}
+
+/** What a copy will do. */
+export interface CopyPreview {
+  readonly pages: readonly {
+    readonly pageId: number;
+    readonly name: string;
+    readonly newName: string;
+    readonly address: string;
+    /** Who lies there, in words. */
+    readonly words: string;
+    readonly isFree: boolean;
+    /** Why it can't be, or `null`. */
+    readonly fault: string | null;
+    readonly periods: readonly { readonly from: number; readonly until: number | null }[];
+  }[];
+  /** Links among the copied pages, which point to the copies, and links to other pages, which stay. */
+  readonly links: { readonly inside: number; readonly outside: number };
+  /** What does not exist in the target portfolio. */
+  readonly missing: readonly {
+    readonly kind: 'page' | 'picture';
+    readonly id: number;
+    readonly name: string;
+    readonly usedBy: number;
+    /** Whether a copy can be brought along: pictures can, pages only by copying them too. */
+    readonly canCopy: boolean;
+  }[];
+  readonly hits: readonly TextHit[];
+}
+
+export const copies = {
+  copyPreview: endpoint<CopyPreview>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/copies/preview',
+    who: 'read',
+    summary: 'What copying pages would make, what is missing where they go, and which dates their texts hold',
+    params: inPortfolio,
+    body: copyBody,
+  }),
+  copy: endpoint<{ readonly pages: readonly number[]; readonly preparedId: number | null }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/copies',
+    who: 'read',
+    summary: 'Copy pages as drafts, with their periods as a prepared release; the right to write there is asked for',
+    params: inPortfolio,
+    body: copyBody,
+  }),
+};

@@ -1,0 +1,60 @@
+import { array, number, object, string, type InferType } from 'yup';
+import { endpoint } from './endpoint.js';
+import { trim } from './fields.js';
+import { inPortfolio } from './pages.js';
+
+/** Columns a person can map; everything is text as it stands in the file. */
+export const IMPORT_FIELDS = ['name', 'site', 'path', 'title', 'labels', 'campaign', 'from', 'until'] as const;
+export type ImportField = (typeof IMPORT_FIELDS)[number];
+/** As many rows as are taken at once. */
+export const MOST_ROWS = 2000;
+
+const cell = () => string().transform(trim).max(2000, 'At most 2,000 characters.').default('');
+const importRow = object({
+  /** Where it stands in the file, the head being line 1. */
+  line: number().integer().positive().required(),
+  name: cell(),
+  site: cell(),
+  path: cell(),
+  title: cell(),
+  labels: cell(),
+  campaign: cell(),
+  from: cell(),
+  until: cell(),
+}).noUnknown('There is no such column.');
+const rows = array()
+  .of(importRow.required())
+  .min(1, 'There is no row.')
+  .max(MOST_ROWS, `At most ${MOST_ROWS.toLocaleString('en')} rows at once.`)
+  .required();
+export type ImportRow = InferType<typeof importRow>;
+
+export interface ImportResult {
+  readonly line: number;
+  readonly act: 'create' | 'change' | 'same' | 'wrong';
+  readonly name: string;
+  readonly address: string;
+  /** What it changes, in words. */
+  readonly words: readonly string[];
+  readonly errors: readonly { readonly field: ImportField | null; readonly message: string }[];
+}
+
+export const imports = {
+  importPreview: endpoint<{ readonly rows: readonly ImportResult[] }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/imports/preview',
+    who: 'write',
+    summary: 'What rows of a file would create and change, and what is wrong with each',
+    params: inPortfolio,
+    body: object({ rows }).noUnknown('There is no such field.'),
+  }),
+  importRows: endpoint<{ readonly created: number; readonly changed: number; readonly releaseId: number | null }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/imports',
+    who: 'write',
+    summary:
+      'Create and change pages from rows, all or none; what touches visitors is one release and asks for that right',
+    params: inPortfolio,
+    body: object({ rows, idempotencyKey: string().required().min(8).max(100) }).noUnknown('There is no such field.'),
+  }),
+};

@@ -1,0 +1,158 @@
+import { isZone } from '@domatium/core/time';
+import { mixed, object, string } from 'yup';
+import { ROLES, type Role } from './access.js';
+import { endpoint } from './endpoint.js';
+import { id, trim } from './fields.js';
+import { inPortfolio } from './pages.js';
+import type { SessionView } from './sessions.js';
+
+export interface PeopleView {
+  readonly members: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly email: string;
+    readonly role: Role;
+  }[];
+  /** Invitations nobody has used yet. */
+  readonly invitations: readonly {
+    readonly id: number;
+    readonly email: string | null;
+    readonly role: Role;
+    readonly madeBy: string | null;
+    readonly expiresAt: number;
+  }[];
+  /** Whether mail is sent; otherwise links are handed over by hand. */
+  readonly hasMail: boolean;
+}
+
+/** What an invitation is to, for whoever opened its link. */
+export interface InvitationView {
+  /** `null` for the first person of an installation, who names a portfolio first. */
+  readonly portfolio: string | null;
+  readonly role: Role;
+  readonly email: string | null;
+  /** The account of that address exists: it signs in instead of being made. */
+  readonly isKnown: boolean;
+}
+
+const email = () =>
+  string()
+    .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
+    .email('That is not an e-mail address.')
+    .max(320);
+const role = () =>
+  mixed<Role>()
+    .oneOf([...ROLES], 'Choose a role.')
+    .required('Choose a role.');
+const personName = () => string().transform(trim).required('Write your name.').max(100, 'At most 100 characters.');
+const password = () =>
+  string().required('Choose a password.').min(10, 'At least 10 characters.').max(1000, 'At most 1,000 characters.');
+const token = object({ token: string().required().max(100) });
+
+export const portfolioBody = object({
+  name: string().transform(trim).required('A portfolio needs a name.').max(100, 'At most 100 characters.'),
+  zone: string()
+    .required('Choose its time zone.')
+    .max(60)
+    .test('zone', 'There is no such time zone.', (value) => !value || isZone(value)),
+}).noUnknown('There is no such field.');
+
+export const joinBody = object({
+  name: personName(),
+  email: email().required('Write your e-mail address.'),
+  password: password(),
+}).noUnknown('There is no such field.');
+
+const siteFields = {
+  name: string().transform(trim).required('A site needs a name.').max(100, 'At most 100 characters.'),
+  /** `null`: below the portfolio’s own host under the installation. */
+  host: string().transform(trim).max(253).nullable().default(null),
+  basePath: string().transform(trim).default('/').max(200),
+  theme: string().required().max(40),
+};
+export const siteBody = object(siteFields).noUnknown('There is no such field.');
+export const inviteBody = object({ email: email().nullable().default(null), role: role() }).noUnknown(
+  'There is no such field.',
+);
+
+const onPerson = object({ portfolioId: id(), personId: id() });
+
+export const people = {
+  people: endpoint<PeopleView>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/people',
+    who: 'read',
+    summary: 'Members of the portfolio, and open invitations',
+    params: inPortfolio,
+  }),
+  invite: endpoint<{ readonly id: number; readonly path: string }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/people/invitations',
+    who: 'manage',
+    summary: 'Invite by a link that works once; it is told this once, and sent where an address is given',
+    params: inPortfolio,
+    body: inviteBody,
+  }),
+  revokeInvitation: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/people/invitations/:invitationId/revoke',
+    who: 'manage',
+    summary: 'End an invitation nobody has used',
+    params: object({ portfolioId: id(), invitationId: id() }),
+  }),
+  setRole: endpoint<{ readonly role: Role }>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/people/:personId',
+    who: 'manage',
+    summary: 'Change what somebody may do; the last owner stays one',
+    params: onPerson,
+    body: object({ role: role() }).noUnknown('There is no such field.'),
+  }),
+  removePerson: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/people/:personId/remove',
+    who: 'manage',
+    summary: 'Remove somebody: their sessions end at once',
+    params: onPerson,
+  }),
+  newSite: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/sites',
+    who: 'manage',
+    summary: 'Add a site, on a host of its own or below the portfolio’s own host',
+    params: inPortfolio,
+    body: siteBody,
+  }),
+  newPortfolio: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios',
+    who: 'signed-in',
+    summary: 'Make a portfolio; whoever owns one may make another',
+    body: portfolioBody,
+  }),
+  invitation: endpoint<InvitationView>()({
+    method: 'GET',
+    path: '/api/invitations/:token',
+    who: 'anyone',
+    summary: 'What an invitation is to',
+    params: token,
+  }),
+  join: endpoint<SessionView>()({
+    method: 'POST',
+    path: '/api/invitations/:token/join',
+    who: 'anyone',
+    summary: 'Use an invitation: makes the account, or takes the one of that address and password; signs in',
+    params: token,
+    body: joinBody,
+  }),
+  found: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/invitations/:token/portfolio',
+    who: 'anyone',
+    summary: 'The first person of an installation makes an account and names a portfolio',
+    params: token,
+    body: object({ person: joinBody.required(), portfolio: portfolioBody.required() }).noUnknown(
+      'There is no such field.',
+    ),
+  }),
+};

@@ -1,0 +1,70 @@
+import { number, object, string } from 'yup';
+import { endpoint } from './endpoint.js';
+import { id, name } from './fields.js';
+import { inPortfolio } from './pages.js';
+import { changes, type ReleaseChange, type ReleaseView } from './releases.js';
+
+/** Changes written down but not decided: they hold no address and are checked like any release when they are pressed. */
+export interface PreparedView {
+  readonly id: number;
+  readonly name: string;
+  readonly version: number;
+  readonly madeAt: number;
+  readonly madeBy: string | null;
+  readonly changedAt: number;
+  readonly changedBy: string | null;
+  readonly changes: readonly ReleaseChange[];
+  readonly pages: readonly { readonly id: number; readonly name: string }[];
+  /** The first instant of its changes that is not *now*; `null` where all begin at the press. */
+  readonly startsAt: number | null;
+  /** Its time passed before it was pressed: it did not go live, and needs other times. */
+  readonly isLapsed: boolean;
+}
+
+const version = () => number().integer().positive().required('Say which version you saw.');
+const onPrepared = object({ portfolioId: id(), preparedId: id() });
+export const preparedBody = object({ name: name(), changes }).noUnknown('There is no such field.');
+
+export const prepared = {
+  preparedReleases: endpoint<readonly PreparedView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/prepared',
+    who: 'read',
+    summary: 'Prepared releases that are neither pressed nor dropped',
+    params: inPortfolio,
+  }),
+  prepare: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/prepared',
+    who: 'write',
+    summary: 'Write changes down without deciding them',
+    params: inPortfolio,
+    body: preparedBody,
+  }),
+  changePrepared: endpoint<{ readonly version: number }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/prepared/:preparedId',
+    who: 'write',
+    summary: 'Change a prepared release',
+    params: onPrepared,
+    body: object({ version: version(), name: name(), changes }).noUnknown('There is no such field.'),
+  }),
+  pressPrepared: endpoint<ReleaseView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/prepared/:preparedId/press',
+    who: 'release',
+    summary: 'Release what was prepared; checked like any release',
+    params: onPrepared,
+    body: object({ version: version(), idempotencyKey: string().required().min(8).max(100) }).noUnknown(
+      'There is no such field.',
+    ),
+  }),
+  dropPrepared: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/prepared/:preparedId/drop',
+    who: 'write',
+    summary: 'Drop a prepared release: nothing of it was ever live',
+    params: onPrepared,
+    body: object({ version: version() }).noUnknown('There is no such field.'),
+  }),
+};

@@ -1,0 +1,74 @@
+import { boolean, number, object, string } from 'yup';
+import { endpoint } from './endpoint.js';
+import { id, trim } from './fields.js';
+import { inPortfolio, onPage } from './pages.js';
+
+export interface TaskView {
+  readonly id: number;
+  readonly version: number;
+  readonly pageId: number;
+  readonly pageName: string;
+  readonly text: string;
+  readonly personId: number | null;
+  readonly person: string | null;
+  /** The day it is due, `YYYY-MM-DD`. */
+  readonly dueDay: string | null;
+  readonly doneAt: number | null;
+  readonly madeBy: string | null;
+}
+
+const text = () => string().transform(trim).required('Say what is to be done.').max(500, 'At most 500 characters.');
+const dueDay = () =>
+  string()
+    .nullable()
+    .matches(/^\d{4}-\d\d-\d\d$/, { message: 'Write a day such as 25 Nov 2026.', excludeEmptyString: true })
+    .test('day', 'There is no such day.', (value) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`)));
+const personId = () => number().integer().positive().nullable();
+const onTask = object({ portfolioId: id(), taskId: id() });
+const version = () => number().integer().positive().required('Say which version you saw.');
+
+export const newTaskBody = object({
+  text: text(),
+  personId: personId().default(null),
+  dueDay: dueDay().default(null),
+}).noUnknown('There is no such field.');
+
+export const tasks = {
+  tasks: endpoint<readonly TaskView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/tasks',
+    who: 'read',
+    summary: 'Tasks of all pages: open ones by their day, then the latest 200 that are done',
+    params: inPortfolio,
+  }),
+  newTask: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/tasks',
+    who: 'write',
+    summary: 'Give a page a task; whoever is to do it gets a mail',
+    params: onPage,
+    body: newTaskBody,
+  }),
+  changeTask: endpoint<{ readonly version: number }>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/tasks/:taskId',
+    who: 'write',
+    summary: 'Change a task, or say that it is done or not',
+    params: onTask,
+    body: object({
+      version: version(),
+      text: string().transform(trim).min(1, 'Say what is to be done.').max(500, 'At most 500 characters.').optional(),
+      personId: personId().optional(),
+      dueDay: dueDay().optional(),
+      isDone: boolean().optional(),
+    }).noUnknown('There is no such field.'),
+  }),
+  removeTask: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/tasks/:taskId/remove',
+    who: 'write',
+    summary: 'Remove a task',
+    params: onTask,
+    body: object({ version: version() }).noUnknown('There is no such field.'),
+  }),
+};

@@ -1,0 +1,17 @@
+import { formOf, type CallToAction } from '../blocks/call-to-action/index.js';
+import { formFaultsOf } from '../forms/index.js';
+import type { DocumentCheck } from './finding.js';
+
+/** A form that can't work blocks: visitors would not get it at all. */
+export const forms: DocumentCheck = ({ document }) =>
+  document.blocks.flatMap(({ id, type, fields }) => {
+    const form = type === 'callToAction' ? formOf(fields as unknown as CallToAction) : null;
+    return form
+      ? formFaultsOf(form).map((fault) => ({
+          check: 'forms',
+          severity: 'blocks' as const,
+          ...fault,
+          place: { blockId: id, field: 'button' },
+        }))
+      : [];
+  });

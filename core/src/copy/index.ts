@@ -1,0 +1,3 @@
+export * from './pattern.js';
+export * from './schedule.js';
+export * from './dates.js';

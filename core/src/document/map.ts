@@ -1,0 +1,95 @@
+import { blockTypes } from '../blocks/registry.js';
+import type { Button, FieldDefinition, FieldValue, FieldValues, PictureUse } from './fields.js';
+import type { LinkTarget } from './link.js';
+import type { PageDocument } from './page-document.js';
+import type { RichBlock, RichInline, RichItem, RichText } from './rich-text.js';
+
+/** What becomes of each part of a document; what is not given stays as it is. */
+export interface DocumentMap {
+  /** `null` takes the link away and leaves its words. */
+  readonly link?: (target: LinkTarget) => LinkTarget | null;
+  /** `null` takes the picture away. */
+  readonly picture?: (use: PictureUse) => PictureUse | null;
+  /** A stretch of text; `place` names it and stays the same as long as the document does. */
+  readonly text?: (text: string, place: string) => string;
+}
+
+/** A document with its links, pictures and texts changed, and the same blocks otherwise. */
+export function mapDocument({ metadata, blocks }: PageDocument, map: DocumentMap): PageDocument {
+  const text = (value: string, place: string) => map.text?.(value, place) ?? value;
+  return {
+    metadata: {
+      title: text(metadata.title, 'metadata.title'),
+      description: text(metadata.description, 'metadata.description'),
+    },
+    blocks: blocks.map((block) => ({
+      ...block,
+      fields: mapValues(blockTypes[block.type].fields, block.fields, map, block.id),
+    })),
+  };
+}
+
+function mapValues(
+  fields: readonly FieldDefinition[],
+  values: FieldValues,
+  map: DocumentMap,
+  place: string,
+): FieldValues {
+  return Object.fromEntries(
+    Object.entries(values).map(([key, value]) => {
+      const field = fields.find((one) => one.key === key);
+      return [key, field ? mapValue(field, value, map, `${place}.${key}`) : value];
+    }),
+  );
+}
+
+function mapValue(field: FieldDefinition, value: FieldValue, map: DocumentMap, place: string): FieldValue {
+  switch (field.kind) {
+    case 'line':
+    case 'paragraph':
+      return map.text?.(value as string, place) ?? value;
+    case 'rich':
+      return mapRichText(value as RichText, map, place);
+    case 'picture': {
+      const use = value as PictureUse | null;
+      const mapped = use && (map.picture ? map.picture(use) : use);
+      return mapped && map.text
+        ? { ...mapped, description: map.text(mapped.description, `${place}.description`) }
+        : mapped;
+    }
+    case 'button': {
+      const button = value as Button | null;
+      if (!button) return button;
+      const target = button.target && (map.link ? map.link(button.target) : button.target);
+      return { label: map.text?.(button.label, `${place}.label`) ?? button.label, target };
+    }
+    case 'choice':
+      return value;
+    case 'list':
+      return (value as readonly FieldValues[]).map((item, index) =>
+        mapValues(field.fields, item, map, `${place}[${index}]`),
+      );
+  }
+}
+
+function mapRichText(rich: RichText, map: DocumentMap, place: string): RichText {
+  let count = 0;
+  const inline = (node: RichInline): RichInline => {
+    if (node.type !== 'text') return node;
+    const text = map.text?.(node.text, `${place}#${count++}`) ?? node.text;
+    const { marks } = node;
+    if (!marks) return { ...node, text };
+    const kept = marks.flatMap((mark) => {
+      if (mark.type !== 'link' || !map.link) return [mark];
+      const target = map.link(mark.attrs.target);
+      return target ? [{ type: 'link' as const, attrs: { target } }] : [];
+    });
+    return { type: 'text', text, ...(kept.length ? { marks: kept } : {}) };
+  };
+  const block = (node: RichBlock): RichBlock => {
+    if (node.type === 'paragraph') return node.content ? { ...node, content: node.content.map(inline) } : node;
+    if (node.type === 'heading') return node.content ? { ...node, content: node.content.map(inline) } : node;
+    return { ...node, content: node.content.map((item): RichItem => ({ ...item, content: item.content.map(block) })) };
+  };
+  return { ...rich, content: rich.content.map(block) };
+}

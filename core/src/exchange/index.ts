@@ -1,0 +1,2 @@
+export * from './text-file.js';
+export * from './mapping.js';

@@ -1,0 +1,59 @@
+import type { LinkTarget } from '../document/link.js';
+
+/** One thing that is asked. The browser fills it in and checks it by its kind (HTML, 4.10.5 and 4.10.18.7). */
+export interface FormField {
+  readonly kind: 'email';
+  /** The name under which the answer is sent. */
+  readonly name: string;
+  readonly label: string;
+}
+
+/** What is asked, and to whom the answers are sent. */
+export interface Form {
+  readonly fields: readonly FormField[];
+  /** What the button says. */
+  readonly button: string;
+  readonly target: LinkTarget | null;
+}
+
+/** The longest e-mail address there is (RFC 5321, 4.5.3.1.3, without the angle brackets). */
+export const EMAIL_MAX = 254;
+
+/** A field for an e-mail address, named as list services commonly name it. */
+export const emailField = (label: string): FormField => ({
+  kind: 'email',
+  name: 'email',
+  label: label.trim() || 'Your e-mail address',
+});
+
+export interface FormFault {
+  readonly message: string;
+  readonly mend: string;
+}
+
+/**
+ * What keeps a form from working, as a person can mend it. Published pages take no answers themselves: they go to an
+ * outside service, over an encrypted line unless it is on this machine.
+ */
+export function formFaultsOf({ button, target }: Form): FormFault[] {
+  if (!button.trim())
+    return [{ message: 'The form has no button.', mend: 'Say what the button does: without it nothing can be sent.' }];
+  if (target === null)
+    return [{ message: 'The form leads nowhere.', mend: 'Choose the address of the service that takes the answers.' }];
+  if (target.kind === 'page')
+    return [
+      {
+        message: 'The form leads to a page, and pages take no answers.',
+        mend: 'Choose the address of the service that takes them, or ask for nothing.',
+      },
+    ];
+  const { protocol, hostname } = new URL(target.url);
+  const isHere = hostname === 'localhost' || hostname.endsWith('.localhost');
+  if (protocol === 'https:' || (protocol === 'http:' && isHere)) return [];
+  return [
+    {
+      message: 'What visitors write would be sent without encryption.',
+      mend: 'Use an address of the service that begins with https://',
+    },
+  ];
+}

@@ -1,0 +1,2 @@
+export * from './form.js';
+export * from './form-html.js';

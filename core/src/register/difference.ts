@@ -1,0 +1,73 @@
+import { ABSENT, BINNED, LIVE, periodAt, statesAt } from './moment.js';
+import { addressOf, scopedRows, type Question } from './view.js';
+import type { RegisterTable } from './table.js';
+
+/** How a page is another at a later moment than at an earlier one. */
+export type DifferenceKind = 'comes' | 'goes' | 'revision' | 'address';
+
+export interface Difference {
+  readonly row: number;
+  readonly kind: DifferenceKind;
+  /** When it becomes so: the first change between the moments, in milliseconds. */
+  readonly at: number;
+  /** Revision before and after; 0 where the page is not live. */
+  readonly revisions: readonly [before: number, after: number];
+  readonly addresses: readonly [before: string, after: string];
+}
+
+/** What a scope's pages differ in between two moments, in order of time. A page that comes and goes in between differs in nothing. */
+export function differencesBetween(
+  table: RegisterTable,
+  scope: Question['scope'],
+  [first, second]: readonly [number, number],
+): Difference[] {
+  const [before, after] = [statesAt(table, first), statesAt(table, second)];
+  const rows = scopedRows(table, after, { scope, at: second });
+  const gone = scopedRows(table, before, { scope, at: first }).filter(
+    (row) => after[row] === ABSENT || after[row] === BINNED,
+  );
+  return [...rows, ...gone]
+    .flatMap((row): Difference[] => {
+      const [a, b] = [periodAt(table, row, first), periodAt(table, row, second)];
+      const [was, is] = [before[row] === LIVE, after[row] === LIVE];
+      if (!was && !is) return [];
+      const revisions = [was ? (table.revision[a] as number) : 0, is ? (table.revision[b] as number) : 0] as const;
+      const addresses = [addressOf(table, row, first), addressOf(table, row, second)] as const;
+      const base = { row, revisions, addresses };
+      const between = { from: Math.min(first, second), until: Math.max(first, second) };
+      if (was !== is) return [{ ...base, kind: is ? 'comes' : 'goes', at: turnIn(table, row, between, is) }];
+      const changes: Difference[] = [];
+      if (revisions[0] !== revisions[1]) changes.push({ ...base, kind: 'revision', at: table.from[b] as number });
+      if (addresses[0] !== addresses[1]) changes.push({ ...base, kind: 'address', at: movedIn(table, row, between) });
+      return changes;
+    })
+    .sort((x, y) => x.at - y.at || x.row - y.row);
+}
+
+/** The last turn between two moments at which a page came to be live, or not. */
+function turnIn(
+  { first, from, until }: RegisterTable,
+  row: number,
+  { from: a, until: b }: { from: number; until: number },
+  comes: boolean,
+): number {
+  let turn = a;
+  for (let n = first[row] as number; n < (first[row + 1] as number); n++) {
+    const edge = (comes ? from[n] : until[n]) as number;
+    if (edge > a && edge <= b) turn = edge;
+  }
+  return turn;
+}
+
+function movedIn(table: RegisterTable, row: number, { from: a, until: b }: { from: number; until: number }): number {
+  const placed = (table.moved.get(row) ?? []).map(({ from }) => from);
+  const sites = table.columns.sites.flatMap(({ addresses }) => addresses.map(({ from }) => from));
+  return [...placed, ...sites].filter((at) => at > a && at <= b).sort((x, y) => x - y)[0] ?? a;
+}
+
+/** How many pages come, go and change between two moments: the count on the frame of *as of*. */
+export function differenceCounts(differences: readonly Difference[]): Record<DifferenceKind, number> {
+  const counts = { comes: 0, goes: 0, revision: 0, address: 0 };
+  for (const { kind } of differences) counts[kind]++;
+  return counts;
+}

@@ -1,0 +1,41 @@
+import type { RegisterLists } from './columns.js';
+import { GROUPS, scopeOf, SORTS, STATE_FILTERS, VISIT_FILTERS, type Question } from './view.js';
+
+/** A view as an address carries it: names of filters with what they are set to. Lists, exports and feeds all read it. */
+export const VIEW_PARTS = ['scope', 'state', 'find', 'sort', 'campaign', 'owner', 'label', 'visits', 'group'] as const;
+export type ViewPart = (typeof VIEW_PARTS)[number];
+export type ViewParts = Readonly<Partial<Record<ViewPart, string>>>;
+
+/** Names as an address has them, to indices as the table has them; `-` is none, an unknown name fits no page. */
+const indexOf = (names: readonly string[], name: string | undefined): number | null =>
+  !name ? null : name === '-' ? -1 : Math.max(names.indexOf(name), -2);
+
+/** The question a view asks at a moment. What changed last stands first, until somebody sorts. */
+export function questionOf(
+  parts: ViewParts,
+  { campaigns, people, labels }: Pick<RegisterLists, 'campaigns' | 'people' | 'labels'>,
+  { at, now }: { readonly at: number; readonly now: number },
+): Question {
+  const [column, direction] = (parts.sort ?? '').split(':');
+  const sort = SORTS.find((one) => one === column);
+  return {
+    at,
+    now,
+    scope: scopeOf(parts.scope ?? ''),
+    find: parts.find ?? '',
+    inText: [],
+    state: STATE_FILTERS.find((one) => one === parts.state) ?? 'all',
+    campaign: indexOf(
+      campaigns.map(({ name }) => name),
+      parts.campaign,
+    ),
+    owner: indexOf(
+      people.map(({ name }) => name),
+      parts.owner,
+    ),
+    label: indexOf(labels, parts.label),
+    visits: VISIT_FILTERS.find((one) => one === parts.visits) ?? null,
+    sort: sort ? { column: sort, isDescending: direction === 'desc' } : { column: 'changed', isDescending: true },
+    group: GROUPS.find((one) => one === parts.group) ?? null,
+  };
+}

@@ -1,0 +1,70 @@
+import type { PageState } from '../plan/index.js';
+import type { PageRole } from './columns.js';
+import { STATES } from './moment.js';
+import { entryOf, placeAt, type RegisterTable } from './table.js';
+
+/** One page as it is shown: with words for what the table holds as indices, at the address it has at a moment. */
+export interface RegisterRow {
+  readonly id: number;
+  readonly name: string;
+  readonly role: PageRole;
+  readonly version: number;
+  readonly siteId: number;
+  readonly siteName: string;
+  readonly host: string;
+  readonly path: string;
+  readonly campaign: string | null;
+  readonly owner: string | null;
+  readonly labels: readonly string[];
+  readonly changedAt: number;
+  readonly changedBy: string | null;
+  readonly periods: readonly { readonly from: number; readonly until: number | null; readonly revision: number }[];
+  readonly tasks: { readonly open: number; readonly due: number } | null;
+  readonly prepared: readonly { readonly from: number | null; readonly until: number | null }[];
+  /** Whether its address redirects behind the last end. */
+  readonly redirectsAfter: boolean;
+  /** Since when it is in the bin at the shown moment, `null` where it is not. */
+  readonly binnedSince: number | null;
+  readonly visits: number;
+  readonly visitsBefore: number;
+}
+
+/** A row of the table as it is shown at a moment. */
+export function rowOf(table: RegisterTable, row: number, at: number): RegisterRow {
+  const { columns } = table;
+  const entry = entryOf(table, row);
+  const { site, host, path } = placeAt(table, row, at);
+  const binned = entry.binned.find(({ from, until }) => from <= at && (until === null || at < until));
+  const { id, name, role, version, changedAt, periods, prepared, tasks, redirectsAfter, visits, visitsBefore } = entry;
+  return {
+    ...{
+      id,
+      name,
+      role,
+      version,
+      changedAt,
+      periods,
+      prepared,
+      tasks,
+      redirectsAfter,
+      visits,
+      visitsBefore,
+      host,
+      path,
+    },
+    binnedSince: binned?.from ?? null,
+    siteId: columns.sites[site]?.id ?? 0,
+    siteName: columns.sites[site]?.name ?? '',
+    campaign: columns.campaigns[entry.campaign]?.name ?? null,
+    owner: columns.people[entry.owner]?.name ?? null,
+    labels: entry.labels.map((index) => columns.labels[index] ?? ''),
+    changedBy: columns.people[entry.changedBy]?.name ?? null,
+  };
+}
+
+/** The state of one shown row at a moment. */
+export function rowState({ periods }: Pick<RegisterRow, 'periods'>, at: number): PageState {
+  if (periods.some(({ from, until }) => from <= at && (until === null || at < until))) return STATES[0];
+  if (periods.some(({ from }) => from > at)) return STATES[1];
+  return periods.length ? STATES[2] : STATES[3];
+}

@@ -1,0 +1,322 @@
+import { DAY } from '../time/index.js';
+import { foundRows } from './find.js';
+import { ABSENT, BINNED, COMING, DRAFT, ENDED, ENDING_SOON, endOfRun, LIVE, statesAt } from './moment.js';
+import { placeAt, type RegisterTable } from './table.js';
+
+/** The places of the scope column; `null` is the whole portfolio. */
+export type Scope =
+  | { readonly kind: 'domain'; readonly name: string }
+  | { readonly kind: 'site'; readonly id: number }
+  | { readonly kind: 'campaign'; readonly id: number }
+  | { readonly kind: 'bin' }
+  | null;
+
+/** A scope as an address carries it: `domain:NAME`, `site:ID`, `campaign:ID`, `bin`; anything else is the whole portfolio. */
+export function scopeOf(text: string): Scope {
+  const [kind, value] = text.split(':');
+  if (text === 'bin') return { kind: 'bin' };
+  if (kind === 'site' && Number(value)) return { kind, id: Number(value) };
+  if (kind === 'campaign' && Number(value)) return { kind, id: Number(value) };
+  return kind === 'domain' && value ? { kind, name: value } : null;
+}
+
+/** States of the chips above the list. *Ending soon* is a filter within live. */
+export const STATE_FILTERS = ['all', 'live', 'coming', 'ending', 'ended', 'draft'] as const;
+export type StateFilter = (typeof STATE_FILTERS)[number];
+
+export const VISIT_FILTERS = ['rising', 'falling', 'unvisited'] as const;
+export type VisitFilter = (typeof VISIT_FILTERS)[number];
+
+export const SORTS = ['name', 'address', 'when', 'visits', 'change', 'owner', 'changed'] as const;
+export type SortColumn = (typeof SORTS)[number];
+
+export const GROUPS = ['site', 'domain', 'campaign', 'owner'] as const;
+export type GroupBy = (typeof GROUPS)[number];
+
+/** What one asks of the register. Indices are those of the table's lists; `-1` asks for pages that have none. */
+export interface Question {
+  /** The shown moment. */
+  readonly at: number;
+  readonly now: number;
+  readonly scope: Scope;
+  readonly find: string;
+  /** Pages whose text holds what was typed, as the server found them; they count as found too. */
+  readonly inText: readonly number[];
+  readonly state: StateFilter;
+  readonly campaign: number | null;
+  readonly owner: number | null;
+  readonly label: number | null;
+  readonly visits: VisitFilter | null;
+  readonly sort: { readonly column: SortColumn; readonly isDescending: boolean } | null;
+  readonly group: GroupBy | null;
+}
+
+/** Rows in order, and what each filter would show with the others as they are. */
+export interface View {
+  readonly rows: Int32Array;
+  /** Where groups begin among the rows, where one asked for groups. */
+  readonly groups: readonly { readonly label: string; readonly start: number; readonly count: number }[];
+  readonly counts: Counts;
+}
+
+export interface Counts {
+  readonly scope: number;
+  readonly states: Readonly<Record<StateFilter, number>>;
+  readonly campaigns: ReadonlyMap<number, number>;
+  readonly owners: ReadonlyMap<number, number>;
+  readonly labels: ReadonlyMap<number, number>;
+  readonly visits: Readonly<Record<VisitFilter, number>>;
+  /** Rows of the scope that are live at the moment, and that go live within seven days of it. */
+  readonly live: number;
+  readonly comingSoon: number;
+}
+
+const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND] = [1, 2, 4, 8, 16, 32] as const;
+/** A change of visits worth a filter: by a quarter and by more than a handful. */
+const NOTABLE = 0.25;
+const HANDFUL = 20;
+/** Days without a visit after which a page counts as unvisited. */
+export const UNVISITED_DAYS = 90;
+
+/** Answers a question: filters, counts, sorts, groups. */
+export function viewOf(table: RegisterTable, question: Question): View {
+  const states = statesAt(table, question.at);
+  const scope = scopedRows(table, states, question);
+  const fails = failuresOf(table, states, scope, question);
+  const rows = scope.filter((_, index) => fails[index] === 0);
+  const sorted = textLast(table, sortedRows(table, states, rows, question), question);
+  const { order, groups } = question.group
+    ? groupedRows(table, sorted, question.group, question.at)
+    : { order: sorted, groups: [] };
+  return { rows: order, groups, counts: countsOf(table, states, scope, fails, question) };
+}
+
+/** What was found by its text alone stands behind the rest: it arrives later, and must move nothing under one's hand. */
+function textLast(table: RegisterTable, rows: Int32Array, { find, inText }: Question): Int32Array {
+  const found = inText.length ? foundRows(table, find) : null;
+  if (!found) return rows;
+  return Int32Array.from([...rows.filter((row) => found[row]), ...rows.filter((row) => !found[row])]);
+}
+
+/** Rows that exist at the moment and belong to the scope. */
+export function scopedRows(
+  table: RegisterTable,
+  states: Uint8Array,
+  { scope, at }: Pick<Question, 'scope' | 'at'>,
+): Int32Array {
+  const { columns } = table;
+  const campaign = scope?.kind === 'campaign' ? columns.campaigns.findIndex(({ id }) => id === scope.id) : -1;
+  const site = scope?.kind === 'site' ? columns.sites.findIndex(({ id }) => id === scope.id) : -1;
+  const rows: number[] = [];
+  for (let row = 0; row < table.size; row++) {
+    if (states[row] === ABSENT || (states[row] === BINNED) !== (scope?.kind === 'bin')) continue;
+    if (scope?.kind === 'campaign' && columns.campaign[row] !== campaign) continue;
+    if (scope?.kind === 'site' && (table.moved.has(row) ? placeAt(table, row, at).site : columns.site[row]) !== site)
+      continue;
+    if (scope?.kind === 'domain' && placeAt(table, row, at).domain !== scope.name) continue;
+    rows.push(row);
+  }
+  return Int32Array.from(rows);
+}
+
+/** For each row of the scope the filters it fails, as bits. */
+function failuresOf(table: RegisterTable, states: Uint8Array, scope: Int32Array, question: Question): Uint8Array {
+  const { columns } = table;
+  const found = foundRows(table, question.find);
+  const inText = new Set(question.inText);
+  return Uint8Array.from(scope, (row) => {
+    let bits = 0;
+    if (!hasState(table, states, row, question.state, question.at)) bits |= STATE;
+    if (question.campaign !== null && columns.campaign[row] !== question.campaign) bits |= CAMPAIGN;
+    if (question.owner !== null && columns.owner[row] !== question.owner) bits |= OWNER;
+    if (question.label !== null && !hasLabel(table, row, question.label)) bits |= LABEL;
+    if (question.visits && !hasVisits(table, states, row, question.visits, question.now)) bits |= VISITS;
+    if (found && !found[row] && !inText.has(columns.ids[row] as number)) bits |= FIND;
+    return bits;
+  });
+}
+
+function hasState(table: RegisterTable, states: Uint8Array, row: number, filter: StateFilter, at: number): boolean {
+  switch (filter) {
+    case 'all':
+      return true;
+    case 'ending':
+      return states[row] === LIVE && endOfRun(table, row, at) - at <= ENDING_SOON;
+    default:
+      return states[row] === { live: LIVE, coming: COMING, ended: ENDED, draft: DRAFT }[filter];
+  }
+}
+
+function hasLabel(table: RegisterTable, row: number, label: number): boolean {
+  const labels = table.labels.get(row);
+  return label === -1 ? !labels : (labels?.includes(label) ?? false);
+}
+
+/** Rising and falling are of the last 30 days against the 30 before; unvisited is live now, with no visit for long. */
+function hasVisits(
+  { columns, made }: RegisterTable,
+  states: Uint8Array,
+  row: number,
+  filter: VisitFilter,
+  now: number,
+): boolean {
+  const [visits, before] = [columns.visits[row] as number, columns.visitsBefore[row] as number];
+  if (filter === 'unvisited') {
+    if (states[row] !== LIVE || visits > 0) return false;
+    const last = Math.max((columns.lastVisit[row] as number) * DAY, made[row] as number);
+    return now - last >= UNVISITED_DAYS * DAY;
+  }
+  const change = visits - before;
+  if (Math.abs(change) <= HANDFUL || Math.abs(change) < NOTABLE * before) return false;
+  return filter === 'rising' ? change > 0 : change < 0;
+}
+
+function countsOf(
+  table: RegisterTable,
+  states: Uint8Array,
+  scope: Int32Array,
+  fails: Uint8Array,
+  question: Question,
+): Counts {
+  const { columns } = table;
+  const counted = { all: 0, live: 0, coming: 0, ending: 0, ended: 0, draft: 0 };
+  const visits = { rising: 0, falling: 0, unvisited: 0 };
+  const [campaigns, owners, labels] = [new Map<number, number>(), new Map<number, number>(), new Map<number, number>()];
+  const more = (counts: Map<number, number>, key: number) => counts.set(key, (counts.get(key) ?? 0) + 1);
+  let [live, comingSoon] = [0, 0];
+  scope.forEach((row, index) => {
+    const bits = fails[index] as number;
+    const state = states[row] as number;
+    if (state === LIVE) live++;
+    if (goesLiveWithin(table, row, question.at, 7 * DAY)) comingSoon++;
+    if ((bits & ~STATE) === 0)
+      for (const filter of STATE_FILTERS) if (hasState(table, states, row, filter, question.at)) counted[filter]++;
+    if ((bits & ~CAMPAIGN) === 0) more(campaigns, columns.campaign[row] as number);
+    if ((bits & ~OWNER) === 0) more(owners, columns.owner[row] as number);
+    if ((bits & ~LABEL) === 0) for (const label of table.labels.get(row) ?? [-1]) more(labels, label);
+    if ((bits & ~VISITS) === 0)
+      for (const filter of VISIT_FILTERS) if (hasVisits(table, states, row, filter, question.now)) visits[filter]++;
+  });
+  return { scope: scope.length, states: counted, campaigns, owners, labels, visits, live, comingSoon };
+}
+
+function goesLiveWithin({ first, from, until }: RegisterTable, row: number, at: number, ms: number): boolean {
+  for (let n = first[row] as number, end = first[row + 1] as number; n < end; n++) {
+    const start = from[n] as number;
+    if (start > at && start <= at + ms && !(n > (first[row] as number) && until[n - 1] === start)) return true;
+  }
+  return false;
+}
+
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** Each row's place in the order of a text, made once a table: sorting numbers is an order faster than sorting texts. */
+function rankOf(table: RegisterTable, key: string, textOf: (row: number) => string): Float64Array {
+  const known = table.ranks.get(key);
+  if (known) return known;
+  const texts = Array.from({ length: table.size }, (_, row) => textOf(row));
+  const order = texts.map((_, row) => row).sort((a, b) => collator.compare(texts[a] as string, texts[b] as string));
+  const rank = new Float64Array(table.size);
+  let place = 0;
+  order.forEach((row, index) => {
+    if (index && collator.compare(texts[order[index - 1] as number] as string, texts[row] as string) !== 0)
+      place = index;
+    rank[row] = place;
+  });
+  table.ranks.set(key, rank);
+  return rank;
+}
+
+/** Rows in the order asked for; without one, live first by their end, then what comes, what is over, drafts. */
+function sortedRows(table: RegisterTable, states: Uint8Array, rows: Int32Array, { sort, at }: Question): Int32Array {
+  const { columns } = table;
+  const { column, isDescending } = sort ?? { column: 'when', isDescending: false };
+  const key = sortKey(column);
+  const names = rankOf(table, 'name', (row) => columns.names[row] as string);
+  const keys = new Float64Array(table.size);
+  for (const row of rows) keys[row] = key(row);
+  const sign = isDescending ? -1 : 1;
+  return rows.slice().sort((a, b) => {
+    const [x, y] = [keys[a] as number, keys[b] as number];
+    // What has no value stands at the end, whichever way the order goes.
+    if (x !== y) return Number.isNaN(x) ? 1 : Number.isNaN(y) ? -1 : sign * (x < y ? -1 : 1);
+    return (names[a] as number) - (names[b] as number) || a - b;
+  });
+
+  function sortKey(by: SortColumn): (row: number) => number {
+    switch (by) {
+      case 'name': {
+        const rank = rankOf(table, 'name', (row) => columns.names[row] as string);
+        return (row) => rank[row] as number;
+      }
+      case 'address': {
+        const rank = rankOf(table, `address ${at}`, (row) => addressOf(table, row, at));
+        return (row) => rank[row] as number;
+      }
+      case 'owner': {
+        const rank = rankOf(table, 'owner', (row) => columns.people[columns.owner[row] as number]?.name ?? '\uffff');
+        return (row) => rank[row] as number;
+      }
+      case 'visits':
+        return (row) => columns.visits[row] as number;
+      case 'change':
+        return (row) =>
+          columns.visitsBefore[row]
+            ? ((columns.visits[row] as number) - (columns.visitsBefore[row] as number)) /
+              (columns.visitsBefore[row] as number)
+            : NaN;
+      case 'changed':
+        return (row) => columns.changedAt[row] as number;
+      case 'when':
+        return (row) => whenOrder(table, states[row] as number, row, at);
+    }
+  }
+}
+
+export const addressOf = (table: RegisterTable, row: number, at: number) => {
+  const { host, path } = placeAt(table, row, at);
+  return host + path;
+};
+
+/** Live by their end, then coming by their start, then ended with the latest first, then drafts. */
+function whenOrder({ first, from, until }: RegisterTable, state: number, row: number, at: number): number {
+  const block = state * 1e14;
+  const last = until[(first[row + 1] as number) - 1] ?? Infinity;
+  if (state === LIVE) return block + Math.min(last, 9e13);
+  if (state === ENDED) return block + 9e13 - Math.min(last, 9e13);
+  if (state !== COMING) return block;
+  let start = 0;
+  for (let n = first[row] as number; n < (first[row + 1] as number); n++)
+    if ((from[n] as number) > at) {
+      start = from[n] as number;
+      break;
+    }
+  return block + start;
+}
+
+function groupedRows(table: RegisterTable, rows: Int32Array, by: GroupBy, at: number) {
+  const { columns } = table;
+  const labelOf = (row: number): string => {
+    if (by === 'site') return columns.sites[placeAt(table, row, at).site]?.name ?? '';
+    if (by === 'domain') return placeAt(table, row, at).domain;
+    if (by === 'campaign') return columns.campaigns[columns.campaign[row] as number]?.name ?? '';
+    return columns.people[columns.owner[row] as number]?.name ?? '';
+  };
+  const byLabel = new Map<string, number[]>();
+  for (const row of rows) {
+    const label = labelOf(row);
+    const group = byLabel.get(label);
+    if (group) group.push(row);
+    else byLabel.set(label, [row]);
+  }
+  // Those that belong to none come last.
+  const labels = [...byLabel.keys()].sort((a, b) => Number(a === '') - Number(b === '') || collator.compare(a, b));
+  const order: number[] = [];
+  const groups = labels.map((label) => {
+    const members = byLabel.get(label) ?? [];
+    const start = order.length;
+    order.push(...members);
+    return { label, start, count: members.length };
+  });
+  return { order: Int32Array.from(order), groups };
+}

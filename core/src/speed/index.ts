@@ -1,0 +1,2 @@
+export * from './weight.js';
+export * from './load.js';

@@ -1,0 +1,421 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import {
+  columnsOf,
+  differencesBetween,
+  endOfRun,
+  entryOf,
+  foundRows,
+  gatherMarks,
+  marksOf,
+  mergedColumns,
+  nextChange,
+  placeAt,
+  prefixDistance,
+  statesAt,
+  tableOf,
+  viewOf,
+  ABSENT,
+  STATES,
+  type Question,
+  type RegisterEntry,
+  type RegisterLists,
+} from '../../src/register/index.js';
+import { DAY, MINUTE } from '../../src/time/index.js';
+
+const START = 1_700_000_000_000 - (1_700_000_000_000 % MINUTE);
+const at = (minute: number) => START + minute * MINUTE;
+const lists: RegisterLists = {
+  sites: [
+    {
+      id: 1,
+      name: 'Ferries',
+      brand: 'F',
+      theme: 'ferry',
+      addresses: [
+        { from: 0, until: at(50), host: 'old.example', basePath: '/', domain: 'old.example' },
+        { from: at(50), until: null, host: 'one.example', basePath: '/', domain: 'one.example' },
+      ],
+    },
+    {
+      id: 2,
+      name: 'Tide Hall',
+      brand: 'T',
+      theme: 'tide',
+      addresses: [{ from: 0, until: null, host: 'two.example', basePath: '/hall', domain: null }],
+    },
+  ],
+  campaigns: [
+    { id: 5, name: 'Midwinter' },
+    { id: 6, name: 'Autumn' },
+  ],
+  people: [
+    { id: 1, name: 'Ingrid' },
+    { id: 2, name: 'Tomas' },
+  ],
+  labels: ['night', 'school'],
+};
+
+const index = (most: number) => fc.integer({ min: -1, max: most - 1 });
+/** Periods that do not overlap, from cut points; half of them touch. */
+const periods = fc
+  .array(fc.integer({ min: 0, max: 100 }), { maxLength: 8 })
+  .map((cuts) => [...new Set(cuts)].sort((a, b) => a - b))
+  .chain((cuts) =>
+    fc.tuple(fc.constant(cuts), fc.boolean(), fc.array(fc.boolean(), { minLength: 9, maxLength: 9 }), fc.nat(59_999)),
+  )
+  .map(([cuts, isOpen, isOn, ms]) =>
+    cuts.flatMap((cut, n) => {
+      const next = cuts[n + 1];
+      if (!isOn[n] || (next === undefined && !isOpen)) return [];
+      // A start that is no whole minute, as that of a page released now.
+      return [{ from: at(cut) + (n === 0 ? ms : 0), until: next === undefined ? null : at(next), revision: n + 1 }];
+    }),
+  );
+const entry = fc
+  .record({
+    name: fc.constantFrom('Night boat', 'Harbour lights', 'Hestvær', 'Gift vouchers', '=1+1'),
+    placed: fc.array(fc.record({ site: fc.integer({ min: 0, max: 1 }), path: fc.constantFrom('/', '/a', '/b/c') }), {
+      minLength: 1,
+      maxLength: 3,
+    }),
+    campaign: index(2),
+    owner: index(2),
+    changedBy: index(2),
+    labels: fc.subarray([0, 1]),
+    periods,
+    visits: fc.nat(200),
+    visitsBefore: fc.nat(200),
+    changed: fc.nat(90),
+  })
+  .map(({ placed, changed, ...rest }): Omit<RegisterEntry, 'id'> => ({
+    ...rest,
+    role: 'ordinary',
+    version: 1,
+    changedAt: at(changed),
+    redirectsAfter: rest.visits > 100,
+    binned: [],
+    prepared: [],
+    tasks: null,
+    lastVisit: 0,
+    placements: placed.map((place, n) => ({
+      ...place,
+      from: at(-10 + n * 30),
+      until: n + 1 < placed.length ? at(-10 + (n + 1) * 30) : null,
+    })),
+  }));
+const entries = fc
+  .array(entry, { maxLength: 12 })
+  .map((all) => all.map((one, n): RegisterEntry => ({ ...one, id: 10 + 3 * n })));
+const minute = fc.integer({ min: -20, max: 110 }).map(at);
+const question = (changes: Partial<Question> = {}): Question => ({
+  at: at(40),
+  now: at(40),
+  scope: null,
+  find: '',
+  inText: [],
+  state: 'all',
+  campaign: null,
+  owner: null,
+  label: null,
+  visits: null,
+  sort: null,
+  group: null,
+  ...changes,
+});
+const tableFrom = (all: readonly RegisterEntry[]) => tableOf(columnsOf(lists, all));
+const madeAt = ({ placements }: RegisterEntry) => placements[0]?.from ?? 0;
+const holds = (period: { from: number; until: number | null }, t: number) =>
+  period.from <= t && (period.until === null || t < period.until);
+/** State by the words of the rule, one page at a time. */
+const naiveState = (one: RegisterEntry, t: number) =>
+  madeAt(one) > t
+    ? 'absent'
+    : one.periods.some((period) => holds(period, t))
+      ? 'live'
+      : one.periods.some(({ from }) => from > t)
+        ? 'coming'
+        : one.periods.length
+          ? 'ended'
+          : 'draft';
+const naivePlace = (one: RegisterEntry, t: number) => {
+  const placement = one.placements.filter(({ from }) => from <= t).at(-1) ?? one.placements[0];
+  const site = lists.sites[placement?.site ?? 0];
+  const address = site?.addresses.filter(({ from }) => from <= t).at(-1) ?? site?.addresses[0];
+  const path = placement?.path ?? '/';
+  const base = address?.basePath === '/' ? '' : (address?.basePath ?? '');
+  return { site: placement?.site, host: address?.host, path: base + (base && path === '/' ? '' : path) };
+};
+
+describe('the table', () => {
+  it('gives back every entry that was put in, to the millisecond', () => {
+    fc.assert(
+      fc.property(entries, (all) => {
+        const table = tableOf(JSON.parse(JSON.stringify(columnsOf(lists, all))) as ReturnType<typeof columnsOf>);
+        expect(all.map((_, row) => entryOf(table, row))).toEqual(all);
+      }),
+    );
+  });
+  it('knows state and place of every page at every moment, as the rules in words have it', () => {
+    fc.assert(
+      fc.property(entries, minute, (all, t) => {
+        const table = tableFrom(all);
+        const states = [...statesAt(table, t)].map((state) => (state === ABSENT ? 'absent' : STATES[state]));
+        expect(states).toEqual(all.map((one) => naiveState(one, t)));
+        all.forEach((one, row) => expect(placeAt(table, row, t)).toMatchObject(naivePlace(one, t)));
+      }),
+    );
+  });
+  it('takes news of some pages in place of the old, and drops those that are gone', () => {
+    fc.assert(
+      fc.property(entries, entries, fc.nat(3), (all, news, drop) => {
+        const gone = new Set(all.slice(0, drop).map(({ id }) => id));
+        const fresh = news.filter(({ id }) => !gone.has(id));
+        const merged = mergedColumns(tableFrom(all), tableFrom(fresh), gone, (some) => columnsOf(lists, some));
+        const wanted = new Map(all.filter(({ id }) => !gone.has(id)).map((one) => [one.id, one]));
+        for (const one of fresh) wanted.set(one.id, one);
+        expect(merged).toEqual(
+          columnsOf(
+            lists,
+            [...wanted.values()].sort((a, b) => a.id - b.id),
+          ),
+        );
+      }),
+    );
+  });
+});
+
+describe('a view', () => {
+  const filters = fc.record({
+    at: minute,
+    state: fc.constantFrom(
+      'all' as const,
+      'live' as const,
+      'coming' as const,
+      'ending' as const,
+      'ended' as const,
+      'draft' as const,
+    ),
+    campaign: fc.option(index(2)),
+    owner: fc.option(index(2)),
+    label: fc.option(index(2)),
+    visits: fc.option(fc.constantFrom('rising' as const, 'falling' as const)),
+    scope: fc.option(
+      fc.constantFrom(
+        { kind: 'domain' as const, name: 'one.example' },
+        { kind: 'site' as const, id: 2 },
+        { kind: 'campaign' as const, id: 6 },
+      ),
+    ),
+  });
+  it('counts for each filter what choosing it would show, and shows it', () => {
+    fc.assert(
+      fc.property(entries, filters, (all, chosen) => {
+        const table = tableFrom(all);
+        const { counts, rows } = viewOf(table, question(chosen));
+        const shown = (changes: Partial<Question>) => viewOf(table, question({ ...chosen, ...changes })).rows.length;
+        expect(counts.states[chosen.state]).toBe(rows.length);
+        for (const state of STATES) expect(counts.states[state]).toBe(shown({ state }));
+        expect(counts.states.all).toBe(STATES.reduce((sum, state) => sum + counts.states[state], 0));
+        for (const one of [-1, 0, 1]) {
+          expect(counts.campaigns.get(one) ?? 0).toBe(shown({ campaign: one }));
+          expect(counts.owners.get(one) ?? 0).toBe(shown({ owner: one }));
+          expect(counts.labels.get(one) ?? 0).toBe(shown({ label: one }));
+        }
+        for (const visits of ['rising', 'falling', 'unvisited'] as const)
+          expect(counts.visits[visits]).toBe(shown({ visits }));
+      }),
+    );
+  });
+  it('sorts by every column, up and down, and groups without losing a row', () => {
+    fc.assert(
+      fc.property(
+        entries,
+        fc.constantFrom(
+          'name' as const,
+          'address' as const,
+          'visits' as const,
+          'change' as const,
+          'owner' as const,
+          'changed' as const,
+          'when' as const,
+        ),
+        fc.constantFrom('site' as const, 'domain' as const, 'campaign' as const, 'owner' as const),
+        (all, column, group) => {
+          const table = tableFrom(all);
+          const order = (isDescending: boolean) => [
+            ...viewOf(table, question({ sort: { column, isDescending } })).rows,
+          ];
+          const [up, down] = [order(false), order(true)];
+          expect([...up].sort()).toEqual([...down].sort());
+          if (column === 'visits') {
+            const visits = up.map((row) => all[row]?.visits ?? 0);
+            expect(visits).toEqual([...visits].sort((a, b) => a - b));
+          }
+          const { rows, groups } = viewOf(table, question({ sort: { column, isDescending: false }, group }));
+          expect([...rows].sort()).toEqual([...up].sort());
+          expect(groups.reduce((sum, { count }) => sum + count, 0)).toBe(rows.length);
+          for (const { start, count } of groups) {
+            const places = [...rows.subarray(start, start + count)].map((row) => up.indexOf(row));
+            expect(places).toEqual([...places].sort((a, b) => a - b));
+          }
+        },
+      ),
+    );
+  });
+  it('takes a live page whose next revision follows directly for one that does not end', () => {
+    const days = (n: number) => n * 24 * 60;
+    const page = (list: [number, number | null][]): RegisterEntry => ({
+      ...(fc.sample(entry, { numRuns: 1, seed: 7 })[0] as RegisterEntry),
+      id: 1,
+      placements: [{ from: 0, until: null, site: 0, path: '/' }],
+      periods: list.map(([from, until], n) => ({
+        from: at(from),
+        until: until === null ? null : at(until),
+        revision: n + 1,
+      })),
+    });
+    const ending = (list: [number, number | null][]) =>
+      viewOf(tableFrom([page(list)]), question({ state: 'ending' })).rows.length;
+    expect(ending([[0, days(10)]])).toBe(1);
+    expect(
+      ending([
+        [0, days(10)],
+        [days(10), days(20)],
+      ]),
+    ).toBe(0);
+    expect(ending([[0, days(20)]])).toBe(0);
+    expect(
+      endOfRun(
+        tableFrom([
+          page([
+            [0, 50],
+            [50, 90],
+            [95, null],
+          ]),
+        ]),
+        0,
+        at(10),
+      ),
+    ).toBe(at(90));
+  });
+});
+
+describe('finding', () => {
+  const named = (...names: string[]) =>
+    tableFrom(
+      names.map((name, n) => ({
+        ...(fc.sample(entry, { numRuns: 1, seed: n })[0] as RegisterEntry),
+        id: n + 1,
+        name,
+        labels: n === 0 ? [1] : [],
+      })),
+    );
+  const finds = (typed: string, ...names: string[]) => {
+    const found = foundRows(named(...names), typed);
+    return found ? names.filter((_, row) => found[row]) : null;
+  };
+  const all = ['Hestvær by night', 'Harbour lights weekend', 'Gift vouchers', 'Winter timetable'];
+  it.each([
+    ['hestvaer', ['Hestvær by night']],
+    ['school', ['Hestvær by night']],
+    ['LIGHTS harbour', ['Harbour lights weekend']],
+    ['harbuor', ['Harbour lights weekend']],
+    ['timtable', ['Winter timetable']],
+    ['voucehr', ['Gift vouchers']],
+    ['weekned', ['Harbour lights weekend']],
+    ['gyft', ['Gift vouchers']],
+    ['zzzz', []],
+  ])('%s', (typed, names) => expect(finds(typed, ...all)).toEqual(names));
+  it('asks for nothing where nothing is typed', () => expect(finds('  ', ...all)).toBeNull());
+  it('forgives as many slips as there are, and no more', () => {
+    expect(prefixDistance('harbour', 'harbours', 2)).toBe(0);
+    expect(prefixDistance('harbuor', 'harbour', 2)).toBe(1);
+    expect(prefixDistance('abcd', 'abxd', 1)).toBe(1);
+    expect(prefixDistance('abcd', 'wxyz', 1)).toBeGreaterThan(1);
+    fc.assert(
+      fc.property(
+        fc.string({ minLength: 4, maxLength: 9 }),
+        fc.nat(),
+        fc.string({ minLength: 1, maxLength: 1 }),
+        (word, place, letter) => {
+          const n = place % word.length;
+          expect(prefixDistance(word.slice(0, n) + letter + word.slice(n + 1), word, 2)).toBeLessThanOrEqual(1);
+          expect(prefixDistance(word.slice(0, n) + word.slice(n + 1), word, 2)).toBeLessThanOrEqual(1);
+        },
+      ),
+    );
+  });
+});
+
+describe('two moments', () => {
+  it('differ by what a reading of each page at both says', () => {
+    fc.assert(
+      fc.property(entries, minute, minute, (all, a, b) => {
+        const [first, second] = [Math.min(a, b), Math.max(a, b)];
+        const found = differencesBetween(tableFrom(all), null, [first, second]).map(
+          ({ row, kind }) => `${row} ${kind}`,
+        );
+        const naive = all.flatMap((one, row) => {
+          const [was, is] = [first, second].map((t) =>
+            madeAt(one) > t ? undefined : one.periods.find((period) => holds(period, t)),
+          );
+          if (!was && !is) return [];
+          if (!was || !is) return [`${row} ${is ? 'comes' : 'goes'}`];
+          const [x, y] = [naivePlace(one, first), naivePlace(one, second)];
+          return [
+            ...(was.revision === is.revision ? [] : [`${row} revision`]),
+            ...(x.host === y.host && x.path === y.path ? [] : [`${row} address`]),
+          ];
+        });
+        expect(found.sort()).toEqual(naive.sort());
+      }),
+    );
+  });
+  it('are the same moment without any difference, and name the turn between them', () => {
+    fc.assert(
+      fc.property(entries, minute, minute, (all, a, b) => {
+        const table = tableFrom(all);
+        expect(differencesBetween(table, null, [a, a])).toEqual([]);
+        const [first, second] = [Math.min(a, b), Math.max(a, b)];
+        for (const { at: turn, kind } of differencesBetween(table, null, [first, second]))
+          if (kind !== 'address') expect([turn >= first, turn <= second]).toEqual([true, true]);
+      }),
+    );
+  });
+});
+
+describe('marks of the rail', () => {
+  it('stand where a page comes to be live or ceases to, and gather without losing one', () => {
+    fc.assert(
+      fc.property(entries, fc.integer({ min: 1, max: 30 }), (all, minutes) => {
+        const table = tableFrom(all);
+        const rows = Int32Array.from(all, (_, row) => row);
+        const marks = marksOf(table, rows, { from: at(-100), until: at(200) });
+        const isLive = (one: RegisterEntry, t: number) => one.periods.some((period) => holds(period, t));
+        const naive = all.flatMap((one) => {
+          const edges = [
+            ...new Set(one.periods.flatMap(({ from, until }) => [from, ...(until === null ? [] : [until])])),
+          ];
+          return edges
+            .filter((t) => isLive(one, t) !== isLive(one, t - 1))
+            .map((t) => `${t} ${isLive(one, t) ? 'live' : 'off'}`);
+        });
+        expect(marks.map(({ at: t, kind }) => `${t} ${kind}`).sort()).toEqual(naive.sort());
+        const groups = gatherMarks(marks, minutes * MINUTE, at(40));
+        expect(groups.reduce((sum, { count }) => sum + count, 0)).toBe(marks.length);
+        groups.forEach((group, n) => {
+          const before = groups[n - 1];
+          if (before && before.at <= at(40) === group.at <= at(40)) expect(group.at).toBeGreaterThan(before.at);
+        });
+      }),
+    );
+  });
+  it('the next change is the first edge ahead', () => {
+    const one = { ...(fc.sample(entry, { numRuns: 1, seed: 1 })[0] as RegisterEntry), id: 1 };
+    const table = tableFrom([{ ...one, periods: [{ from: at(10), until: at(20), revision: 1 }] }]);
+    const rows = Int32Array.of(0);
+    expect([0, 10, 20].map((minute) => nextChange(table, rows, at(minute)))).toEqual([at(10), at(20), null]);
+    expect(nextChange(table, rows, at(0) - 400 * DAY)).toBe(at(10));
+  });
+});

@@ -1,0 +1,2 @@
+export { copyIn } from './service.js';
+export { insertCopies, insertDrafts } from './store.js';

@@ -1,0 +1,1 @@
+export { firstLink } from './service.js';

@@ -1,0 +1,276 @@
+import { randomBytes } from 'node:crypto';
+import type { InvitationView, PeopleView, Role } from '@domatium/contracts';
+import { checkTypedPath, parseHost, slugOf } from '@domatium/core/address';
+import type { AccountId, PortfolioId } from '@domatium/core/plan';
+import { isThemeKey } from '@domatium/core/theme';
+import { DAY, later, type Instant } from '@domatium/core/time';
+import type { Knex } from 'knex';
+import { writeAudit } from '../database/audit.js';
+import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
+import { notifyEvent } from '../events/index.js';
+import { ConflictError, InvalidError, NotFoundError, ProblemError } from '../http/problem.js';
+import { postMail } from '../mail/index.js';
+import { accountOf, hashPassword, hashToken, signIn } from '../sessions/index.js';
+import * as store from './store.js';
+
+const INVITED_DAYS = 14;
+/** Under this name every portfolio has a host of its own (design: the installation’s name). */
+const INSTALLATION = 'domatium.example';
+
+export interface Person {
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+}
+
+export async function people(
+  { database, now }: Context,
+  portfolioId: PortfolioId,
+  hasMail: boolean,
+): Promise<PeopleView> {
+  return {
+    members: await store.membersOf(database, portfolioId),
+    invitations: await store.openInvitations(database, portfolioId, now),
+    hasMail,
+  };
+}
+
+const newToken = () => randomBytes(24).toString('base64url');
+const linkOf = (token: string) => `/welcome/${token}`;
+
+/** Invites by a link that works once; where an address is given, it is sent there too. */
+export function invite(
+  context: Context,
+  portfolioId: PortfolioId,
+  { email, role }: { readonly email: string | null; readonly role: Role },
+  origin: string,
+): Promise<{ id: number; path: string }> {
+  const { now, account } = context;
+  const token = newToken();
+  const expiresAt = later(now, INVITED_DAYS * DAY);
+  return inTransaction(context.database, async (trx) => {
+    const invitation = { portfolioId, email, role, tokenHash: hashToken(token), expiresAt };
+    const id = await store.insertInvitation(trx, invitation, now, account);
+    if (email) {
+      const body = `You are invited to work on a portfolio in Domatium, as ${role}.\n\n${origin}${linkOf(token)}\n\nThe link works once, for ${INVITED_DAYS} days.\n`;
+      await postMail(trx, { to: email, subject: 'An invitation', body }, now);
+    }
+    await tell(trx, context, portfolioId, id, 'invite', { email, role });
+    return { id, path: linkOf(token) };
+  });
+}
+
+export async function revokeInvitation(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+): Promise<{ id: number }> {
+  return inTransaction(context.database, async (trx) => {
+    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError('open invitation');
+    await tell(trx, context, portfolioId, id, 'revoke-invitation', undefined);
+    return { id };
+  });
+}
+
+/** What an invitation is to; one that ended, was revoked or used says so. */
+export function invitation({ database, now }: Context, token: string): Promise<InvitationView> {
+  return inTransaction(database, async (trx) => {
+    const row = await usable(trx, token, now);
+    return {
+      portfolio: row.portfolio,
+      role: row.role,
+      email: row.email,
+      isKnown: row.email !== null && (await accountOf(trx, row.email)) !== null,
+    };
+  });
+}
+
+async function usable(trx: Db, token: string, now: Instant): Promise<store.InvitationRow> {
+  const row = await store.invitationByHash(trx, hashToken(token));
+  const gone = (detail: string) => new ProblemError(410, 'This link leads nowhere any more', detail);
+  if (!row) throw gone('There is no such invitation. Ask whoever invited you for a new link.');
+  if (row.used_at !== null) throw gone('This invitation has been used. Sign in, or ask for a new link.');
+  if (row.revoked_at !== null) throw gone('This invitation has been taken back. Ask for a new link.');
+  if (row.expires_at <= now) throw gone('This invitation has ended. Ask for a new link.');
+  return row;
+}
+
+/** Uses an invitation, and signs in. An account that exists is taken with its own password. */
+export async function join(
+  context: Context,
+  token: string,
+  person: Person,
+  from: string,
+): Promise<Awaited<ReturnType<typeof signIn>>> {
+  const { now } = context;
+  const hash = await hashPassword(person.password);
+  const known = await accountOf(context.database, person.email);
+  // Slowed down like any sign-in where the password is wrong.
+  if (known) await signIn(context, person.email, person.password, from);
+  await inTransaction(context.database, async (trx) => {
+    const row = await usable(trx, token, now);
+    if (row.portfolio_id === null)
+      throw new ConflictError('This link is for the first person of an installation, who names a portfolio too.');
+    const account = await memberFor(trx, person, hash);
+    await store.addMember(trx, row.portfolio_id, account, row.role);
+    await store.noteUsed(trx, row.id, account, now);
+    await tell(trx, { ...context, account }, row.portfolio_id, account, 'join', { role: row.role });
+  });
+  return signIn(context, person.email, person.password, from);
+}
+
+async function memberFor(trx: Db, { email, name }: Person, passwordHash: string): Promise<AccountId> {
+  return (await accountOf(trx, email)) ?? store.insertAccount(trx, { email, name, passwordHash });
+}
+
+/** The first person of an installation makes an account and names a portfolio. */
+export async function found(
+  context: Context,
+  token: string,
+  person: Person,
+  portfolio: { readonly name: string; readonly zone: string },
+  from: string,
+): Promise<{ signedIn: Awaited<ReturnType<typeof signIn>>; id: number }> {
+  const hash = await hashPassword(person.password);
+  const id = await inTransaction(context.database, async (trx) => {
+    const row = await usable(trx, token, context.now);
+    if (row.portfolio_id !== null) throw new ConflictError('This link is to a portfolio that exists. Join it instead.');
+    if (!(await store.isEmpty(trx))) throw new ConflictError('Somebody has founded this installation already.');
+    const account = await store.insertAccount(trx, { email: person.email, name: person.name, passwordHash: hash });
+    await store.noteUsed(trx, row.id, account, context.now);
+    return portfolioIn(trx, { ...context, account }, portfolio);
+  });
+  return { id, signedIn: await signIn(context, person.email, person.password, from) };
+}
+
+/** Makes a portfolio with a host of its own; whoever makes it owns it. */
+export function newPortfolio(
+  context: Context,
+  portfolio: { readonly name: string; readonly zone: string },
+  ownsOne: boolean,
+): Promise<{ id: number }> {
+  if (!ownsOne)
+    throw new ProblemError(403, 'Not yours to do', 'Whoever owns a portfolio may make another. Ask an owner.');
+  return inTransaction(context.database, async (trx) => ({ id: await portfolioIn(trx, context, portfolio) }));
+}
+
+async function portfolioIn(
+  trx: Knex.Transaction,
+  context: Context,
+  { name, zone }: { readonly name: string; readonly zone: string },
+): Promise<PortfolioId> {
+  const base = slugOf(name) || 'portfolio';
+  const taken = await store.slugsLike(trx, base);
+  let slug = base;
+  for (let n = 2; taken.has(slug); n++) slug = `${base}-${n}`;
+  const id = await store.insertPortfolio(trx, { name, slug, zone });
+  const host = `${slug}.${INSTALLATION}`;
+  await store.insertHost(trx, id, { name: host, domain: null, isOwn: true });
+  await store.addMember(trx, id, context.account as AccountId, 'owner');
+  await tell(trx, context, id, id, 'new-portfolio', { name, zone, host });
+  return id;
+}
+
+export function setRole(
+  context: Context,
+  portfolioId: PortfolioId,
+  personId: number,
+  role: Role,
+): Promise<{ role: Role }> {
+  return inTransaction(context.database, async (trx) => {
+    const was = await memberOf(trx, portfolioId, personId, role === 'owner' ? null : 'stays one');
+    await store.setRole(trx, portfolioId, personId, role);
+    await tell(trx, context, portfolioId, personId, 'set-role', { was, role });
+    return { role };
+  });
+}
+
+/** Removes somebody from the portfolio; their sessions end at once. Pages they own stay theirs by name. */
+export function removePerson(context: Context, portfolioId: PortfolioId, personId: number): Promise<{ id: number }> {
+  return inTransaction(context.database, async (trx) => {
+    const was = await memberOf(trx, portfolioId, personId, 'stays');
+    await store.removeMember(trx, portfolioId, personId);
+    await tell(trx, context, portfolioId, personId, 'remove-person', { was });
+    return { id: personId };
+  });
+}
+
+/** A member’s role; the last owner is refused where `words` say what an owner does. */
+async function memberOf(trx: Db, portfolioId: PortfolioId, personId: number, words: string | null): Promise<Role> {
+  const members = await store.lockMembers(trx, portfolioId);
+  const member = members.find(({ account_id }) => (account_id as number) === personId);
+  if (!member) throw new NotFoundError('member');
+  const owners = members.filter(({ role }) => role === 'owner').length;
+  if (words !== null && member.role === 'owner' && owners === 1)
+    throw new ConflictError(`The last owner ${words}. Make somebody else an owner first.`);
+  return member.role;
+}
+
+/** A site, on a host of its own or below the portfolio’s own host. A host belongs to one portfolio of the installation. */
+export function newSite(
+  context: Context,
+  portfolioId: PortfolioId,
+  site: { readonly name: string; readonly host: string | null; readonly basePath: string; readonly theme: string },
+): Promise<{ id: number }> {
+  if (!isThemeKey(site.theme)) throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
+  const host = site.host ? parseHost(site.host) : null;
+  if (site.host && !host)
+    throw new InvalidError([{ path: 'host', message: 'Write a host such as www.marrowick.example, without a path.' }]);
+  const base = checkTypedPath(site.basePath || '/');
+  if (!base.ok) throw new InvalidError([{ path: 'basePath', message: base.why }]);
+  return inTransaction(context.database, async (trx) => {
+    await setInstant(trx, context.now);
+    const hostId = host ? await hostFor(trx, portfolioId, host) : (await store.ownHost(trx, portfolioId))?.id;
+    if (hostId === undefined)
+      throw new InvalidError([{ path: 'host', message: 'This portfolio has no host of its own.' }]);
+    const id = await store
+      .insertSite(trx, portfolioId, { name: site.name, theme: site.theme, hostId, basePath: base.path }, context.now)
+      .then(async (made) => {
+        await trx.raw('SET CONSTRAINTS ALL IMMEDIATE');
+        return made;
+      })
+      .catch((error: unknown) => {
+        if ((error as { code?: string }).code !== '23P01') throw error;
+        throw new InvalidError([{ path: 'basePath', message: 'Another site lies there.' }]);
+      });
+    await tell(trx, context, portfolioId, id, 'new-site', site);
+    return { id };
+  });
+}
+
+async function hostFor(
+  trx: Db,
+  portfolioId: PortfolioId,
+  { host, domain }: { readonly host: string; readonly domain: string | null },
+): Promise<number> {
+  const known = await store.hostOwner(trx, host);
+  // Whose it is, is nobody else’s business.
+  if (known && known.portfolio_id !== portfolioId)
+    throw new InvalidError([{ path: 'host', message: 'This host is taken in this installation.' }]);
+  return known?.id ?? store.insertHost(trx, portfolioId, { name: host, domain, isOwn: false });
+}
+
+/** The link for the first person, where there is nobody yet; each start makes a new one. */
+export function firstLink(database: Knex, now: Instant): Promise<string | null> {
+  return inTransaction(database, async (trx) => {
+    if (!(await store.isEmpty(trx))) return null;
+    await store.revokeFirst(trx, now);
+    const token = newToken();
+    const expiresAt = later(now, INVITED_DAYS * DAY);
+    const first = { portfolioId: null, email: null, role: 'owner' as const, tokenHash: hashToken(token), expiresAt };
+    await store.insertInvitation(trx, first, now, null);
+    return linkOf(token);
+  });
+}
+
+async function tell(
+  trx: Db,
+  { now, account }: Context,
+  portfolioId: PortfolioId,
+  objectId: number,
+  act: string,
+  after: unknown,
+): Promise<void> {
+  await writeAudit(trx, { portfolioId, at: now, accountId: account, act, object: 'people', objectId, after });
+  await notifyEvent(trx, { portfolioId, kind: 'people', by: account });
+}

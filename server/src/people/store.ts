@@ -1,0 +1,215 @@
+import type { PeopleView } from '@domatium/contracts';
+import type { Role } from '@domatium/contracts';
+import type { AccountId, PortfolioId } from '@domatium/core/plan';
+import type { Instant } from '@domatium/core/time';
+import { dateOf, rowsOf, type Db } from '../database/context.js';
+
+export function membersOf(db: Db, portfolioId: PortfolioId): Promise<PeopleView['members'][number][]> {
+  return rowsOf(
+    db,
+    'SELECT a.id, a.name, a.email, m.role FROM membership m JOIN account a ON a.id = m.account_id WHERE m.portfolio_id = ? ORDER BY a.name',
+    [portfolioId],
+  );
+}
+
+export function openInvitations(
+  db: Db,
+  portfolioId: PortfolioId,
+  now: Instant,
+): Promise<PeopleView['invitations'][number][]> {
+  return rowsOf(
+    db,
+    `SELECT i.id, i.email, i.role, a.name AS "madeBy", i.expires_at AS "expiresAt" FROM invitation i LEFT JOIN account a ON a.id = i.made_by
+    WHERE i.portfolio_id = ? AND i.used_at IS NULL AND i.revoked_at IS NULL AND i.expires_at > ? ORDER BY i.id`,
+    [portfolioId, dateOf(now)],
+  );
+}
+
+export interface NewInvitation {
+  readonly portfolioId: PortfolioId | null;
+  readonly email: string | null;
+  readonly role: Role;
+  readonly tokenHash: string;
+  readonly expiresAt: Instant;
+}
+
+export async function insertInvitation(
+  trx: Db,
+  { portfolioId, email, role, tokenHash, expiresAt }: NewInvitation,
+  now: Instant,
+  accountId: number | null,
+): Promise<number> {
+  const [row] = (await trx('invitation')
+    .insert({
+      portfolio_id: portfolioId,
+      email,
+      role,
+      token_hash: tokenHash,
+      made_at: dateOf(now),
+      made_by: accountId,
+      expires_at: dateOf(expiresAt),
+    })
+    .returning('id')) as { id: number }[];
+  if (!row) throw new Error('An invitation was not written');
+  return row.id;
+}
+
+export interface InvitationRow {
+  readonly id: number;
+  readonly portfolio_id: PortfolioId | null;
+  readonly portfolio: string | null;
+  readonly email: string | null;
+  readonly role: Role;
+  readonly expires_at: Instant;
+  readonly used_at: Instant | null;
+  readonly revoked_at: Instant | null;
+}
+
+/** The invitation of a token, locked to the end of the transaction. */
+export async function invitationByHash(trx: Db, tokenHash: string): Promise<InvitationRow | null> {
+  const [row] = await rowsOf<InvitationRow>(
+    trx,
+    `SELECT i.id, i.portfolio_id, p.name AS portfolio, i.email, i.role, i.expires_at, i.used_at, i.revoked_at
+    FROM invitation i LEFT JOIN portfolio p ON p.id = i.portfolio_id WHERE i.token_hash = ? FOR UPDATE OF i`,
+    [tokenHash],
+  );
+  return row ?? null;
+}
+
+export async function noteUsed(trx: Db, id: number, accountId: AccountId, now: Instant): Promise<void> {
+  await trx('invitation')
+    .where({ id })
+    .update({ used_at: dateOf(now), used_by: accountId });
+}
+
+export async function revoke(db: Db, portfolioId: PortfolioId, id: number, now: Instant): Promise<boolean> {
+  const changed = await db('invitation')
+    .where({ portfolio_id: portfolioId, id, used_at: null, revoked_at: null })
+    .update({ revoked_at: dateOf(now) });
+  return changed > 0;
+}
+
+/** Ends invitations of an installation that nobody used: each start makes a new one. */
+export async function revokeFirst(db: Db, now: Instant): Promise<void> {
+  await db('invitation')
+    .where({ portfolio_id: null, used_at: null, revoked_at: null })
+    .update({ revoked_at: dateOf(now) });
+}
+
+export async function isEmpty(db: Db): Promise<boolean> {
+  return (await rowsOf(db, 'SELECT 1 FROM account LIMIT 1')).length === 0;
+}
+
+export async function insertAccount(
+  trx: Db,
+  account: { readonly email: string; readonly name: string; readonly passwordHash: string },
+): Promise<AccountId> {
+  const [row] = (await trx('account')
+    .insert({ email: account.email, name: account.name, password_hash: account.passwordHash })
+    .returning('id')) as { id: AccountId }[];
+  if (!row) throw new Error('An account was not written');
+  return row.id;
+}
+
+/** Makes somebody a member; one who is a member already keeps the role that may more. */
+export async function addMember(trx: Db, portfolioId: PortfolioId, accountId: AccountId, role: Role): Promise<void> {
+  await rowsOf(
+    trx,
+    `INSERT INTO membership (portfolio_id, account_id, role) VALUES (?, ?, ?) ON CONFLICT (account_id, portfolio_id) DO UPDATE
+    SET role = CASE WHEN array_position(ARRAY['owner', 'publisher', 'author', 'reader'], excluded.role) < array_position(ARRAY['owner', 'publisher', 'author', 'reader'], membership.role) THEN excluded.role ELSE membership.role END`,
+    [portfolioId, accountId, role],
+  );
+}
+
+/** Roles of all members, locked: two who change them at once take turns. */
+export function lockMembers(trx: Db, portfolioId: PortfolioId): Promise<{ account_id: AccountId; role: Role }[]> {
+  return rowsOf(trx, 'SELECT account_id, role FROM membership WHERE portfolio_id = ? ORDER BY account_id FOR UPDATE', [
+    portfolioId,
+  ]);
+}
+
+export async function setRole(trx: Db, portfolioId: PortfolioId, accountId: number, role: Role): Promise<void> {
+  await trx('membership').where({ portfolio_id: portfolioId, account_id: accountId }).update({ role });
+}
+
+export async function removeMember(trx: Db, portfolioId: PortfolioId, accountId: number): Promise<void> {
+  await trx('membership').where({ portfolio_id: portfolioId, account_id: accountId }).delete();
+  await trx('session').where({ account_id: accountId }).delete();
+}
+
+export async function insertPortfolio(
+  trx: Db,
+  { name, slug, zone }: { readonly name: string; readonly slug: string; readonly zone: string },
+): Promise<PortfolioId> {
+  const [row] = (await trx('portfolio').insert({ name, slug, zone }).returning('id')) as { id: PortfolioId }[];
+  if (!row) throw new Error('A portfolio was not written');
+  return row.id;
+}
+
+export async function slugsLike(db: Db, slug: string): Promise<Set<string>> {
+  const rows = await rowsOf<{ slug: string }>(db, "SELECT slug FROM portfolio WHERE slug = ? OR slug LIKE ? || '-%'", [
+    slug,
+    slug,
+  ]);
+  return new Set(rows.map((row) => row.slug));
+}
+
+export async function hostOwner(db: Db, name: string): Promise<{ id: number; portfolio_id: PortfolioId } | null> {
+  const [row] = await rowsOf<{ id: number; portfolio_id: PortfolioId }>(
+    db,
+    'SELECT id, portfolio_id FROM host WHERE name = ?',
+    [name],
+  );
+  return row ?? null;
+}
+
+export async function ownHost(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string } | null> {
+  const [row] = await rowsOf<{ id: number; name: string }>(
+    db,
+    'SELECT id, name FROM host WHERE portfolio_id = ? AND is_own ORDER BY id LIMIT 1',
+    [portfolioId],
+  );
+  return row ?? null;
+}
+
+export async function insertHost(
+  trx: Db,
+  portfolioId: PortfolioId,
+  host: { readonly name: string; readonly domain: string | null; readonly isOwn: boolean },
+): Promise<number> {
+  let domainId: number | null = null;
+  if (host.domain) {
+    const [row] = await rowsOf<{ id: number }>(
+      trx,
+      'INSERT INTO domain (portfolio_id, name) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET name = excluded.name WHERE domain.portfolio_id = excluded.portfolio_id RETURNING id',
+      [portfolioId, host.domain],
+    );
+    domainId = row?.id ?? null;
+  }
+  const [row] = (await trx('host')
+    .insert({ portfolio_id: portfolioId, name: host.name, domain_id: domainId, is_own: host.isOwn })
+    .returning('id')) as { id: number }[];
+  if (!row) throw new Error('A host was not written');
+  return row.id;
+}
+
+export async function insertSite(
+  trx: Db,
+  portfolioId: PortfolioId,
+  site: { readonly name: string; readonly theme: string; readonly hostId: number; readonly basePath: string },
+  now: Instant,
+): Promise<number> {
+  const [row] = (await trx('site')
+    .insert({ portfolio_id: portfolioId, name: site.name, brand: site.name, theme: site.theme })
+    .returning('id')) as { id: number }[];
+  if (!row) throw new Error('A site was not written');
+  await trx('site_address').insert({
+    portfolio_id: portfolioId,
+    site_id: row.id,
+    host_id: site.hostId,
+    base_path: site.basePath,
+    is_primary: true,
+    from_at: dateOf(now),
+  });
+  return row.id;
+}

@@ -1,0 +1,1 @@
+export { firstStart, prepareIn } from './service.js';

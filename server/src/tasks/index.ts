@@ -1,0 +1,1 @@
+export { remindOfDue } from './service.js';

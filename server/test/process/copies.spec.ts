@@ -1,0 +1,224 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
+import { copyBody, type CopyBody, type ReleaseChange } from '@domatium/contracts';
+import { pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/document';
+import type { PageId } from '@domatium/core/plan';
+import { rowOf, tableOf as registerTableOf } from '@domatium/core/register';
+import { instant, later, MINUTE } from '@domatium/core/time';
+import { copy, copyPreview } from '../../src/copies/service.js';
+import { newPage } from '../../src/pages/service.js';
+import { setTemplate, templates } from '../../src/pages/templates.js';
+import { changePrepared, dropPrepared, prepare, preparedReleases, pressPrepared } from '../../src/prepared/service.js';
+import { changeTask, newTask, remindOfDue } from '../../src/tasks/service.js';
+import { register } from '../../src/register/service.js';
+import { World } from './harness.js';
+
+let world: World;
+let minute = 0;
+let count = 0;
+beforeAll(async () => {
+  world = await World.open();
+});
+afterAll(() => world.close());
+beforeEach(() => {
+  world.now = later(world.now, 60 * MINUTE);
+  minute = Math.ceil(world.now / MINUTE) * MINUTE;
+});
+const inMinutes = (n: number) => minute + n * MINUTE;
+const path = () => `/copied-${++count}`;
+const problem = (work: Promise<unknown>) =>
+  work.then(
+    () => null,
+    (error: { status?: number; message: string }) => ({ status: error.status, message: error.message }),
+  );
+const body = (pages: readonly number[], changes: Partial<CopyBody> = {}): CopyBody =>
+  copyBody.cast({
+    pages: [...pages],
+    target: { portfolioId: 1, siteId: null },
+    names: '{name}, copy',
+    paths: '{path}-copy',
+    ...changes,
+  });
+async function row(id: number, portfolio = world.one) {
+  const table = registerTableOf((await register(world.context(), portfolio)).columns);
+  return rowOf(table, table.rowOfId.get(id) as number, world.now);
+}
+async function draftOf(id: number): Promise<PageDocument> {
+  const [found] = (await world.database('draft').where({ page_id: id }).select('document')) as {
+    document: PageDocument;
+  }[];
+  return found?.document as PageDocument;
+}
+
+describe('prepared releases', () => {
+  it('hold nothing, can be changed by one at a time, and are released like any other', async () => {
+    const [a, b] = [await world.page(path()), await world.page(`/copied-${count}`)];
+    const at = (id: PageId): ReleaseChange => world.put(id, inMinutes(30));
+    const { id } = await prepare(world.context(), world.one, { name: 'First', changes: [at(a)] });
+    expect((await row(a)).prepared).toEqual([{ from: inMinutes(30), until: null }]);
+    expect((await row(a)).periods).toEqual([]);
+    await world.press([at(b)]);
+    const taken = await problem(pressPrepared(world.context(), world.one, id, 1, 'press-first-1'));
+    expect(taken).toMatchObject({ status: 409, message: expect.stringContaining(`Page /copied-${count}`) as unknown });
+    const earlier = { name: 'First', changes: [world.put(a, inMinutes(5), inMinutes(30))] };
+    expect(await changePrepared(world.context(), world.one, id, 1, earlier)).toEqual({ version: 2 });
+    expect((await problem(changePrepared(world.context(), world.one, id, 1, earlier)))?.status).toBe(412);
+    const view = await pressPrepared(world.context(), world.one, id, 2, 'press-first-2');
+    expect(await pressPrepared(world.context(), world.one, id, 2, 'press-first-2')).toEqual(view);
+    expect((await row(a)).periods).toHaveLength(1);
+    expect((await row(a)).prepared).toEqual([]);
+    expect((await problem(dropPrepared(world.context(), world.one, id, 2)))?.status).toBe(404);
+  });
+  it('lapse when their time passes, say so, and are dropped without a trace', async () => {
+    const page = await world.page(path());
+    const changes = [world.put(page, inMinutes(2))];
+    const { id } = await prepare(world.context(), world.one, { name: 'Late', changes });
+    world.now = later(world.now, 10 * MINUTE);
+    expect((await preparedReleases(world.context(), world.one))[0]).toMatchObject({ name: 'Late', isLapsed: true });
+    const late = await problem(pressPrepared(world.context(), world.one, id, 1, 'press-late'));
+    expect(late).toMatchObject({ status: 409, message: expect.stringContaining('nothing of it went live') as unknown });
+    await dropPrepared(world.context(), world.one, id, 1);
+    expect(await preparedReleases(world.context(), world.one)).toEqual([]);
+    const foreign = await world.page(path(), { portfolio: world.two, site: 3 });
+    const theirs = { name: 'Theirs', changes: [world.put(foreign, inMinutes(30))] };
+    expect((await problem(prepare(world.context(), world.one, theirs)))?.status).toBe(422);
+  });
+});
+
+describe('copies', () => {
+  it('point to each other, keep links to others, and bring periods and redirects as a prepared release', async () => {
+    const other = await world.page(path());
+    await world.press([world.put(other, 'now')]);
+    const first = await world.page(path(), { links: [other] });
+    const second = await world.page(path(), { links: [first, other] });
+    const redirect = { kind: 'redirect', status: 302, target: { kind: 'page', pageId: second } } as const;
+    await world.press([world.put(first, inMinutes(60), inMinutes(120), redirect), world.put(second, inMinutes(60))]);
+    const wanted = body([first, second], { withPeriods: true, days: 7 });
+    const preview = await copyPreview(world.context(), world.one, wanted);
+    expect(preview.links).toEqual({ inside: 1, outside: 2 });
+    expect(preview.pages.map(({ newName, isFree }) => [newName, isFree])).toEqual([
+      [`Page /copied-${count - 1}, copy`, true],
+      [`Page /copied-${count}, copy`, true],
+    ]);
+    const { pages, preparedId } = await copy(world.context(), world.one, wanted);
+    const [a = 0, b = 0] = pages;
+    expect(pageReferencesOf(await draftOf(a))).toEqual([other]);
+    expect(pageReferencesOf(await draftOf(b))).toEqual([a, other]);
+    expect((await row(a)).prepared).toEqual([
+      { from: inMinutes(60) + 7 * 1440 * MINUTE, until: inMinutes(120) + 7 * 1440 * MINUTE },
+    ]);
+    const [prepared] = await preparedReleases(world.context(), world.one);
+    expect(prepared?.id).toBe(preparedId);
+    expect(prepared?.changes[0]).toMatchObject({ afterwards: { target: { pageId: b } } });
+    await pressPrepared(world.context(), world.one, preparedId as number, 1, 'press-copies');
+    expect((await row(a)).periods).toHaveLength(1);
+  });
+  it('make all or nothing: two of one address, a name too long, a page of somebody else', async () => {
+    const pages = [await world.page(path()), await world.page(path())];
+    const before = (await world.database('page').count('* as n')) as { n: number }[];
+    const same = await problem(copy(world.context(), world.one, body(pages, { paths: '/the-same' })));
+    expect(same).toMatchObject({ status: 422, message: expect.stringContaining('same address') as unknown });
+    const long = await problem(copy(world.context(), world.one, body(pages, { names: 'x'.repeat(199) + '{name}' })));
+    expect(long?.status).toBe(422);
+    const foreign = await world.page(path(), { portfolio: world.two, site: 3 });
+    expect((await problem(copy(world.context(), world.one, body([...pages, foreign]))))?.status).toBe(404);
+    const after = (await world.database('page').count('* as n')) as { n: number }[];
+    expect(Number(after[0]?.n)).toBe(Number(before[0]?.n) + 1);
+  });
+  it('in another portfolio list what is missing there, with a choice each', async () => {
+    const other = await world.page(path());
+    const page = await world.page(path(), { links: [other] });
+    await world
+      .database('draft')
+      .where({ page_id: page })
+      .update({ document: JSON.stringify(await withPicture(page)) });
+    const target = { portfolioId: 2, siteId: 3 };
+    const wanted = body([page], { target, names: '{name}', paths: '{path}' });
+    const { missing } = await copyPreview(world.context(), world.one, wanted);
+    expect(missing.map(({ kind, id, canCopy }) => [kind, id, canCopy])).toEqual([
+      ['page', other, false],
+      ['picture', 1, true],
+    ]);
+    const theirs = await world.page(path(), { portfolio: world.two, site: 3 });
+    const choices: CopyBody['missing'] = [
+      { kind: 'page', id: other, choice: 'use', useId: theirs },
+      { kind: 'picture', id: 1, choice: 'copy', useId: null },
+    ];
+    const { pages } = await copy(world.context(), world.one, { ...wanted, missing: choices });
+    const draft = await draftOf(pages[0] as number);
+    expect(pageReferencesOf(draft)).toEqual([theirs]);
+    expect(picturesOf(draft)[0]?.value.pictureId).toBe(2);
+    const left = await copy(world.context(), world.one, { ...wanted, paths: '{path}-left' });
+    const without = await draftOf(left.pages[0] as number);
+    expect([pageReferencesOf(without), picturesOf(without)]).toEqual([[], []]);
+    const wrong = { ...wanted, missing: [{ kind: 'page' as const, id: other, choice: 'use' as const, useId: other }] };
+    expect((await problem(copy(world.context(), world.one, wrong)))?.status).toBe(422);
+  });
+  it('change the dates in their texts that somebody decided on, and no others', async () => {
+    const page = await world.page(path(), { name: 'Night of 12 December 2026' });
+    const wanted = body([page], { days: 364 });
+    const { hits } = await copyPreview(world.context(), world.one, wanted);
+    expect(hits.length).toBeGreaterThan(1);
+    const [hit] = hits;
+    const { place = '', start = 0, end = 0, proposal: by = '' } = hit ?? {};
+    const texts = [{ pageId: page as number, place, start, end, by }];
+    const { pages } = await copy(world.context(), world.one, { ...wanted, texts });
+    const draft = JSON.stringify(await draftOf(pages[0] as number));
+    expect(draft.match(/11 December 2027/g)).toHaveLength(1);
+    expect(draft).toContain('12 December 2026');
+  });
+});
+
+it('templates are what pages are made from: the page remembers, the template lists, another portfolio has none of it', async () => {
+  const page = await world.page(path(), { name: 'Offer of the month' });
+  await setTemplate(world.context(), world.one, page, { version: 1, isTemplate: true, notes: 'Change the month.' });
+  const made = await newPage(world.context(), world.one, {
+    siteId: 1,
+    start: 'blank',
+    name: 'Offer of May',
+    path: path(),
+    templateId: page,
+  });
+  expect((await draftOf(made.id)).metadata.title).toBe('Offer of the month');
+  expect(await templates(world.context(), world.one)).toMatchObject([
+    { name: 'Offer of the month', notes: 'Change the month.', pages: [{ id: made.id, name: 'Offer of May' }] },
+  ]);
+  const elsewhere = { siteId: 3, start: 'blank' as const, name: 'Not mine', path: path(), templateId: page };
+  expect((await problem(newPage(world.context(), world.two, elsewhere)))?.status).toBe(422);
+});
+
+async function withPicture(page: PageId): Promise<PageDocument> {
+  const document = await draftOf(page);
+  const picture = { pictureId: 1, description: 'A boat', isDecorative: false } as never;
+  const blocks = document.blocks.map((block, index) =>
+    index ? block : { ...block, fields: { ...block.fields, picture } },
+  );
+  return { ...document, blocks };
+}
+
+describe('tasks', () => {
+  const mails = async () =>
+    (await world.database('mail').orderBy('id').select('recipient', 'subject')) as {
+      recipient: string;
+      subject: string;
+    }[];
+  it('tell whoever is to do them, are seen in the register, and remind once a day when they are due', async () => {
+    const page = await world.page(path(), { name: 'Needs work' });
+    const day = '2026-06-03';
+    world.now = instant(Date.UTC(2026, 5, 2, 9));
+    const task = { text: 'Mend the picture', personId: 3, dueDay: day };
+    const { id } = await newTask(world.context(), world.one, page, task);
+    expect(await mails()).toEqual([{ recipient: 'author@one.example', subject: 'To do: Mend the picture' }]);
+    expect((await row(page)).tasks).toEqual({ open: 1, due: Date.parse(day) / 86_400_000 });
+    expect(await remindOfDue(world.database, world.now)).toBe(0);
+    const early = instant(Date.UTC(2026, 5, 3, 4, 59));
+    expect(await remindOfDue(world.database, early)).toBe(0);
+    expect(await remindOfDue(world.database, instant(early + MINUTE))).toBe(1);
+    expect(await remindOfDue(world.database, instant(early + 5 * MINUTE))).toBe(0);
+    expect((await mails()).at(-1)).toEqual({ recipient: 'author@one.example', subject: 'Due: Mend the picture' });
+    await changeTask(world.context('author'), world.one, id, { version: 1, isDone: true });
+    expect((await row(page)).tasks).toBeNull();
+    expect((await problem(changeTask(world.context(), world.one, id, { version: 1, text: 'x' })))?.status).toBe(412);
+    const stranger = newTask(world.context(), world.one, page, { ...task, personId: 6 });
+    expect((await problem(stranger))?.status).toBe(422);
+  });
+});

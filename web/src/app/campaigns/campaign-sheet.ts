@@ -1,0 +1,183 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { campaignBody, type CampaignBody, type CampaignVisits } from '@domatium/contracts';
+import { uncovered, type Uncovered } from '@domatium/core/plan';
+import type { RegisterRow } from '@domatium/core/register';
+import { DAY, instantOfWall, writeDay, writeEnd, writeInstant, type Instant, type Interval } from '@domatium/core/time';
+import { writeChange } from '@domatium/core/traffic';
+import { RegisterService } from '../register/register.service';
+import { errorsOf, type FieldErrors } from '../shared/forms';
+import { NoticeService } from '../shared/notices';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+import { CampaignForm, EMPTY_CAMPAIGN } from './campaign-form';
+import { CampaignsService, isRefused } from './campaigns.service';
+import { WhenBar } from './when-bar';
+
+const MARGIN = 7 * DAY;
+
+/** A campaign: what it is for, all of its pages over time on one axis, visits added up, and what is missing. */
+@Component({
+  selector: 'dm-campaign-sheet',
+  imports: [WideSheet, CampaignForm, WhenBar],
+  templateUrl: './campaign-sheet.html',
+  styleUrl: './campaign-sheet.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CampaignSheet {
+  readonly campaignId = input.required<number>();
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  private readonly campaigns = inject(CampaignsService);
+  private readonly notices = inject(NoticeService);
+  protected readonly pages = signal<readonly RegisterRow[]>([]);
+  protected readonly visits = signal<CampaignVisits | null>(null);
+  protected readonly edited = signal<CampaignBody | null>(null);
+  protected readonly errors = signal<FieldErrors>({});
+
+  protected readonly campaign = computed(() => this.campaigns.all().find(({ id }) => id === this.campaignId()) ?? null);
+  protected readonly span = computed(() => {
+    const { fromDay, untilDay } = this.campaign() ?? {};
+    const zone = this.service.zone();
+    const from = fromDay ? instantOfWall({ local: `${fromDay}T00:00`, zone }) : null;
+    const last = untilDay ? instantOfWall({ local: `${untilDay}T23:59`, zone }) : null;
+    return from !== null && last !== null ? { from, until: (last + 60_000) as Instant } : null;
+  });
+  /** The axis: the campaign's days and a week around, or all that its pages have. */
+  protected readonly scale = computed(() => {
+    const span = this.span();
+    if (span) return { from: span.from - MARGIN, until: span.until + MARGIN };
+    const now = this.service.now();
+    const edges = this.pages().flatMap(({ periods }) => periods.flatMap(({ from, until }) => [from, until ?? now]));
+    return { from: Math.min(now, ...edges) - MARGIN, until: Math.max(now, ...edges) + MARGIN };
+  });
+  protected readonly days = computed(() => {
+    const { fromDay, untilDay } = this.campaign() ?? {};
+    return fromDay && untilDay ? `${writeDay(fromDay)} to ${writeDay(untilDay)}` : 'no days chosen yet';
+  });
+  protected readonly problems = computed(() => {
+    const span = this.span();
+    if (!span) return [];
+    return this.pages().flatMap((page) => {
+      const periods = page.periods.map(({ from, until }): Interval => ({
+        from: from as Instant,
+        until: until as Instant | null,
+      }));
+      // An event may be shorter than its campaign; what is missing is a page that never comes, or one that leaves nothing.
+      return uncovered(periods, span)
+        .filter(({ kind }) => kind === 'never' || kind === 'gap' || (kind === 'early' && !page.redirectsAfter))
+        .map((gap) => ({ page, words: this.gapWords(gap) }));
+    });
+  });
+  protected readonly change = computed(() => {
+    const visits = this.visits();
+    return visits?.before30 ? writeChange((visits.last30 - visits.before30) / visits.before30) : null;
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.campaignId();
+      const [at, version] = [this.service.shown(), this.service.version()];
+      if (!version) return;
+      void this.service.desk.ofCampaign(id, at).then((pages) => this.pages.set(pages));
+    });
+    effect(() => {
+      const id = this.campaignId();
+      this.service.version();
+      untracked(() => void this.campaigns.visits(id).then((visits) => this.visits.set(visits)));
+    });
+  }
+
+  private gapWords({ kind, from, until }: Uncovered): string {
+    const [zone, now] = [this.service.zone(), this.service.now()];
+    switch (kind) {
+      case 'never':
+        return 'is never live during it';
+      case 'late':
+        return `begins only on ${writeInstant(until, zone, now)}`;
+      case 'early':
+        return `ends with ${writeEnd(from, zone, now)}, and its address leads nowhere then`;
+      case 'gap':
+        return `is off from ${writeInstant(from, zone, now)} to ${writeInstant(until, zone, now)}`;
+    }
+  }
+
+  protected edit(): void {
+    const campaign = this.campaign();
+    if (!campaign) return;
+    const { name, purpose, fromDay, untilDay, ownerId } = campaign;
+    this.errors.set({});
+    this.edited.set({ name, purpose, fromDay, untilDay, ownerId });
+  }
+
+  protected async save(): Promise<void> {
+    const [campaign, edited] = [this.campaign(), this.edited()];
+    if (!campaign || !edited) return;
+    const errors = errorsOf(campaignBody, edited);
+    this.errors.set(errors);
+    if (Object.keys(errors).length) return;
+    const answer = await this.campaigns.change(campaign.id, campaign.version, edited);
+    if (isRefused(answer)) return this.errors.set(answer);
+    const { name, purpose, fromDay, untilDay, ownerId } = campaign;
+    this.edited.set(null);
+    this.notices.say({
+      kind: 'done',
+      text: `${edited.name} is changed.`,
+      action: {
+        label: 'Undo',
+        run: () =>
+          void this.campaigns.change(campaign.id, campaign.version + 1, { name, purpose, fromDay, untilDay, ownerId }),
+      },
+    });
+  }
+
+  protected async remove(): Promise<void> {
+    const campaign = this.campaign();
+    if (!campaign) return;
+    const answer = await this.campaigns.remove(campaign.id, campaign.version);
+    if (isRefused(answer)) {
+      this.edit();
+      return this.errors.set(answer);
+    }
+    const { name, purpose, fromDay, untilDay, ownerId } = campaign;
+    this.notices.say({
+      kind: 'done',
+      text: `${name} is removed.`,
+      action: { label: 'Undo', run: () => void this.campaigns.make({ name, purpose, fromDay, untilDay, ownerId }) },
+    });
+    this.place.go({ scope: null, panel: null });
+  }
+}
+
+/** A new campaign. */
+@Component({
+  selector: 'dm-new-campaign-sheet',
+  imports: [WideSheet, CampaignForm],
+  template: `
+    <dm-wide-sheet
+      heading="New campaign"
+      lead="A purpose with days, that pages on any number of sites can belong to."
+      (closed)="place.go({ panel: null })"
+    >
+      <dm-campaign-form [value]="body()" [errors]="errors()" (changed)="body.set($event)" />
+      <ng-container foot>
+        <button type="button" class="btn btn-primary" (click)="make()">Make the campaign</button>
+      </ng-container>
+    </dm-wide-sheet>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewCampaignSheet {
+  private readonly campaigns = inject(CampaignsService);
+  protected readonly place = inject(PlaceService);
+  protected readonly body = signal<CampaignBody>(EMPTY_CAMPAIGN);
+  protected readonly errors = signal<FieldErrors>({});
+
+  protected async make(): Promise<void> {
+    const errors = errorsOf(campaignBody, this.body());
+    this.errors.set(errors);
+    if (Object.keys(errors).length) return;
+    const answer = await this.campaigns.make(this.body());
+    if (isRefused(answer)) return this.errors.set(answer);
+    this.place.go({ scope: `campaign:${(answer as { id: number }).id}`, panel: 'campaign' });
+  }
+}

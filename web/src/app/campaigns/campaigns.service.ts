@@ -1,0 +1,78 @@
+import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { CampaignBody, CampaignView, CampaignVisits, CopyBody, CopyPreview } from '@domatium/contracts';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import type { FieldErrors } from '../shared/forms';
+import type { Work } from '../shared/work';
+
+/** Campaigns of the portfolio, read anew whenever something changed. */
+@Injectable({ providedIn: 'root' })
+export class CampaignsService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  readonly all = signal<readonly CampaignView[]>([]);
+
+  constructor() {
+    effect(() => {
+      if (this.register.version()) untracked(() => void this.load());
+    });
+  }
+
+  private async load(): Promise<void> {
+    try {
+      this.all.set(await this.client.call(api.campaigns, { params: this.params() }));
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  make(body: CampaignBody): Promise<{ id: number } | FieldErrors> {
+    return tried(() => this.client.call(api.newCampaign, { params: this.params(), body }));
+  }
+
+  change(campaignId: number, version: number, body: CampaignBody): Promise<{ version: number } | FieldErrors> {
+    const params = { ...this.params(), campaignId };
+    return tried(() => this.client.call(api.changeCampaign, { params, body: { ...body, version } }));
+  }
+
+  remove(campaignId: number, version: number): Promise<{ id: number } | FieldErrors> {
+    const params = { ...this.params(), campaignId };
+    return tried(() => this.client.call(api.removeCampaign, { params, body: { version } }));
+  }
+
+  async visits(campaignId: number): Promise<CampaignVisits | null> {
+    const answer = await tried(() =>
+      this.client.call(api.campaignVisits, { params: { ...this.params(), campaignId } }),
+    );
+    return isRefused(answer) ? null : answer;
+  }
+
+  copyPreview(body: object): Promise<CopyPreview | FieldErrors> {
+    return tried(() => this.client.call(api.copyPreview, { params: this.params(), body }));
+  }
+
+  again(campaignId: number, campaign: CampaignBody, copy: CopyBody, work: Work) {
+    const params = { ...this.params(), campaignId };
+    return tried(() => this.client.call(api.runAgain, { params, body: { campaign, copy } }, work));
+  }
+
+  private params() {
+    return { portfolioId: this.register.portfolioId() };
+  }
+}
+
+const REFUSED = Symbol('refused');
+
+/** Whether an answer is what was wrong, by field. */
+export const isRefused = (answer: object): answer is FieldErrors => REFUSED in answer;
+
+async function tried<T extends object>(work: () => Promise<T>): Promise<T | FieldErrors> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    const fields = error.problem.fields ?? [];
+    const errors = Object.fromEntries(fields.map(({ path, message }): [string, string] => [path, message]));
+    return Object.assign(fields.length ? errors : { whole: error.message }, { [REFUSED]: true });
+  }
+}

@@ -1,0 +1,32 @@
+import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
+import type { RegisterRow } from '@domatium/core/register';
+import type { Instant } from '@domatium/core/time';
+import type { Scale } from '../rail/scale';
+import { RegisterService } from '../register/register.service';
+import { drawWhen } from '../register/when-drawing';
+
+/** A page's periods on a scale of one's own, as the list draws them. */
+@Component({
+  selector: 'dm-when-bar',
+  template: '',
+  styles: `
+    :host {
+      display: block;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class WhenBar {
+  readonly page = input.required<RegisterRow>();
+  readonly scale = input.required<Scale>();
+  private readonly service = inject(RegisterService);
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    effect(() =>
+      host.replaceChildren(
+        drawWhen(this.page(), this.scale(), this.service.shown() satisfies Instant, this.service.zone()),
+      ),
+    );
+  }
+}

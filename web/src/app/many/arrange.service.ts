@@ -1,0 +1,37 @@
+import { inject, Injectable } from '@angular/core';
+import type { ArrangeBody } from '@domatium/contracts';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { NoticeService } from '../shared/notices';
+
+export type Arranged = ArrangeBody['pages'][number];
+
+/** Gives pages their campaign, owner and labels, and takes that back. */
+@Injectable({ providedIn: 'root' })
+export class ArrangeService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly notices = inject(NoticeService);
+
+  /** Gives why it was refused, or `null` where it is done. */
+  async arrange(pages: readonly Arranged[], done: string, before: readonly Arranged[]): Promise<string | null> {
+    try {
+      const { versions } = await this.client.call(api.arrange, {
+        params: { portfolioId: this.register.portfolioId() },
+        body: { pages },
+      });
+      const newest = new Map(versions);
+      const undo = before.map((page) => ({ ...page, version: newest.get(page.id) ?? page.version }));
+      this.notices.say({
+        kind: 'done',
+        text: done,
+        action: { label: 'Undo', run: () => void this.arrange(undo, 'As it was before.', pages) },
+      });
+      return null;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.notices.say({ kind: 'trouble', text: error.message });
+      return error.message;
+    }
+  }
+}

@@ -1,0 +1,281 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import { pathBelow } from '@domatium/core/address';
+import type { RegisterRow } from '@domatium/core/register';
+import { instantOfWall, wallOf, writeEnd, DAY, type Instant } from '@domatium/core/time';
+import { SelectionService } from '../register/selection.service';
+import { AnswerField } from '../releases/answer-field';
+import { ChangesForm } from '../releases/change-form';
+import { PreviewView } from '../releases/preview-view';
+import { MomentField } from '../shared/moment-field';
+import { WideSheet } from '../shared/wide-sheet';
+import type { ManyAct } from '../shell/place.service';
+import { WorkBar } from '../shared/work';
+import { refusalsOf } from './refusals';
+import { spreadWords } from './spread';
+
+/** So many names are listed of the pages that can't take part. */
+const LISTED = 12;
+
+/** One act on all chosen pages, as one release: says before what it will do, and lets out those that can't. */
+@Component({
+  selector: 'dm-many-sheet',
+  imports: [WideSheet, MomentField, AnswerField, PreviewView, WorkBar],
+  templateUrl: './many-sheet.html',
+  styleUrls: ['../releases/release-form.scss', './many-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ManySheet extends ChangesForm {
+  readonly act = input.required<ManyAct>();
+  protected readonly selection = inject(SelectionService);
+  /** The chosen pages as they were when this opened; one that goes meanwhile says so itself. */
+  protected readonly pages = signal<readonly RegisterRow[]>([]);
+  protected readonly leftOut = signal<ReadonlySet<number>>(new Set());
+  protected readonly from = signal<string>('now');
+  protected readonly until = signal<string | null>(null);
+  protected readonly afterwards = signal<AnswerInput>({ kind: 'not-found' });
+  protected readonly cutsLater = signal(false);
+  protected readonly days = signal<number>(7);
+  /** Out of the bin: with the plan it had, and at another path where one is typed. */
+  protected readonly isPlanned = signal(true);
+  protected readonly path = signal('');
+  protected readonly siteId = signal<number | null>(null);
+  protected readonly taking = computed(() => this.pages().filter(({ id }) => !this.leftOut().has(id)));
+
+  protected readonly changes = computed<ReleaseChange[] | null>(() => {
+    const siteId = this.siteId();
+    if (this.act() === 'move' && siteId === null) return null;
+    return this.taking().map((page) => this.changeOf(page));
+  });
+
+  protected readonly refusals = computed(() => {
+    const preview = this.preview();
+    const faults = this.faults();
+    const fields = faults.fields.filter(({ path }) => !path.endsWith('.cutsLater'));
+    return refusalsOf(this.changes() ?? [], { ...faults, fields }, preview?.findings ?? []);
+  });
+  protected readonly refused = computed(() => {
+    const names = new Map(this.pages().map(({ id, name }) => [id, name]));
+    return this.refusals().pages.map(({ pageId, reasons }) => ({
+      pageId,
+      name: names.get(pageId) ?? 'a page',
+      reasons: reasons.join(' '),
+    }));
+  });
+  protected readonly listed = computed(() => this.refused().slice(0, LISTED));
+  /** Without what blocks: that stands beside its page. */
+  protected readonly shown = computed<ReleasePreview | null>(() => {
+    const preview = this.preview();
+    return preview && { ...preview, findings: [] };
+  });
+  protected readonly worthFixing = computed(
+    () => new Set(this.preview()?.findings.flatMap((one) => (one.severity === 'blocks' ? [] : [one.pageId]))).size,
+  );
+  /** Periods that are planned for later would go: only where somebody says so. */
+  protected readonly laterCuts = computed(() => this.preview()?.cuts.filter(({ isLater }) => isLater).length ?? 0);
+  /** Pages where the plan would be cut can also be left out, so that choice does not stand among the refusals. */
+  protected readonly cutting = computed(() =>
+    this.faults().fields.flatMap(({ path }) => {
+      const [, index] = /^changes\[(\d+)\]\.cutsLater/.exec(path) ?? [];
+      const change = index === undefined ? undefined : this.changes()?.[Number(index)];
+      return change ? [change.pageId] : [];
+    }),
+  );
+  protected readonly canPress = computed(
+    () =>
+      !this.isBusy() &&
+      !!this.preview() &&
+      this.taking().length > 0 &&
+      !this.refused().length &&
+      !this.cutting().length &&
+      !this.refusals().whole.length &&
+      !this.refusals().fields.size,
+  );
+  protected readonly isEnding = computed(() => this.act() === 'take-off' || this.act() === 'bin');
+  /** Everything that belongs to a page or a field stands there. */
+  protected readonly shownElsewhere = ['changes'];
+  protected readonly emptySet: ReadonlySet<number> = new Set();
+
+  /** The name of the page, where it is about a single one. */
+  protected readonly one = computed(() => (this.pages().length === 1 ? (this.pages()[0]?.name ?? null) : null));
+
+  protected readonly heading = computed(() => {
+    const count = this.pages().length === 1 ? '1 page' : `${this.number(this.pages().length)} pages`;
+    switch (this.act()) {
+      case 'release':
+        return `Release ${count}`;
+      case 'take-off':
+        return `Take ${count} off`;
+      case 'shift':
+        return `Shift ${count} in time`;
+      case 'afterwards':
+        return `What comes after ${count}`;
+      case 'move':
+        return `Move ${count} to another site`;
+      case 'bin':
+        return `Put ${this.one() ?? count} in the bin`;
+      case 'restore':
+        return `Restore ${this.one() ?? count}`;
+    }
+  });
+  protected readonly lead = computed(() => {
+    const spread = spreadWords(this.taking());
+    switch (this.act()) {
+      case 'release':
+        return `${spread}. Each gets its draft as it is now.`;
+      case 'take-off':
+        return `${spread}. Nobody reaches them any more; revisions and history stay.`;
+      case 'shift':
+        return `${spread}. Everything that is still to come moves; what is on the air stays on the air and only its end moves.`;
+      case 'afterwards':
+        return `${spread}. Counts from the end of each, where it has one.`;
+      case 'move':
+        return `${spread}. Each keeps its path; old addresses redirect.`;
+      case 'bin':
+        return `${spread}. What is live comes off now. Everything is kept and can be restored.`;
+      case 'restore':
+        return `${spread}. Each comes back with its draft, its revisions and its history.`;
+    }
+  });
+  /** What the press will do, in one line. */
+  protected readonly summary = computed(() => {
+    const preview = this.preview();
+    if (!preview) return '';
+    const { redirect, nowhere } = preview.links;
+    return [
+      `${spreadWords(this.taking())}`,
+      `${this.number(preview.lineCount)} ${preview.lineCount === 1 ? 'change' : 'changes'} for visitors`,
+      ...(redirect ? [`${this.number(redirect)} links elsewhere will lead through redirects`] : []),
+      ...(nowhere ? [`${this.number(nowhere)} links elsewhere will lead nowhere`] : []),
+      ...(this.worthFixing() ? [`${this.number(this.worthFixing())} pages have something worth fixing`] : []),
+    ].join(' · ');
+  });
+  protected readonly label = computed(() => {
+    const count = this.taking().length === 1 ? '1 page' : `${this.number(this.taking().length)} pages`;
+    const when = this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`;
+    switch (this.act()) {
+      case 'release':
+        return `Put ${count} live ${when}`;
+      case 'take-off':
+        return `Take ${count} off ${when}`;
+      case 'shift':
+        return `Shift ${count} by ${this.daysWords()}`;
+      case 'afterwards':
+        return `Set this for ${count}`;
+      case 'move':
+        return `Move ${count} ${when}`;
+      case 'bin':
+        return `Put ${this.one() ?? count} in the bin now`;
+      case 'restore':
+        return `Restore ${this.one() ?? count}${this.isPlanned() ? ', as it was planned' : ', off'}`;
+    }
+  });
+  protected readonly daysWords = computed(() => {
+    const days = Math.abs(this.days());
+    return `${days} ${days === 1 ? 'day' : 'days'} ${this.days() < 0 ? 'earlier' : 'later'}`;
+  });
+  protected readonly endWords = computed(() => {
+    const until = this.until();
+    const at = until === null ? null : instantOfWall(this.wall(until));
+    return at === null ? '' : `on the air to ${writeEnd(at, this.service.zone(), this.service.now())}`;
+  });
+
+  constructor() {
+    super();
+    effect(() => {
+      this.act();
+      // From a page's own sheet it is about that page; else about all that are chosen.
+      const open = untracked(() => this.place.pageId());
+      const ids = open === null ? [...untracked(() => this.selection.ids())] : [open];
+      void this.service.desk
+        .rows(
+          ids,
+          untracked(() => this.service.shown()),
+        )
+        .then((rows) => this.pages.set(rows));
+    });
+    this.watch();
+  }
+
+  private changeOf(page: RegisterRow): ReleaseChange {
+    const from = this.from() === 'now' ? ('now' as const) : this.wall(this.from());
+    const until = this.until();
+    const pageId = page.id;
+    switch (this.act()) {
+      case 'release':
+        return {
+          act: 'release',
+          pageId,
+          from,
+          until: until === null ? null : this.wall(until),
+          afterwards: until === null ? null : this.afterwards(),
+          cutsLater: this.cutsLater(),
+        };
+      case 'take-off':
+        return { act: 'take-off', pageId, from, until: null, afterwards: this.afterwards() };
+      case 'shift':
+        return { act: 'shift', pageId, days: this.days() };
+      case 'afterwards':
+        return { act: 'afterwards', pageId, afterwards: this.afterwards() };
+      case 'bin':
+        return { act: 'bin', pageId, afterwards: this.afterwards() };
+      case 'restore': {
+        const path = this.path().trim();
+        const typed = path.startsWith('/') ? path : `/${path}`;
+        return { act: 'restore', pageId, isPlanned: this.isPlanned(), path: path && this.one() ? typed : null };
+      }
+      case 'move':
+        return { act: 'move', pageId, at: from, siteId: this.siteId() ?? 0, path: this.pathOf(page), leaves: null };
+    }
+  }
+
+  private pathOf(page: RegisterRow): string {
+    const site = this.service.head()?.sites.find(({ id }) => id === page.siteId);
+    return pathBelow(site?.basePath ?? '/', page.path);
+  }
+
+  protected fieldError(field: string): string | null {
+    return this.refusals().fields.get(field) ?? null;
+  }
+
+  protected readonly answerError = (path: string) => (path === '' ? this.fieldError('afterwards') : null);
+
+  protected leaveOut(ids: readonly number[]): void {
+    this.leftOut.update((all) => new Set([...all, ...ids]));
+  }
+
+  protected leaveOutRefused(): void {
+    this.leaveOut(this.refused().map(({ pageId }) => pageId));
+  }
+
+  protected suggestEnd(): void {
+    const start =
+      this.from() === 'now' ? this.service.now() : (instantOfWall(this.wall(this.from())) ?? this.service.now());
+    this.until.set(`${wallOf((start + 28 * DAY) as Instant, this.service.zone()).slice(0, 10)}T00:00`);
+  }
+
+  protected setDays(value: number, isEarlier: boolean): void {
+    const days = Math.abs(Math.trunc(value));
+    this.days.set(isEarlier ? -days : days);
+  }
+
+  protected number(value: number): string {
+    return value.toLocaleString('en-GB');
+  }
+
+  protected async go(): Promise<void> {
+    const done = {
+      release: `${this.number(this.taking().length)} pages are on their way to visitors.`,
+      'take-off': `${this.number(this.taking().length)} pages are being taken off.`,
+      shift: `${this.number(this.taking().length)} pages are shifted by ${this.daysWords()}.`,
+      afterwards: `Set for ${this.number(this.taking().length)} pages.`,
+      move: `${this.number(this.taking().length)} pages move.`,
+      bin: `${this.one() ?? `${this.number(this.taking().length)} pages`} put in the bin.`,
+      restore: `${this.one() ?? `${this.number(this.taking().length)} pages`} restored.`,
+    }[this.act()];
+    const isPlanned = this.from() !== 'now' && this.act() === 'release';
+    await this.press(
+      isPlanned ? `${this.number(this.taking().length)} pages go live on ${this.words(this.from())}.` : done,
+    );
+  }
+}

@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import type { WeightView } from '@domatium/contracts';
+import type { Evidence, SpeaksFor } from '@domatium/core/retirement';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+
+const VERDICT: Record<SpeaksFor, { word: string; tone: string }> = {
+  keeping: { word: 'keep', tone: 'moss' },
+  'taking-off': { word: 'take off', tone: 'stone' },
+  mending: { word: 'mend', tone: '' },
+};
+
+const kilobytes = (bytes: number) => `${Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB')} KB`;
+
+/** How a page does: what it weighs against its budget, and what speaks for keeping it or taking it off. */
+@Component({
+  selector: 'dm-page-condition',
+  template: `
+    @if (words(); as words) {
+      <section>
+        <h3 class="section-label">Weight</h3>
+        <p class="number">
+          <strong>{{ words.total }}</strong>
+          <span class="quiet"> of {{ words.budget }} on a phone · {{ words.seconds }}</span>
+          @if (words.isOver) {
+            <span class="tag">over budget</span>
+          }
+        </p>
+        <p class="quiet number">{{ words.parts }}</p>
+      </section>
+    }
+    @if (evidence().length) {
+      <section>
+        <h3 class="section-label">Still needed?</h3>
+        @for (statement of evidence(); track statement.words) {
+          <p class="statement">
+            <span class="tag" [class]="verdict(statement).tone">{{ verdict(statement).word }}</span>
+            {{ statement.words }}
+          </p>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    section {
+      border-top: 1px solid var(--rule-soft);
+      padding: 12px 0 10px;
+    }
+    p {
+      margin: 0 0 2px;
+    }
+    .statement {
+      display: grid;
+      grid-template-columns: 62px 1fr;
+      align-items: baseline;
+    }
+    .tag {
+      justify-self: start;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PageCondition {
+  readonly pageId = input.required<number>();
+  private readonly register = inject(RegisterService);
+  private readonly client = inject(Api);
+  private readonly weight = signal<WeightView | null>(null);
+  protected readonly evidence = signal<readonly Evidence[]>([]);
+  protected readonly words = computed(() => {
+    const view = this.weight();
+    if (!view) return null;
+    const { page, style, fonts, pictures } = view.weight;
+    return {
+      total: kilobytes(view.total),
+      budget: kilobytes(view.budget),
+      isOver: view.total > view.budget,
+      seconds: `${view.seconds.toFixed(1)} s of ${view.patience} s on a slow line`,
+      parts: [
+        `pictures ${kilobytes(pictures)}`,
+        `fonts ${kilobytes(fonts)}`,
+        `text and style ${kilobytes(page + style)}`,
+      ].join(' · '),
+    };
+  });
+
+  constructor() {
+    effect(() => {
+      const pageId = this.pageId();
+      // Read anew whenever the register was: something in the portfolio changed.
+      this.register.version();
+      void this.load(pageId);
+    });
+  }
+
+  protected verdict({ speaksFor }: Evidence) {
+    return VERDICT[speaksFor];
+  }
+
+  private async load(pageId: number): Promise<void> {
+    const params = { portfolioId: this.register.portfolioId(), pageId };
+    try {
+      const [{ view }, evidence] = await Promise.all([
+        this.client.call(api.weight, { params }),
+        this.client.call(api.evidence, { params }),
+      ]);
+      if (pageId !== this.pageId()) return;
+      this.weight.set(view);
+      this.evidence.set(evidence);
+    } catch (error) {
+      // The sheet itself says what is wrong; these sections then stay away.
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+}

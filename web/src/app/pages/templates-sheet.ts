@@ -1,0 +1,68 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RegisterService } from '../register/register.service';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+import { TemplatesService } from './templates.service';
+
+/** All templates, with their notes and how many pages were made from each. */
+@Component({
+  selector: 'dm-templates-sheet',
+  imports: [WideSheet],
+  template: `
+    <dm-wide-sheet
+      heading="Templates"
+      lead="Pages others are made from. Choose one where a page is made."
+      (closed)="place.go({ panel: null })"
+    >
+      @for (one of templates.all(); track one.id) {
+        <section>
+          @if (one.picture) {
+            <img [src]="one.picture" alt="" width="96" height="64" />
+          } @else {
+            <span class="blank" aria-hidden="true"></span>
+          }
+          <div>
+            <button type="button" class="btn-link-plain name" (click)="place.go({ page: one.id, panel: 'template' })">
+              {{ one.name }}
+            </button>
+            <p>{{ one.notes || 'No notes.' }}</p>
+            <p class="quiet number">
+              {{ one.siteName }} · {{ one.pages.length === 1 ? '1 page' : one.pages.length + ' pages' }} made from it
+            </p>
+          </div>
+        </section>
+      } @empty {
+        <p>There is no template yet. Open a page that others should begin like, and choose “Make it a template” under More.</p>
+      }
+    </dm-wide-sheet>
+  `,
+  styles: `
+    section {
+      display: flex;
+      gap: 14px;
+      padding: 10px 0;
+      border-bottom: 1px solid var(--rule-soft);
+    }
+    img,
+    .blank {
+      width: 96px;
+      height: 64px;
+      object-fit: cover;
+      border-radius: 4px;
+      background: var(--rule-soft);
+      flex: none;
+    }
+    .name {
+      font-weight: 620;
+    }
+    p {
+      margin: 2px 0 0;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TemplatesSheet {
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  protected readonly templates = inject(TemplatesService);
+}

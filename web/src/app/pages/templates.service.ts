@@ -1,0 +1,40 @@
+import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { TemplateView } from '@domatium/contracts';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+
+/** Templates of the portfolio, read anew whenever something changed. */
+@Injectable({ providedIn: 'root' })
+export class TemplatesService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  readonly all = signal<readonly TemplateView[]>([]);
+
+  constructor() {
+    effect(() => {
+      if (this.register.version()) untracked(() => void this.load());
+    });
+  }
+
+  private async load(): Promise<void> {
+    try {
+      const params = { portfolioId: this.register.portfolioId() };
+      this.all.set(await this.client.call(api.templates, { params }));
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  /** Makes a page a template, changes its notes, or makes it none; gives why that was refused, or `null`. */
+  async set(pageId: number, version: number, isTemplate: boolean, notes: string): Promise<string | null> {
+    try {
+      const params = { portfolioId: this.register.portfolioId(), pageId };
+      await this.client.call(api.setTemplate, { params, body: { version, isTemplate, notes } });
+      void this.load();
+      return null;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return error.message;
+    }
+  }
+}

@@ -1,0 +1,122 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { siteBody, portfolioBody } from '@domatium/contracts';
+import { THEMES } from '@domatium/core/theme';
+import { Router } from '@angular/router';
+import { RegisterService } from '../register/register.service';
+import { errorsOf, type FieldErrors } from '../shared/forms';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+import { PeopleService } from './people.service';
+
+/** A new site, on a host of its own or below the portfolio's own host. */
+@Component({
+  selector: 'dm-new-site-sheet',
+  imports: [WideSheet],
+  template: `
+    <dm-wide-sheet
+      heading="New site"
+      lead="A landing page on its own, or a microsite of several pages."
+      (closed)="place.go({ panel: null })"
+    >
+      <label class="section-label" for="site-name">Name</label>
+      <input #name id="site-name" class="form-control" autocomplete="off" [class.is-invalid]="!!errors()['name']" />
+      <div class="field-error">{{ errors()['name'] }}</div>
+      <label class="section-label" for="site-host">Host</label>
+      <input
+        #host
+        id="site-host"
+        class="form-control mono"
+        autocomplete="off"
+        spellcheck="false"
+        placeholder="www.marrowick.example"
+        [class.is-invalid]="!!errors()['host']"
+      />
+      <div class="field-error">{{ errors()['host'] }}</div>
+      <p class="field-note">Left empty, the site lies on the portfolio’s own host, kept out of search.</p>
+      <label class="section-label" for="site-base">Base path</label>
+      <input #base id="site-base" class="form-control mono" value="/" spellcheck="false" [class.is-invalid]="!!errors()['basePath']" />
+      <div class="field-error">{{ errors()['basePath'] }}</div>
+      <label class="section-label" for="site-theme">Theme</label>
+      <select #theme id="site-theme" class="form-select">
+        @for (one of themes; track one) {
+          <option [value]="one">{{ one }}</option>
+        }
+      </select>
+      @if (errors()['whole']; as text) {
+        <p class="field-error" role="alert">{{ text }}</p>
+      }
+      <ng-container foot>
+        <button type="button" class="btn btn-primary" (click)="make(name.value, host.value, base.value, theme.value)">
+          Add the site
+        </button>
+      </ng-container>
+    </dm-wide-sheet>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewSiteSheet {
+  protected readonly place = inject(PlaceService);
+  private readonly service = inject(RegisterService);
+  private readonly people = inject(PeopleService);
+  protected readonly themes = Object.keys(THEMES);
+  protected readonly errors = signal<FieldErrors>({});
+
+  protected async make(name: string, host: string, basePath: string, theme: string): Promise<void> {
+    const body = { name, host: host.trim() || null, basePath, theme };
+    const wrong = errorsOf(siteBody, body);
+    this.errors.set(wrong);
+    if (Object.keys(wrong).length) return;
+    const answer = await this.people.newSite(this.service.portfolioId(), body);
+    if ('errors' in answer) return this.errors.set(answer.errors);
+    await this.service.load();
+    this.place.go({ scope: `site:${answer.value.id}`, panel: null });
+  }
+}
+
+/** One more portfolio, for another client. */
+@Component({
+  selector: 'dm-new-portfolio-sheet',
+  imports: [WideSheet],
+  template: `
+    <dm-wide-sheet
+      heading="New portfolio"
+      lead="One client or company: its domains, sites, pages and people. You own it."
+      (closed)="place.go({ panel: null })"
+    >
+      <label class="section-label" for="portfolio-name">Name</label>
+      <input #name id="portfolio-name" class="form-control" autocomplete="off" [class.is-invalid]="!!errors()['name']" />
+      <div class="field-error">{{ errors()['name'] }}</div>
+      <label class="section-label" for="portfolio-zone">Time zone</label>
+      <select #zone id="portfolio-zone" class="form-select">
+        @for (one of zones; track one) {
+          <option [value]="one" [selected]="one === own">{{ one }}</option>
+        }
+      </select>
+      @if (errors()['whole']; as text) {
+        <p class="field-error" role="alert">{{ text }}</p>
+      }
+      <ng-container foot>
+        <button type="button" class="btn btn-primary" (click)="make(name.value, zone.value)">Make the portfolio</button>
+      </ng-container>
+    </dm-wide-sheet>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewPortfolioSheet {
+  protected readonly place = inject(PlaceService);
+  private readonly people = inject(PeopleService);
+  private readonly router = inject(Router);
+  protected readonly zones = Intl.supportedValuesOf('timeZone');
+  protected readonly own = inject(RegisterService).zone();
+  protected readonly errors = signal<FieldErrors>({});
+
+  protected async make(name: string, zone: string): Promise<void> {
+    const body = { name, zone };
+    const wrong = errorsOf(portfolioBody, body);
+    this.errors.set(wrong);
+    if (Object.keys(wrong).length) return;
+    const answer = await this.people.newPortfolio(body);
+    if ('errors' in answer) return this.errors.set(answer.errors);
+    await this.router.navigate(['/portfolios', answer.value.id, 'pages']);
+  }
+}

@@ -1,0 +1,224 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { inviteBody, ROLES, type PeopleView, type Role } from '@domatium/contracts';
+import { writeInstant, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { SessionService } from '../session/session.service';
+import { errorsOf } from '../shared/forms';
+import { NoticeService } from '../shared/notices';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+import { PeopleService, type Answer } from './people.service';
+
+const MAY: Record<Role, string> = {
+  owner: 'everything, and who works here',
+  publisher: 'writes and releases',
+  author: 'writes, prepares, does not release',
+  reader: 'looks at everything',
+};
+
+/** Who works on the portfolio, as what, and who is invited. */
+@Component({
+  selector: 'dm-people-sheet',
+  imports: [WideSheet],
+  template: `
+    <dm-wide-sheet heading="People" [lead]="'Who works on ' + (service.portfolio()?.name ?? '')" (closed)="place.go({ panel: null })">
+      <table>
+        @for (person of view()?.members; track person.id) {
+          <tr>
+            <td>
+              <strong>{{ person.name }}</strong>
+              <div class="quiet">{{ person.email }}</div>
+            </td>
+            <td class="role">
+              @if (mayManage()) {
+                <select
+                  class="form-select"
+                  [attr.aria-label]="'Role of ' + person.name"
+                  (change)="setRole(person.id, $any($event.target).value, $any($event.target), person.role)"
+                >
+                  @for (role of roles; track role) {
+                    <option [value]="role" [selected]="role === person.role">{{ role }}</option>
+                  }
+                </select>
+              } @else {
+                {{ person.role }}
+              }
+              <div class="quiet may">{{ may[person.role] }}</div>
+            </td>
+            <td class="end">
+              @if (mayManage()) {
+                @if (leaving() === person.id) {
+                  <button type="button" class="btn btn-danger" (click)="remove(person.id)">Remove, end all sessions</button>
+                } @else {
+                  <button type="button" class="btn-link-plain quiet" (click)="leaving.set(person.id)">
+                    Remove<span class="visually-hidden"> {{ person.name }}</span>
+                  </button>
+                }
+              }
+            </td>
+          </tr>
+        }
+      </table>
+      @if (view()?.invitations?.length) {
+        <h3 class="section-label">Invited, not here yet</h3>
+        <table>
+          @for (one of view()?.invitations; track one.id) {
+            <tr>
+              <td>
+                {{ one.email ?? 'whoever has the link' }}
+                <div class="quiet number">as {{ one.role }}, by {{ one.madeBy }}, until {{ written(one.expiresAt) }}</div>
+              </td>
+              <td class="end">
+                @if (mayManage()) {
+                  <button type="button" class="btn-link-plain quiet" (click)="revoke(one.id)">Take back</button>
+                }
+              </td>
+            </tr>
+          }
+        </table>
+      }
+      @if (mayManage()) {
+        <h3 class="section-label">Invite somebody</h3>
+        <form (submit)="$event.preventDefault(); invite(email.value, role.value)">
+          <input
+            #email
+            class="form-control"
+            type="email"
+            aria-label="E-mail address, can be left empty"
+            [placeholder]="view()?.hasMail ? 'E-mail address, or empty for a link' : 'E-mail address (mail is not set up: a link is made)'"
+          />
+          <select #role class="form-select" aria-label="As">
+            @for (one of roles; track one) {
+              <option [value]="one" [selected]="one === 'author'">{{ one }}</option>
+            }
+          </select>
+          <button type="submit" class="btn btn-primary">Invite</button>
+        </form>
+        @if (link(); as address) {
+          <div class="link" role="status">
+            <p>The link, told this once. It works once, for 14 days{{ view()?.hasMail && isMailed() ? ', and is on its way by mail' : '' }}:</p>
+            <p class="mono">{{ address }}</p>
+          </div>
+        }
+      }
+      @if (error(); as text) {
+        <p class="field-error" role="alert">{{ text }}</p>
+      }
+    </dm-wide-sheet>
+  `,
+  styles: `
+    table {
+      width: 100%;
+    }
+    td {
+      border-bottom: 1px solid var(--rule-soft);
+      padding: 7px 10px 7px 0;
+      vertical-align: top;
+    }
+    .role {
+      width: 190px;
+    }
+    .may {
+      font-size: 0.8125rem;
+      margin-top: 2px;
+    }
+    .end {
+      text-align: right;
+      white-space: nowrap;
+    }
+    h3 {
+      margin-top: 20px;
+    }
+    form {
+      display: flex;
+      gap: 8px;
+      .form-select {
+        width: 130px;
+        flex: none;
+      }
+      .btn {
+        flex: none;
+      }
+    }
+    .link {
+      margin-top: 14px;
+      padding: 10px 12px;
+      background: var(--moss-tint);
+      border-radius: var(--corner);
+      p {
+        margin: 0 0 4px;
+        overflow-wrap: anywhere;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PeopleSheet {
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  private readonly session = inject(SessionService);
+  private readonly people = inject(PeopleService);
+  private readonly notices = inject(NoticeService);
+  protected readonly roles = ROLES;
+  protected readonly may = MAY;
+  protected readonly view = signal<PeopleView | null>(null);
+  protected readonly leaving = signal<number | null>(null);
+  protected readonly link = signal<string | null>(null);
+  protected readonly isMailed = signal(false);
+  protected readonly error = signal<string | null>(null);
+  protected readonly mayManage = computed(() => this.session.mayAct(this.service.portfolioId(), 'manage'));
+
+  constructor() {
+    effect(() => {
+      if (this.service.version()) untracked(() => void this.load());
+    });
+  }
+
+  private async load(): Promise<void> {
+    const answer = await this.people.people(this.service.portfolioId());
+    if ('value' in answer) this.view.set(answer.value);
+  }
+
+  protected written(at: number): string {
+    return writeInstant(at as Instant, this.service.zone(), this.service.now());
+  }
+
+  protected async setRole(id: number, role: Role, field: HTMLSelectElement, was: Role): Promise<void> {
+    const isDone = await this.did(await this.people.setRole(this.service.portfolioId(), id, role));
+    if (!isDone) field.value = was;
+    else
+      this.notices.say({
+        kind: 'done',
+        text: `Now ${role}. It holds at once.`,
+        action: {
+          label: 'Undo',
+          run: () => void this.people.setRole(this.service.portfolioId(), id, was).then(() => this.load()),
+        },
+      });
+  }
+
+  protected async remove(id: number): Promise<void> {
+    this.leaving.set(null);
+    await this.did(await this.people.remove(this.service.portfolioId(), id));
+  }
+
+  protected async revoke(id: number): Promise<void> {
+    await this.did(await this.people.revoke(this.service.portfolioId(), id));
+  }
+
+  protected async invite(email: string, role: string): Promise<void> {
+    const body = { email: email.trim() || null, role };
+    const [wrong] = Object.values(errorsOf(inviteBody, body));
+    if (wrong) return this.error.set(wrong);
+    const answer = await this.people.invite(this.service.portfolioId(), body.email, role as Role);
+    if (!(await this.did(answer)) || !('value' in answer)) return;
+    this.isMailed.set(body.email !== null);
+    this.link.set(location.origin + answer.value.path);
+  }
+
+  private async did(answer: Answer<object>): Promise<boolean> {
+    this.error.set('errors' in answer ? (Object.values(answer.errors)[0] ?? null) : null);
+    await this.load();
+    return 'value' in answer;
+  }
+}

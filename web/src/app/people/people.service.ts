@@ -1,0 +1,79 @@
+import { inject, Injectable } from '@angular/core';
+import type { InvitationView, PeopleView, Role, SessionView } from '@domatium/contracts';
+import { SessionService } from '../session/session.service';
+import { api, Api, Refusal } from '../shared/api';
+import type { FieldErrors } from '../shared/forms';
+
+export interface Joining {
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+}
+export type Answer<T> = { readonly value: T } | { readonly errors: FieldErrors };
+
+/** People of a portfolio, invitations, sites and portfolios: what an owner arranges. */
+@Injectable({ providedIn: 'root' })
+export class PeopleService {
+  private readonly client = inject(Api);
+  private readonly session = inject(SessionService);
+
+  people(portfolioId: number): Promise<Answer<PeopleView>> {
+    return tried(() => this.client.call(api.people, { params: { portfolioId } }));
+  }
+
+  invite(portfolioId: number, email: string | null, role: Role): Promise<Answer<{ path: string }>> {
+    return tried(() => this.client.call(api.invite, { params: { portfolioId }, body: { email, role } }));
+  }
+
+  revoke(portfolioId: number, invitationId: number): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.revokeInvitation, { params: { portfolioId, invitationId } }));
+  }
+
+  setRole(portfolioId: number, personId: number, role: Role): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setRole, { params: { portfolioId, personId }, body: { role } }));
+  }
+
+  remove(portfolioId: number, personId: number): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.removePerson, { params: { portfolioId, personId } }));
+  }
+
+  newSite(portfolioId: number, body: object): Promise<Answer<{ id: number }>> {
+    return tried(() => this.client.call(api.newSite, { params: { portfolioId }, body }));
+  }
+
+  async newPortfolio(body: object): Promise<Answer<{ id: number }>> {
+    const answer = await tried(() => this.client.call(api.newPortfolio, { body }));
+    if ('value' in answer) await this.session.reload();
+    return answer;
+  }
+
+  invitation(token: string): Promise<Answer<InvitationView>> {
+    return tried(() => this.client.call(api.invitation, { params: { token } }));
+  }
+
+  async join(token: string, body: Joining): Promise<Answer<SessionView>> {
+    const answer = await tried(() => this.client.call(api.join, { params: { token }, body }));
+    if ('value' in answer) await this.session.reload();
+    return answer;
+  }
+
+  async found(token: string, person: Joining, portfolio: object): Promise<Answer<{ id: number }>> {
+    const answer = await tried(() => this.client.call(api.found, { params: { token }, body: { person, portfolio } }));
+    if ('value' in answer) await this.session.reload();
+    return answer;
+  }
+}
+
+async function tried<T>(work: () => Promise<T>): Promise<Answer<T>> {
+  try {
+    return { value: await work() };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    const fields = error.problem.fields ?? [];
+    return {
+      errors: fields.length
+        ? Object.fromEntries(fields.map(({ path, message }): [string, string] => [path, message]))
+        : { whole: error.message },
+    };
+  }
+}

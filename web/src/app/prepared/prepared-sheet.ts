@@ -1,0 +1,156 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import type { PreparedView, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import { instantOfWall, writeEnd, writeInstant, type Instant, type WallTime } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { PreviewView } from '../releases/preview-view';
+import { NO_FAULTS, ReleasingService, type Faults } from '../releases/releasing.service';
+import { MomentField } from '../shared/moment-field';
+import { WideSheet } from '../shared/wide-sheet';
+import { PlaceService } from '../shell/place.service';
+import { PreparedService } from './prepared.service';
+
+type Timed = Extract<ReleaseChange, { act: 'release' }>;
+
+/** Prepared releases: what each would do as things are now, to be changed, released or dropped. */
+@Component({
+  selector: 'dm-prepared-sheet',
+  imports: [WideSheet, MomentField, PreviewView],
+  templateUrl: './prepared-sheet.html',
+  styleUrl: './prepared-sheet.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PreparedSheet {
+  protected readonly service = inject(RegisterService);
+  protected readonly place = inject(PlaceService);
+  protected readonly prepared = inject(PreparedService);
+  private readonly releasing = inject(ReleasingService);
+  private readonly chosenId = signal<number | null>(null);
+  /** The changes as they are being changed; `null` while they are as they were read. */
+  protected readonly edited = signal<readonly ReleaseChange[] | null>(null);
+  protected readonly preview = signal<ReleasePreview | null>(null);
+  protected readonly faults = signal<Faults>(NO_FAULTS);
+  protected readonly refusal = signal<string | null>(null);
+  protected readonly isBusy = signal(false);
+  private key = crypto.randomUUID();
+  private asked = 0;
+
+  protected readonly chosen = computed<PreparedView | null>(
+    () => this.prepared.all().find(({ id }) => id === this.chosenId()) ?? null,
+  );
+  protected readonly changes = computed(() => this.edited() ?? this.chosen()?.changes ?? []);
+  protected readonly rows = computed(() => {
+    const names = new Map(this.chosen()?.pages.map(({ id, name }) => [id, name]));
+    return this.changes().map((change, index) => ({
+      index,
+      name: names.get(change.pageId) ?? 'a page',
+      timed: change.act === 'release' ? change : null,
+      words: this.wordsOf(change),
+    }));
+  });
+  protected readonly blocking = computed(
+    () =>
+      this.faults().fields.length +
+      (this.preview()?.findings ?? []).filter(({ severity }) => severity === 'blocks').length,
+  );
+
+  constructor() {
+    effect((cleanUp) => {
+      const changes = this.changes();
+      this.service.version();
+      const question = ++this.asked;
+      if (!changes.length) return void this.preview.set(null);
+      const timer = setTimeout(
+        () =>
+          void this.releasing.preview(changes).then(({ preview, faults }) => {
+            if (question !== this.asked) return;
+            this.preview.set(preview);
+            this.faults.set(faults);
+          }),
+        180,
+      );
+      cleanUp(() => clearTimeout(timer));
+    });
+  }
+
+  protected choose(one: PreparedView): void {
+    this.chosenId.set(one.id === this.chosenId() ? null : one.id);
+    this.edited.set(null);
+    this.refusal.set(null);
+    this.key = crypto.randomUUID();
+  }
+
+  protected when(one: PreparedView): string {
+    if (one.startsAt === null) return 'with the press';
+    return writeInstant(one.startsAt as Instant, this.service.zone(), this.service.now());
+  }
+
+  protected localOf(moment: 'now' | WallTime): string {
+    return moment === 'now' ? 'now' : moment.local;
+  }
+
+  protected setTime(index: number, field: 'from' | 'until', local: string | null): void {
+    const wall = local === null ? null : { local, zone: this.service.zone() };
+    this.edited.set(
+      this.changes().map((change, at): ReleaseChange => {
+        if (at !== index || change.act !== 'release') return change;
+        if (field === 'from') return { ...change, from: wall ?? 'now' };
+        const afterwards = wall ? (change.afterwards ?? { kind: 'not-found' }) : null;
+        return { ...change, until: wall, afterwards } satisfies Timed;
+      }),
+    );
+  }
+
+  protected leaveOut(index: number): void {
+    this.edited.set(this.changes().filter((_, at) => at !== index));
+  }
+
+  protected async save(): Promise<void> {
+    const [one, changes] = [this.chosen(), this.edited()];
+    if (!one || !changes?.length) return;
+    await this.run(() => this.prepared.change(one, one.name, changes));
+    if (!this.refusal()) this.edited.set(null);
+  }
+
+  protected async press(): Promise<void> {
+    const one = this.chosen();
+    if (one) await this.run(() => this.prepared.press(one, this.key));
+  }
+
+  protected async drop(): Promise<void> {
+    const one = this.chosen();
+    if (one) await this.run(() => this.prepared.drop(one));
+  }
+
+  private async run(work: () => Promise<string | null>): Promise<void> {
+    if (this.isBusy()) return;
+    this.isBusy.set(true);
+    this.refusal.set(await work().finally(() => this.isBusy.set(false)));
+  }
+
+  private wordsOf(change: ReleaseChange): string {
+    const write = (moment: 'now' | WallTime) => {
+      const at = moment === 'now' ? null : instantOfWall(moment);
+      return at === null ? 'with the press' : writeInstant(at, this.service.zone(), this.service.now());
+    };
+    const end = (moment: WallTime | null) => {
+      const at = moment && instantOfWall(moment);
+      return at ? ` to ${writeEnd(at, this.service.zone(), this.service.now())}` : '';
+    };
+    switch (change.act) {
+      case 'release':
+        return `live from ${write(change.from)}${end(change.until)}`;
+      case 'take-off':
+        return `off from ${write(change.from)}`;
+      case 'move':
+        return `moves to ${change.path} from ${write(change.at)}`;
+      case 'shift':
+        return `shifted by ${change.days} days`;
+      case 'afterwards':
+        return 'another answer afterwards';
+      case 'bin':
+        return 'into the bin';
+      case 'restore':
+        return 'out of the bin';
+    }
+  }
+}

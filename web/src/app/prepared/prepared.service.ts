@@ -1,0 +1,94 @@
+import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
+import { RegisterService } from '../register/register.service';
+import { ReleasingService } from '../releases/releasing.service';
+import { api, Api, Refusal } from '../shared/api';
+import { NoticeService } from '../shared/notices';
+import { PlaceService } from '../shell/place.service';
+
+/** Prepared releases of the portfolio, read anew whenever something changed. */
+@Injectable({ providedIn: 'root' })
+export class PreparedService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly releasing = inject(ReleasingService);
+  private readonly notices = inject(NoticeService);
+  private readonly place = inject(PlaceService);
+  readonly all = signal<readonly PreparedView[]>([]);
+
+  constructor() {
+    effect(() => {
+      if (this.register.version()) untracked(() => void this.load());
+    });
+  }
+
+  private async load(): Promise<void> {
+    try {
+      this.all.set(await this.client.call(api.preparedReleases, { params: this.params() }));
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  /** Writes changes down; gives why that was refused, or `null`. */
+  prepare(name: string, changes: readonly ReleaseChange[]): Promise<string | null> {
+    return this.tried(async () => {
+      await this.client.call(api.prepare, { params: this.params(), body: { name: name.slice(0, 200), changes } });
+      this.notices.say({
+        kind: 'done',
+        text: `“${name}” is prepared. Nothing is released yet.`,
+        action: { label: 'See it', run: () => this.place.go({ page: null, panel: 'prepared' }) },
+      });
+    });
+  }
+
+  change(one: PreparedView, name: string, changes: readonly ReleaseChange[]): Promise<string | null> {
+    return this.tried(async () => {
+      const params = { ...this.params(), preparedId: one.id };
+      await this.client.call(api.changePrepared, { params, body: { version: one.version, name, changes } });
+    });
+  }
+
+  press(one: PreparedView, key: string): Promise<string | null> {
+    return this.tried(async () => {
+      const params = { ...this.params(), preparedId: one.id };
+      const view: ReleaseView = await this.client.call(api.pressPrepared, {
+        params,
+        body: { version: one.version, idempotencyKey: key },
+      });
+      this.notices.say({
+        kind: 'done',
+        text: `“${one.name}” is released.`,
+        action: { label: 'Undo', run: () => void this.releasing.undo(view.id) },
+      });
+    });
+  }
+
+  drop(one: PreparedView): Promise<string | null> {
+    return this.tried(async () => {
+      const params = { ...this.params(), preparedId: one.id };
+      await this.client.call(api.dropPrepared, { params, body: { version: one.version } });
+      this.notices.say({
+        kind: 'done',
+        text: `“${one.name}” is dropped. Nothing of it was ever live.`,
+        action: { label: 'Undo', run: () => void this.prepare(one.name, one.changes) },
+      });
+    });
+  }
+
+  private async tried(work: () => Promise<void>): Promise<string | null> {
+    try {
+      await work();
+      return null;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return error.message;
+    } finally {
+      void this.load();
+    }
+  }
+
+  private params() {
+    return { portfolioId: this.register.portfolioId() };
+  }
+}

@@ -1,0 +1,194 @@
+import type { ColDef, ICellRendererParams } from 'ag-grid-community';
+import { readablePath } from '@domatium/core/address';
+import { rowState, type RegisterRow } from '@domatium/core/register';
+import { DAY, dayOf, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
+import { writeChange } from '@domatium/core/traffic';
+import type { Scale } from '../rail/scale';
+import { CheckHeader } from './check-header';
+import type { Item } from './desk';
+import { drawLine, drawWhen } from './when-drawing';
+import { WhenHeader } from './when-header';
+
+/** What columns need to know while they draw; read anew with every cell. */
+export interface ColumnContext {
+  readonly shown: () => Instant;
+  readonly now: () => Instant;
+  readonly zone: () => string;
+  readonly scale: () => Scale;
+  readonly lineOf: (id: number) => readonly number[] | null;
+  readonly isChosen: (id: number) => boolean;
+  readonly toggle: (id: number, isRange: boolean) => void;
+  readonly toggleAll: () => void;
+  readonly isAll: () => boolean;
+}
+
+export const pageOf = (item: Item | undefined): RegisterRow | null => (item?.kind === 'page' ? item.page : null);
+const addressWords = ({ role, host, path }: RegisterRow) =>
+  role === 'not-found' ? `${host} · not found` : host + readablePath(path);
+const number = (value: number) => (value ? value.toLocaleString('en-GB') : '–');
+
+/** Shown beside a sheet: only what tells pages apart. */
+export const BESIDE_A_SHEET = ['choose', 'name', 'when', 'visits'];
+/** Not shown until one asks for them. */
+export const EXTRA_COLUMNS = ['owner', 'labels', 'todo', 'campaign', 'site'];
+
+/** The columns of the register. */
+export function columnsFor(context: ColumnContext): ColDef<Item>[] {
+  const text = (
+    colId: string,
+    headerName: string,
+    width: number,
+    read: (page: RegisterRow) => string,
+  ): ColDef<Item> => ({
+    colId,
+    headerName,
+    width,
+    sortable: colId === 'owner',
+    cellClass: 'quiet',
+    valueGetter: ({ data }) => textOf(data, read),
+    tooltipValueGetter: ({ value }) => value as string,
+  });
+  return [
+    chooseColumn(context),
+    {
+      colId: 'name',
+      headerName: 'Page',
+      flex: 3,
+      minWidth: 130,
+      cellClass: 'name',
+      valueGetter: ({ data }) => textOf(data, ({ name }) => name),
+      tooltipValueGetter: ({ value }) => value as string,
+      cellClassRules: { 'is-live': ({ data }) => isLive(data, context) },
+      cellRenderer: ({ data }: ICellRendererParams<Item>) => drawName(data, context),
+    },
+    {
+      ...text('address', 'Address', 200, addressWords),
+      flex: 4,
+      minWidth: 150,
+      sortable: true,
+      cellClass: 'mono',
+    },
+    {
+      colId: 'when',
+      headerName: 'When',
+      width: 226,
+      minWidth: 150,
+      cellClass: 'when-cell',
+      headerComponent: WhenHeader,
+      headerComponentParams: { scaleOf: context.scale, zoneOf: context.zone },
+      cellRenderer: ({ data }: ICellRendererParams<Item>) => {
+        const page = pageOf(data);
+        return page ? drawWhen(page, context.scale(), context.shown(), context.zone()) : '';
+      },
+    },
+    {
+      colId: 'visits',
+      headerName: 'Visits',
+      width: 84,
+      type: 'rightAligned',
+      cellClass: 'number ag-right-aligned-cell',
+      headerTooltip: 'Visits of the last 30 days',
+      valueGetter: ({ data }) => textOf(data, ({ visits }) => number(visits)),
+    },
+    {
+      colId: 'change',
+      headerName: 'Change',
+      width: 68,
+      type: 'rightAligned',
+      cellClass: 'number quiet ag-right-aligned-cell',
+      headerTooltip: 'Against the 30 days before',
+      valueGetter: ({ data }) =>
+        textOf(
+          data,
+          ({ visits, visitsBefore: before }) => (before ? writeChange((visits - before) / before) : null) ?? '–',
+        ),
+    },
+    {
+      colId: 'line',
+      headerName: '30 days',
+      width: 82,
+      sortable: false,
+      cellRenderer: ({ data }: ICellRendererParams<Item>) => drawLine(lineOf(data, context)),
+    },
+    text('owner', 'Owner', 110, ({ owner }) => owner ?? '–'),
+    text('labels', 'Labels', 120, ({ labels }) => labels.join(', ')),
+    text('todo', 'To do', 84, ({ tasks }) => (tasks ? `${tasks.open} open` : '–')),
+    text('campaign', 'Campaign', 120, ({ campaign }) => campaign ?? '–'),
+    text('site', 'Site', 110, ({ siteName }) => siteName),
+    {
+      colId: 'changed',
+      headerName: 'Changed',
+      width: 104,
+      cellClass: 'quiet',
+      valueGetter: ({ data }) => textOf(data, ({ changedAt }) => writeDistance(changedAt as Instant, context.now())),
+      tooltipValueGetter: ({ data }) =>
+        textOf(data, ({ changedAt, changedBy }) =>
+          [
+            writeInstant(changedAt as Instant, context.zone(), context.now()),
+            ...(changedBy ? [`by ${changedBy}`] : []),
+          ].join(' '),
+        ),
+    },
+  ];
+}
+
+function chooseColumn({ isChosen, toggle, toggleAll, isAll }: ColumnContext): ColDef<Item> {
+  return {
+    colId: 'choose',
+    headerName: '',
+    width: 38,
+    resizable: false,
+    sortable: false,
+    suppressMovable: true,
+    cellClass: 'choose',
+    headerComponent: CheckHeader,
+    headerComponentParams: { toggleAll, isAll },
+    // Space chooses, as it does in every list; the box itself is not a stop of its own.
+    suppressKeyboardEvent: ({ event }) => event.key === ' ',
+    cellRenderer: ({ data }: ICellRendererParams<Item>) => {
+      const page = pageOf(data);
+      if (!page) return '';
+      const box = document.createElement('input');
+      box.type = 'checkbox';
+      box.tabIndex = -1;
+      box.checked = isChosen(page.id);
+      box.setAttribute('aria-label', `Choose ${page.name}`);
+      box.onclick = (event) => {
+        event.stopPropagation();
+        toggle(page.id, event.shiftKey);
+      };
+      return box;
+    },
+  };
+}
+
+function textOf(item: Item | undefined, read: (page: RegisterRow) => string): string {
+  const page = pageOf(item);
+  return page ? read(page) : '';
+}
+
+function isLive(item: Item | undefined, { shown }: ColumnContext): boolean {
+  const page = pageOf(item);
+  return page !== null && rowState(page, shown()) === 'live';
+}
+
+/** The name, and a word where something on the page is overdue. */
+function drawName(item: Item | undefined, { now, zone }: ColumnContext): HTMLElement | string {
+  const page = pageOf(item);
+  if (!page) return '';
+  const today = Date.parse(`${dayOf(now(), zone())}T00:00Z`) / DAY;
+  if (!page.tasks?.due || page.tasks.due >= today) return page.name;
+  const root = document.createElement('span');
+  const name = document.createElement('span');
+  name.textContent = page.name;
+  const tag = document.createElement('span');
+  tag.className = 'tag ember';
+  tag.textContent = 'overdue';
+  root.append(name, ' ', tag);
+  return root;
+}
+
+function lineOf(item: Item | undefined, context: ColumnContext): readonly number[] {
+  const page = pageOf(item);
+  return page ? (context.lineOf(page.id) ?? []) : [];
+}

@@ -1,0 +1,257 @@
+import {
+  columnsOf,
+  differenceCounts,
+  differencesBetween,
+  foundRows,
+  gatherMarks,
+  marksOf,
+  mergedColumns,
+  nextChange,
+  placeAt,
+  rowOf,
+  scopedRows,
+  statesAt,
+  tableOf,
+  viewOf,
+  ABSENT,
+  BINNED,
+  type Counts,
+  type DifferenceKind,
+  type MarkGroup,
+  type Question,
+  type RegisterColumns,
+  type RegisterRow,
+  type RegisterTable,
+  type Scope,
+  type View,
+} from '@domatium/core/register';
+
+/** What the lists beside the table hold, as the shown moment has it. */
+export interface Head {
+  readonly size: number;
+  readonly sites: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly brand: string;
+    readonly theme: string;
+    readonly host: string;
+    readonly basePath: string;
+    readonly domain: string;
+  }[];
+  readonly campaigns: readonly { readonly id: number; readonly name: string }[];
+  readonly people: readonly { readonly id: number; readonly name: string }[];
+  readonly labels: readonly string[];
+}
+
+/** A line of the list: a page, or the head of a group. */
+export type Item =
+  | { readonly kind: 'page'; readonly key: string; readonly page: RegisterRow }
+  | {
+      readonly kind: 'group';
+      readonly key: string;
+      readonly label: string;
+      readonly count: number;
+      readonly isOpen: boolean;
+    };
+
+export interface Summary {
+  /** Lines, heads of groups among them, and pages. */
+  readonly lines: number;
+  readonly pages: number;
+  readonly counts: Counts;
+}
+
+export interface ScopeCounts {
+  readonly all: number;
+  readonly sites: ReadonlyMap<number, number>;
+  readonly campaigns: ReadonlyMap<number, number>;
+  readonly bin: number;
+}
+
+export interface RailView {
+  readonly marks: readonly MarkGroup[];
+  readonly next: number | null;
+}
+
+export interface DifferenceLine {
+  readonly kind: DifferenceKind;
+  readonly at: number;
+  readonly page: RegisterRow;
+  readonly revisions: readonly [number, number];
+  readonly addresses: readonly [string, string];
+}
+
+export interface DifferenceView {
+  readonly counts: Record<DifferenceKind, number>;
+  readonly lines: readonly DifferenceLine[];
+}
+
+const EMPTY: RegisterColumns = columnsOf({ sites: [], campaigns: [], people: [], labels: [] }, []);
+
+/** Owns the table of the register and answers everything that is asked of it; a web worker runs it. */
+export class Desk {
+  private table: RegisterTable = tableOf(EMPTY);
+  private view: View | null = null;
+  /** Lines of the list: rows, and heads of groups as `-1 - group`. */
+  private lines = new Int32Array();
+  private at = 0;
+  private folded: ReadonlySet<string> = new Set();
+
+  load(columns: RegisterColumns): void {
+    this.table = tableOf(columns);
+    this.view = null;
+  }
+
+  /**
+   * Takes what is new of the pages that were asked for; those that did not come are no more. Gives false, and does
+   * nothing, where the lists have changed: indices of old rows would then mean something else.
+   */
+  merge(columns: RegisterColumns, asked: readonly number[]): boolean {
+    if (!sameLists(this.table.columns, columns)) return false;
+    const news = tableOf(columns);
+    const gone = new Set(asked.filter((id) => !news.rowOfId.has(id)));
+    const { sites, campaigns, people, labels } = columns;
+    this.load(
+      mergedColumns(this.table, news, gone, (entries) => columnsOf({ sites, campaigns, people, labels }, entries)),
+    );
+    return true;
+  }
+
+  head(at: number): Head {
+    const { sites, campaigns, people, labels } = this.table.columns;
+    return {
+      size: this.table.size,
+      campaigns,
+      people,
+      labels,
+      sites: sites.map(({ id, name, brand, theme, addresses }) => {
+        const address = addresses.findLast(({ from }) => from <= at) ?? addresses[0];
+        const host = address?.host ?? name;
+        return { id, name, brand, theme, host, basePath: address?.basePath ?? '/', domain: address?.domain ?? host };
+      }),
+    };
+  }
+
+  ask(question: Question, folded: readonly string[]): Summary {
+    this.view = viewOf(this.table, question);
+    this.at = question.at;
+    this.folded = new Set(folded);
+    this.lines = linesOf(this.view, this.folded);
+    return { lines: this.lines.length, pages: this.view.rows.length, counts: this.view.counts };
+  }
+
+  /** Lines of the last question, from `start` to before `end`. */
+  window(start: number, end: number): Item[] {
+    return [...this.lines.subarray(start, end)].map((line): Item => {
+      if (line >= 0) {
+        const page = rowOf(this.table, line, this.at);
+        return { kind: 'page', key: String(page.id), page };
+      }
+      const { label = '', count = 0 } = this.view?.groups[-1 - line] ?? {};
+      return { kind: 'group', key: `group ${label}`, label, count, isOpen: !this.folded.has(label) };
+    });
+  }
+
+  /** Ids of the last question's pages in their order: all of them, or from one to another. */
+  ids(between?: readonly [number, number]): number[] {
+    const ids = [...(this.view?.rows ?? [])].map((row) => this.table.columns.ids[row] as number);
+    if (!between) return ids;
+    const [a, b] = between.map((id) => ids.indexOf(id)).sort((x, y) => x - y) as [number, number];
+    return a < 0 ? [] : ids.slice(a, b + 1);
+  }
+
+  /** The place of a page among the lines, `-1` where it is not there. */
+  lineOf(id: number): number {
+    const row = this.table.rowOfId.get(id);
+    return row === undefined ? -1 : this.lines.indexOf(row);
+  }
+
+  /** The page that stands `by` lines after another in the list, heads of groups apart. */
+  neighbour(id: number, by: 1 | -1): number | null {
+    for (let at = this.lineOf(id) + by; at >= 0 && at < this.lines.length; at += by) {
+      const row = this.lines[at] as number;
+      if (row >= 0) return this.table.columns.ids[row] ?? null;
+    }
+    return null;
+  }
+
+  rows(ids: readonly number[], at: number): RegisterRow[] {
+    return ids.flatMap((id) => {
+      const row = this.table.rowOfId.get(id);
+      return row === undefined ? [] : [rowOf(this.table, row, at)];
+    });
+  }
+
+  /** Pages that match what was typed, for choosing one. */
+  pick(typed: string, at: number, except: number | null, most: number): RegisterRow[] {
+    const found = foundRows(this.table, typed);
+    const picked: RegisterRow[] = [];
+    for (let row = 0; row < this.table.size && picked.length < most; row++) {
+      if (found && !found[row]) continue;
+      const page = rowOf(this.table, row, at);
+      if (page.id !== except && page.role !== 'not-found' && page.binnedSince === null) picked.push(page);
+    }
+    return picked;
+  }
+
+  /** The pages of a campaign that exist at a moment, by their first start. */
+  ofCampaign(id: number, at: number): RegisterRow[] {
+    const rows = scopedRows(this.table, statesAt(this.table, at), { scope: { kind: 'campaign', id }, at });
+    const start = ({ periods }: RegisterRow) => periods[0]?.from ?? Infinity;
+    return [...rows].map((row) => rowOf(this.table, row, at)).sort((a, b) => start(a) - start(b) || a.id - b.id);
+  }
+
+  scopeCounts(at: number): ScopeCounts {
+    const states = statesAt(this.table, at);
+    const [sites, campaigns] = [new Map<number, number>(), new Map<number, number>()];
+    const { columns } = this.table;
+    let [all, bin] = [0, 0];
+    for (let row = 0; row < this.table.size; row++) {
+      if (states[row] === BINNED) bin++;
+      if (states[row] === ABSENT || states[row] === BINNED) continue;
+      all++;
+      const site =
+        columns.sites[this.table.moved.has(row) ? placeAt(this.table, row, at).site : (columns.site[row] as number)];
+      const campaign = columns.campaigns[columns.campaign[row] as number];
+      if (site) sites.set(site.id, (sites.get(site.id) ?? 0) + 1);
+      if (campaign) campaigns.set(campaign.id, (campaigns.get(campaign.id) ?? 0) + 1);
+    }
+    return { all, sites, campaigns, bin };
+  }
+
+  rail(scope: Scope, span: { from: number; until: number }, closest: number, at: number, now: number): RailView {
+    const rows = scopedRows(this.table, statesAt(this.table, Infinity), { scope, at });
+    return {
+      marks: gatherMarks(marksOf(this.table, rows, span), closest, now),
+      next: nextChange(this.table, rows, at),
+    };
+  }
+
+  differences(scope: Scope, between: readonly [number, number], most: number): DifferenceView {
+    const all = differencesBetween(this.table, scope, between);
+    return {
+      counts: differenceCounts(all),
+      lines: all.slice(0, most).map(({ row, kind, at, revisions, addresses }) => ({
+        kind,
+        at,
+        revisions,
+        addresses,
+        page: rowOf(this.table, row, between[1]),
+      })),
+    };
+  }
+}
+
+function linesOf({ rows, groups }: View, folded: ReadonlySet<string>): Int32Array<ArrayBuffer> {
+  if (!groups.length) return Int32Array.from(rows);
+  const lines: number[] = [];
+  groups.forEach(({ label, start, count }, index) => {
+    lines.push(-1 - index);
+    if (!folded.has(label)) lines.push(...rows.subarray(start, start + count));
+  });
+  return Int32Array.from(lines);
+}
+
+const sameLists = (a: RegisterColumns, b: RegisterColumns) =>
+  JSON.stringify([a.sites, a.campaigns, a.people, a.labels]) ===
+  JSON.stringify([b.sites, b.campaigns, b.people, b.labels]);

@@ -1,0 +1,71 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { UNVISITED_DAYS } from '@domatium/core/register';
+import { ChoiceChip, type Choice } from '../shared/choice-chip';
+import { PlaceService } from '../shell/place.service';
+import { RegisterService } from './register.service';
+import { ViewService } from './view.service';
+
+const ANY: Choice = { value: '', label: 'any' };
+const GROUPINGS: readonly Choice[] = [
+  { value: '', label: 'none' },
+  { value: 'domain', label: 'domain' },
+  { value: 'site', label: 'site' },
+  { value: 'campaign', label: 'campaign' },
+  { value: 'owner', label: 'owner' },
+];
+
+/** Filters beside the states, each with what it would leave, and how the list is grouped. */
+@Component({
+  selector: 'dm-filters',
+  imports: [ChoiceChip],
+  template: `
+    <dm-choice-chip label="Campaign" [value]="place.campaign()" [choices]="campaigns()" (picked)="place.go({ campaign: $event })" />
+    <dm-choice-chip label="Owner" [value]="place.owner()" [choices]="owners()" (picked)="place.go({ owner: $event })" />
+    @if (labels().length > 2) {
+      <dm-choice-chip label="Label" [value]="place.label()" [choices]="labels()" (picked)="place.go({ label: $event })" />
+    }
+    <dm-choice-chip label="Visits" [value]="place.visits() ?? ''" [choices]="visits()" (picked)="place.go({ visits: $event })" />
+    <dm-choice-chip label="Group" [value]="place.group() ?? ''" [choices]="groupings" (picked)="place.go({ group: $event })" />
+  `,
+  styles: `
+    :host {
+      display: flex;
+      gap: 7px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Filters {
+  protected readonly place = inject(PlaceService);
+  private readonly service = inject(RegisterService);
+  private readonly view = inject(ViewService);
+  protected readonly groupings = GROUPINGS;
+
+  protected readonly campaigns = computed(() =>
+    this.choices(this.service.head()?.campaigns.map(({ name }) => name) ?? [], this.view.summary()?.counts.campaigns),
+  );
+  protected readonly owners = computed(() =>
+    this.choices(this.service.head()?.people.map(({ name }) => name) ?? [], this.view.summary()?.counts.owners),
+  );
+  protected readonly labels = computed(() =>
+    this.choices(this.service.head()?.labels ?? [], this.view.summary()?.counts.labels),
+  );
+  protected readonly visits = computed<Choice[]>(() => {
+    const counts = this.view.summary()?.counts.visits;
+    return [
+      ANY,
+      { value: 'rising', label: 'rising', count: counts?.rising ?? 0 },
+      { value: 'falling', label: 'falling', count: counts?.falling ?? 0 },
+      { value: 'unvisited', label: `live, none for ${UNVISITED_DAYS} days`, count: counts?.unvisited ?? 0 },
+    ];
+  });
+
+  private choices(names: readonly string[], counts: ReadonlyMap<number, number> | undefined): Choice[] {
+    const none = counts?.get(-1) ?? 0;
+    return [
+      ANY,
+      ...names.map((name, index) => ({ value: name, label: name, count: counts?.get(index) ?? 0 })),
+      ...(none ? [{ value: '-', label: 'none', count: none }] : []),
+    ];
+  }
+}

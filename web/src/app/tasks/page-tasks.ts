@@ -1,0 +1,93 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { newTaskBody } from '@domatium/contracts';
+import { RegisterService } from '../register/register.service';
+import { DayField } from '../shared/day-field';
+import { errorsOf } from '../shared/forms';
+import { TaskRow } from './task-row';
+import { TasksService } from './tasks.service';
+
+/** What is to be done on a page, and a line to add to it. */
+@Component({
+  selector: 'dm-page-tasks',
+  imports: [TaskRow, DayField],
+  template: `
+    <h3 class="section-label">To do</h3>
+    @for (task of open(); track task.id) {
+      <dm-task-row [task]="task" />
+    } @empty {
+      <p class="quiet">Nothing.</p>
+    }
+    @if (service.mayWrite()) {
+      @if (isAdding()) {
+        <input
+          #text
+          class="form-control"
+          aria-label="What is to be done"
+          placeholder="What is to be done"
+          maxlength="500"
+          [class.is-invalid]="!!error()"
+          (keydown.enter)="add(text)"
+        />
+        <div class="with">
+          <select class="form-select" aria-label="Who does it" (change)="personId.set(+$any($event.target).value || null)">
+            <option value="" [selected]="personId() === null">nobody yet</option>
+            @for (person of service.head()?.people; track person.id) {
+              <option [value]="person.id" [selected]="person.id === personId()">{{ person.name }}</option>
+            }
+          </select>
+          <dm-day-field label="Due" [value]="dueDay()" (changed)="dueDay.set($event)" />
+        </div>
+        @if (error(); as words) {
+          <div class="field-error" role="alert">{{ words }}</div>
+        }
+        <div class="with">
+          <button type="button" class="btn btn-plain" (click)="add(text)">Add it</button>
+          <button type="button" class="btn-link-plain quiet" (click)="isAdding.set(false)">Not now</button>
+        </div>
+      } @else {
+        <button type="button" class="btn-link-plain quiet" (click)="isAdding.set(true)">Add a task</button>
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      border-top: 1px solid var(--rule);
+      margin-top: 12px;
+      padding: 12px 0;
+    }
+    p {
+      margin: 0;
+    }
+    .with {
+      display: flex;
+      gap: 8px;
+      margin-top: 6px;
+    }
+    .form-select {
+      flex: 1;
+      min-width: 0;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PageTasks {
+  readonly pageId = input.required<number>();
+  protected readonly service = inject(RegisterService);
+  private readonly tasks = inject(TasksService);
+  protected readonly open = computed(() =>
+    this.tasks.all().filter(({ pageId, doneAt }) => pageId === this.pageId() && doneAt === null),
+  );
+  protected readonly isAdding = signal(false);
+  protected readonly personId = signal<number | null>(this.tasks.me());
+  protected readonly dueDay = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
+
+  protected async add(field: HTMLInputElement): Promise<void> {
+    const body = { text: field.value, personId: this.personId(), dueDay: this.dueDay() };
+    const [wrong = null] = Object.values(errorsOf(newTaskBody, body));
+    const refusal = wrong ?? (await this.tasks.add(this.pageId(), body.text, body.personId, body.dueDay));
+    this.error.set(refusal);
+    if (!refusal) this.isAdding.set(false);
+  }
+}

@@ -1,0 +1,105 @@
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { FeedView, NamedView } from '@domatium/contracts';
+import { VIEW_PARTS, type ViewParts } from '@domatium/core/register';
+import { isoInstant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { NoticeService } from '../shared/notices';
+import { PlaceService } from '../shell/place.service';
+
+/** Named views, exports and calendar feeds of what is shown. */
+@Injectable({ providedIn: 'root' })
+export class ViewsService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly notices = inject(NoticeService);
+  private readonly place = inject(PlaceService);
+  readonly named = signal<readonly NamedView[]>([]);
+  readonly feeds = signal<readonly FeedView[]>([]);
+  /** The named view that is shown, if it is just that. */
+  readonly current = computed(() => {
+    const shown = keyOf(this.place.view());
+    return this.named().find(({ parts }) => keyOf(parts) === shown) ?? null;
+  });
+
+  constructor() {
+    effect(() => {
+      if (this.register.portfolioId()) untracked(() => void this.load());
+    });
+  }
+
+  async load(): Promise<void> {
+    try {
+      this.named.set(await this.client.call(api.namedViews, { params: this.params() }));
+      this.feeds.set(await this.client.call(api.feeds, { params: this.params() }));
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  show({ parts }: NamedView): void {
+    this.place.go({
+      ...Object.fromEntries(VIEW_PARTS.map((name) => [name, parts[name] ?? null])),
+      page: null,
+      panel: null,
+    });
+  }
+
+  keep(name: string, isShared: boolean): Promise<string | null> {
+    const body = { name, isShared, parts: this.place.view() };
+    return this.tried(() => this.client.call(api.nameView, { params: this.params(), body }));
+  }
+
+  async remove(view: NamedView): Promise<void> {
+    const params = { ...this.params(), viewId: view.id };
+    const refusal = await this.tried(() => this.client.call(api.removeView, { params }));
+    if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
+    const body = { name: view.name, isShared: view.isShared, parts: view.parts };
+    const back = () => void this.tried(() => this.client.call(api.nameView, { params: this.params(), body }));
+    this.notices.say({
+      kind: 'done',
+      text: `The view “${view.name}” is removed.`,
+      action: { label: 'Undo', run: back },
+    });
+  }
+
+  /** Where the shown view can be fetched as a file. */
+  fileOf(kind: 'csv' | 'json'): string {
+    const at = this.place.asOf();
+    const query = new URLSearchParams({ ...this.place.view(), ...(at === null ? {} : { at: isoInstant(at) }) });
+    return `/api/portfolios/${this.register.portfolioId()}/register/export.${kind}?${query.toString()}`;
+  }
+
+  /** Makes a feed; gives its private address, told this once, or why it was refused. */
+  async newFeed(name: string): Promise<{ address: string } | { refusal: string }> {
+    let address = '';
+    const refusal = await this.tried(async () => {
+      const body = { name, parts: this.place.view() };
+      const { path } = await this.client.call(api.newFeed, { params: this.params(), body });
+      address = location.origin + path;
+    });
+    return refusal === null ? { address } : { refusal };
+  }
+
+  removeFeed(feedId: number): Promise<string | null> {
+    return this.tried(() => this.client.call(api.removeFeed, { params: { ...this.params(), feedId } }));
+  }
+
+  private async tried(work: () => Promise<unknown>): Promise<string | null> {
+    try {
+      await work();
+      return null;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return error.problem.fields?.[0]?.message ?? error.message;
+    } finally {
+      void this.load();
+    }
+  }
+
+  private params() {
+    return { portfolioId: this.register.portfolioId() };
+  }
+}
+
+const keyOf = (parts: ViewParts) => VIEW_PARTS.map((name) => parts[name] ?? '').join('\n');
