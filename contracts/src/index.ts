@@ -4,6 +4,7 @@ import { copies } from './copies.js';
 import { imports } from './imports.js';
 import { pages } from './pages.js';
 import { people } from './people.js';
+import { presence } from './presence.js';
 import { prepared } from './prepared.js';
 import { releases } from './releases.js';
 import { retirement } from './retirement.js';
@@ -20,6 +21,7 @@ export * from './sessions.js';
 export * from './pages.js';
 export * from './releases.js';
 export * from './prepared.js';
+export * from './presence.js';
 export * from './copies.js';
 export * from './campaigns.js';
 export * from './tasks.js';
@@ -36,6 +38,7 @@ export const api = {
   ...pages,
   ...releases,
   ...prepared,
+  ...presence,
   ...copies,
   ...campaigns,
   ...tasks,

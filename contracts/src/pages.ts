@@ -64,13 +64,20 @@ export interface PageSheet {
   readonly visits: { readonly current: number; readonly before: number; readonly change: number | null };
   readonly linksTo: readonly PageLink[];
   readonly linkedFrom: readonly PageLink[];
+  /** What checks found in its draft, and in what is planned for visitors. */
+  readonly findings: readonly {
+    readonly source: 'draft' | 'plan';
+    readonly severity: 'blocks' | 'worth-fixing';
+    readonly message: string;
+    readonly mend: string;
+  }[];
   readonly campaign: string | null;
   readonly owner: string | null;
   readonly now: number;
-  /** Since when it is in the bin, and who put it there. */
   /** The template it was made from, and whether it is one. */
   readonly template: { readonly id: number; readonly name: string } | null;
   readonly isTemplate: boolean;
+  /** Since when it is in the bin, and who put it there. */
   readonly bin: { readonly since: number; readonly by: string | null } | null;
 }
 

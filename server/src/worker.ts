@@ -1,5 +1,6 @@
 import { instant } from '@domatium/core/time';
 import { BlobStore, openDatabase, settingsOrExit } from '@domatium/storage';
+import { checkDrafts } from './checks/index.js';
 import { MailSender } from './mail/sender.js';
 import { remindOfDue } from './tasks/index.js';
 import { openQueue, PublishWorker, writeThemeFiles } from './publishing/index.js';
@@ -23,10 +24,20 @@ await sender?.start();
 const remind = () => void remindOfDue(database, clock()).catch((error: unknown) => console.error('reminders', error));
 const reminders = setInterval(remind, 5 * 60_000);
 remind();
+let checking: Promise<unknown> | null = null;
+const check = () => {
+  checking ??= checkDrafts(database)
+    .catch((error: unknown) => console.error('checks', error))
+    .finally(() => (checking = null));
+};
+const checks = setInterval(check, 1_000);
+check();
 console.log('ready: worker');
 
 async function stop(): Promise<void> {
   clearInterval(reminders);
+  clearInterval(checks);
+  await checking;
   await sender?.stop();
   await worker.stop();
   await boss.stop({ graceful: false, wait: false });

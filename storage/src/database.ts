@@ -7,6 +7,7 @@ import * as tasks from './migrations/0005-tasks.js';
 import * as feeds from './migrations/0006-feeds.js';
 import * as people from './migrations/0007-people.js';
 import * as text from './migrations/0008-text.js';
+import * as findings from './migrations/0009-findings.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -18,6 +19,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0006-feeds': feeds,
   '0007-people': people,
   '0008-text': text,
+  '0009-findings': findings,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -8,6 +8,7 @@ const lists: RegisterLists = {
   campaigns: [{ id: 4, name: 'Midwinter' }],
   people: [{ id: 1, name: 'Ingrid' }],
   labels: [],
+  templates: [],
 };
 const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   id,
@@ -20,6 +21,8 @@ const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   changedBy: 0,
   changedAt: id * MINUTE,
   labels: [],
+  template: -1,
+  findings: null,
   redirectsAfter: false,
   binned: [],
   prepared: [],
@@ -39,6 +42,8 @@ const question = (changes: Partial<Question> = {}): Question => ({
   campaign: null,
   owner: null,
   label: null,
+  template: null,
+  findings: null,
   visits: null,
   sort: { column: 'name', isDescending: false },
   group: null,

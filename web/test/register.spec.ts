@@ -18,6 +18,8 @@ const page = (id: number, name: string, ...periods: [string, string | null][]): 
   siteName: 'Ferries',
   campaign: null,
   labels: [],
+  template: null,
+  findings: null,
   owner: null,
   changedAt: 0,
   changedBy: null,

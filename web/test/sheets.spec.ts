@@ -26,6 +26,8 @@ const page: RegisterRow = {
   siteName: 'Ferries',
   campaign: null,
   labels: [],
+  template: null,
+  findings: null,
   owner: null,
   changedAt: 0,
   changedBy: null,

@@ -6,6 +6,7 @@ import { pictureDescription } from './picture-description.js';
 import { title } from './title.js';
 
 export * from './finding.js';
+export { links as linkFindingsOf } from './links.js';
 /** Judges a release as a whole, once. */
 export { redirects as redirectFindingsOf, type RedirectCheckInput } from './redirects.js';
 

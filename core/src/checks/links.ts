@@ -1,12 +1,17 @@
 import { linksOf } from '../document/index.js';
 import { followedOver } from '../routing/index.js';
-import type { Check, Finding } from './finding.js';
+import type { CheckInput, Finding } from './finding.js';
+
+/** What links are judged by; `isLive` where the document is on the air already. */
+export type LinkCheckInput = Pick<CheckInput, 'document' | 'during' | 'planned' | 'pageId' | 'nameOf' | 'write'> & {
+  readonly isLive?: boolean;
+};
 
 /**
  * A link that leads nowhere when the page goes live blocks; one that comes to lead nowhere later, or that leads
  * through a redirect, is worth fixing. A link to the page itself is left alone.
  */
-export const links: Check = ({ document, during, planned, pageId, nameOf, write }) =>
+export const links = ({ document, during, planned, pageId, nameOf, write, isLive }: LinkCheckInput): Finding[] =>
   linksOf(document).flatMap(({ value, blockId, field }): Finding[] => {
     if (value.kind !== 'page' || value.pageId === pageId) return [];
     const stretches = followedOver(planned, value.pageId, during);
@@ -18,8 +23,8 @@ export const links: Check = ({ document, during, planned, pageId, nameOf, write 
       return [
         {
           check: 'links',
-          severity: 'blocks',
-          message: `The link to ${name} leads nowhere when this goes live: that page is off.`,
+          severity: isLive ? 'worth-fixing' : 'blocks',
+          message: `The link to ${name} leads nowhere${isLive ? '' : ' when this goes live'}: that page is off.`,
           mend: 'Choose another page, or release that one first.',
           place,
         },

@@ -44,6 +44,10 @@ export interface RegisterEntry {
   readonly owner: number;
   readonly changedBy: number;
   readonly changedAt: number;
+  /** Index in the templates of the one it was made from; `-1` for none. */
+  readonly template: number;
+  /** What checks found in it: what would block a release, and what is worth fixing; `null` for nothing. */
+  readonly findings: { readonly blocks: number; readonly worthFixing: number } | null;
   /** Indices in the labels. */
   readonly labels: readonly number[];
   readonly redirectsAfter: boolean;
@@ -66,6 +70,8 @@ export interface RegisterLists {
   readonly campaigns: readonly { readonly id: number; readonly name: string }[];
   readonly people: readonly { readonly id: number; readonly name: string }[];
   readonly labels: readonly string[];
+  /** Pages that are templates. */
+  readonly templates: readonly { readonly id: number; readonly name: string }[];
 }
 
 /**
@@ -87,6 +93,8 @@ export interface RegisterColumns extends RegisterLists {
   readonly owner: readonly number[];
   readonly changedBy: readonly number[];
   readonly changedAt: readonly number[];
+  readonly template: readonly number[];
+  readonly findings: readonly (readonly [row: number, blocks: number, worthFixing: number])[];
   readonly labelled: readonly (readonly [row: number, labels: readonly number[]])[];
   readonly redirectsAfter: readonly number[];
   readonly tasks: readonly (readonly [row: number, open: number, due: number])[];
@@ -130,6 +138,10 @@ export function columnsOf(lists: RegisterLists, entries: readonly RegisterEntry[
     owner: entries.map(({ owner }) => owner),
     changedBy: entries.map(({ changedBy }) => changedBy),
     changedAt: entries.map(({ changedAt }) => Math.floor(minutes(changedAt))),
+    template: entries.map(({ template }) => template),
+    findings: entries.flatMap(({ findings }, row) =>
+      findings ? [[row, findings.blocks, findings.worthFixing] as const] : [],
+    ),
     labelled: entries.flatMap(({ labels }, row) => (labels.length ? [[row, labels] as const] : [])),
     redirectsAfter: entries.map(({ redirectsAfter }) => Number(redirectsAfter)),
     binned: entries.flatMap(({ binned }, row) => (binned.length ? [[row, binned] as const] : [])),

@@ -1,8 +1,20 @@
 import type { RegisterLists } from './columns.js';
-import { GROUPS, scopeOf, SORTS, STATE_FILTERS, VISIT_FILTERS, type Question } from './view.js';
+import { FINDING_FILTERS, GROUPS, scopeOf, SORTS, STATE_FILTERS, VISIT_FILTERS, type Question } from './view.js';
 
 /** A view as an address carries it: names of filters with what they are set to. Lists, exports and feeds all read it. */
-export const VIEW_PARTS = ['scope', 'state', 'find', 'sort', 'campaign', 'owner', 'label', 'visits', 'group'] as const;
+export const VIEW_PARTS = [
+  'scope',
+  'state',
+  'find',
+  'sort',
+  'campaign',
+  'owner',
+  'label',
+  'template',
+  'findings',
+  'visits',
+  'group',
+] as const;
 export type ViewPart = (typeof VIEW_PARTS)[number];
 export type ViewParts = Readonly<Partial<Record<ViewPart, string>>>;
 
@@ -13,7 +25,7 @@ const indexOf = (names: readonly string[], name: string | undefined): number | n
 /** The question a view asks at a moment. What changed last stands first, until somebody sorts. */
 export function questionOf(
   parts: ViewParts,
-  { campaigns, people, labels }: Pick<RegisterLists, 'campaigns' | 'people' | 'labels'>,
+  { campaigns, people, labels, templates }: Pick<RegisterLists, 'campaigns' | 'people' | 'labels' | 'templates'>,
   { at, now }: { readonly at: number; readonly now: number },
 ): Question {
   const [column, direction] = (parts.sort ?? '').split(':');
@@ -34,6 +46,11 @@ export function questionOf(
       parts.owner,
     ),
     label: indexOf(labels, parts.label),
+    template: indexOf(
+      templates.map(({ name }) => name),
+      parts.template,
+    ),
+    findings: FINDING_FILTERS.find((one) => one === parts.findings) ?? null,
     visits: VISIT_FILTERS.find((one) => one === parts.visits) ?? null,
     sort: sort ? { column: sort, isDescending: direction === 'desc' } : { column: 'changed', isDescending: true },
     group: GROUPS.find((one) => one === parts.group) ?? null,

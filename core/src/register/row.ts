@@ -16,6 +16,8 @@ export interface RegisterRow {
   readonly campaign: string | null;
   readonly owner: string | null;
   readonly labels: readonly string[];
+  readonly template: string | null;
+  readonly findings: { readonly blocks: number; readonly worthFixing: number } | null;
   readonly changedAt: number;
   readonly changedBy: string | null;
   readonly periods: readonly { readonly from: number; readonly until: number | null; readonly revision: number }[];
@@ -35,7 +37,20 @@ export function rowOf(table: RegisterTable, row: number, at: number): RegisterRo
   const entry = entryOf(table, row);
   const { site, host, path } = placeAt(table, row, at);
   const binned = entry.binned.find(({ from, until }) => from <= at && (until === null || at < until));
-  const { id, name, role, version, changedAt, periods, prepared, tasks, redirectsAfter, visits, visitsBefore } = entry;
+  const {
+    id,
+    name,
+    role,
+    version,
+    changedAt,
+    periods,
+    prepared,
+    tasks,
+    findings,
+    redirectsAfter,
+    visits,
+    visitsBefore,
+  } = entry;
   return {
     ...{
       id,
@@ -46,6 +61,7 @@ export function rowOf(table: RegisterTable, row: number, at: number): RegisterRo
       periods,
       prepared,
       tasks,
+      findings,
       redirectsAfter,
       visits,
       visitsBefore,
@@ -57,6 +73,7 @@ export function rowOf(table: RegisterTable, row: number, at: number): RegisterRo
     siteName: columns.sites[site]?.name ?? '',
     campaign: columns.campaigns[entry.campaign]?.name ?? null,
     owner: columns.people[entry.owner]?.name ?? null,
+    template: columns.templates[entry.template]?.name ?? null,
     labels: entry.labels.map((index) => columns.labels[index] ?? ''),
     changedBy: columns.people[entry.changedBy]?.name ?? null,
   };

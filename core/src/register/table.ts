@@ -20,6 +20,7 @@ export interface RegisterTable {
   readonly moved: ReadonlyMap<number, readonly RegisterPlacement[]>;
   readonly labels: ReadonlyMap<number, readonly number[]>;
   readonly tasks: ReadonlyMap<number, NonNullable<RegisterEntry['tasks']>>;
+  readonly findings: ReadonlyMap<number, NonNullable<RegisterEntry['findings']>>;
   readonly prepared: ReadonlyMap<number, RegisterEntry['prepared']>;
   readonly binned: ReadonlyMap<number, RegisterEntry['binned']>;
   readonly rowOfId: ReadonlyMap<number, number>;
@@ -62,6 +63,7 @@ export function tableOf(columns: RegisterColumns): RegisterTable {
     labels,
     moved,
     tasks: new Map(columns.tasks.map(([row, open, due]) => [row, { open, due }])),
+    findings: new Map(columns.findings.map(([row, blocks, worthFixing]) => [row, { blocks, worthFixing }])),
     prepared: new Map(columns.prepared),
     binned: new Map(columns.binned),
     made: Float64Array.from(columns.made, fromMinutes),
@@ -110,7 +112,7 @@ export function placeAt(table: Pick<RegisterTable, 'columns' | 'moved'>, row: nu
 
 /** One row as an entry: what is shown of it in the list and what sheets begin with. */
 export function entryOf(
-  { columns, first, from, until, revision, made, moved, labels, binned, prepared, tasks }: RegisterTable,
+  { columns, first, from, until, revision, made, moved, labels, binned, prepared, tasks, findings }: RegisterTable,
   row: number,
 ): RegisterEntry {
   const periods = [];
@@ -130,6 +132,8 @@ export function entryOf(
     owner: columns.owner[row] ?? -1,
     changedBy: columns.changedBy[row] ?? -1,
     changedAt: fromMinutes(columns.changedAt[row] ?? 0),
+    template: columns.template[row] ?? -1,
+    findings: findings.get(row) ?? null,
     labels: labels.get(row) ?? [],
     redirectsAfter: columns.redirectsAfter[row] === 1,
     binned: binned.get(row) ?? [],

@@ -27,7 +27,10 @@ export type StateFilter = (typeof STATE_FILTERS)[number];
 export const VISIT_FILTERS = ['rising', 'falling', 'unvisited'] as const;
 export type VisitFilter = (typeof VISIT_FILTERS)[number];
 
-export const SORTS = ['name', 'address', 'when', 'visits', 'change', 'owner', 'changed'] as const;
+export const FINDING_FILTERS = ['some', 'blocks', 'none'] as const;
+export type FindingFilter = (typeof FINDING_FILTERS)[number];
+
+export const SORTS = ['name', 'address', 'when', 'visits', 'change', 'fixes', 'owner', 'changed'] as const;
 export type SortColumn = (typeof SORTS)[number];
 
 export const GROUPS = ['site', 'domain', 'campaign', 'owner'] as const;
@@ -46,6 +49,8 @@ export interface Question {
   readonly campaign: number | null;
   readonly owner: number | null;
   readonly label: number | null;
+  readonly template: number | null;
+  readonly findings: FindingFilter | null;
   readonly visits: VisitFilter | null;
   readonly sort: { readonly column: SortColumn; readonly isDescending: boolean } | null;
   readonly group: GroupBy | null;
@@ -65,13 +70,15 @@ export interface Counts {
   readonly campaigns: ReadonlyMap<number, number>;
   readonly owners: ReadonlyMap<number, number>;
   readonly labels: ReadonlyMap<number, number>;
+  readonly templates: ReadonlyMap<number, number>;
+  readonly findings: Readonly<Record<FindingFilter, number>>;
   readonly visits: Readonly<Record<VisitFilter, number>>;
   /** Rows of the scope that are live at the moment, and that go live within seven days of it. */
   readonly live: number;
   readonly comingSoon: number;
 }
 
-const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND] = [1, 2, 4, 8, 16, 32] as const;
+const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND, TEMPLATE, FINDINGS] = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 /** A change of visits worth a filter: by a quarter and by more than a handful. */
 const NOTABLE = 0.25;
 const HANDFUL = 20;
@@ -131,6 +138,8 @@ function failuresOf(table: RegisterTable, states: Uint8Array, scope: Int32Array,
     if (question.owner !== null && columns.owner[row] !== question.owner) bits |= OWNER;
     if (question.label !== null && !hasLabel(table, row, question.label)) bits |= LABEL;
     if (question.visits && !hasVisits(table, states, row, question.visits, question.now)) bits |= VISITS;
+    if (question.template !== null && columns.template[row] !== question.template) bits |= TEMPLATE;
+    if (question.findings && !hasFindings(table, states, row, question.findings)) bits |= FINDINGS;
     if (found && !found[row] && !inText.has(columns.ids[row] as number)) bits |= FIND;
     return bits;
   });
@@ -150,6 +159,13 @@ function hasState(table: RegisterTable, states: Uint8Array, row: number, filter:
 function hasLabel(table: RegisterTable, row: number, label: number): boolean {
   const labels = table.labels.get(row);
   return label === -1 ? !labels : (labels?.includes(label) ?? false);
+}
+
+/** A page that is over needs no mending: whatever was found in it, it counts as one without findings. */
+function hasFindings({ findings }: RegisterTable, states: Uint8Array, row: number, filter: FindingFilter): boolean {
+  const found = states[row] === ENDED ? undefined : findings.get(row);
+  if (filter === 'blocks') return (found?.blocks ?? 0) > 0;
+  return (found !== undefined) === (filter === 'some');
 }
 
 /** Rising and falling are of the last 30 days against the 30 before; unvisited is live now, with no visit for long. */
@@ -181,7 +197,13 @@ function countsOf(
   const { columns } = table;
   const counted = { all: 0, live: 0, coming: 0, ending: 0, ended: 0, draft: 0 };
   const visits = { rising: 0, falling: 0, unvisited: 0 };
-  const [campaigns, owners, labels] = [new Map<number, number>(), new Map<number, number>(), new Map<number, number>()];
+  const findings = { some: 0, blocks: 0, none: 0 };
+  const [campaigns, owners, labels, templates] = Array.from({ length: 4 }, () => new Map<number, number>()) as [
+    Map<number, number>,
+    Map<number, number>,
+    Map<number, number>,
+    Map<number, number>,
+  ];
   const more = (counts: Map<number, number>, key: number) => counts.set(key, (counts.get(key) ?? 0) + 1);
   let [live, comingSoon] = [0, 0];
   scope.forEach((row, index) => {
@@ -194,10 +216,24 @@ function countsOf(
     if ((bits & ~CAMPAIGN) === 0) more(campaigns, columns.campaign[row] as number);
     if ((bits & ~OWNER) === 0) more(owners, columns.owner[row] as number);
     if ((bits & ~LABEL) === 0) for (const label of table.labels.get(row) ?? [-1]) more(labels, label);
+    if ((bits & ~TEMPLATE) === 0) more(templates, columns.template[row] as number);
+    if ((bits & ~FINDINGS) === 0)
+      for (const filter of FINDING_FILTERS) if (hasFindings(table, states, row, filter)) findings[filter]++;
     if ((bits & ~VISITS) === 0)
       for (const filter of VISIT_FILTERS) if (hasVisits(table, states, row, filter, question.now)) visits[filter]++;
   });
-  return { scope: scope.length, states: counted, campaigns, owners, labels, visits, live, comingSoon };
+  return {
+    scope: scope.length,
+    states: counted,
+    campaigns,
+    owners,
+    labels,
+    templates,
+    findings,
+    visits,
+    live,
+    comingSoon,
+  };
 }
 
 function goesLiveWithin({ first, from, until }: RegisterTable, row: number, at: number, ms: number): boolean {
@@ -265,6 +301,13 @@ function sortedRows(table: RegisterTable, states: Uint8Array, rows: Int32Array, 
             ? ((columns.visits[row] as number) - (columns.visitsBefore[row] as number)) /
               (columns.visitsBefore[row] as number)
             : NaN;
+      case 'fixes': {
+        // One that blocks weighs more than any number that are only worth fixing.
+        return (row) => {
+          const { blocks, worthFixing } = table.findings.get(row) ?? { blocks: 0, worthFixing: 0 };
+          return blocks * 1e6 + worthFixing;
+        };
+      }
       case 'changed':
         return (row) => columns.changedAt[row] as number;
       case 'when':

@@ -54,6 +54,7 @@ const lists: RegisterLists = {
     { id: 2, name: 'Tomas' },
   ],
   labels: ['night', 'school'],
+  templates: [{ id: 40, name: 'Offer' }],
 };
 
 const index = (most: number) => fc.integer({ min: -1, max: most - 1 });
@@ -82,6 +83,8 @@ const entry = fc
     campaign: index(2),
     owner: index(2),
     changedBy: index(2),
+    template: index(1),
+    findings: fc.option(fc.record({ blocks: fc.nat(2), worthFixing: fc.integer({ min: 1, max: 3 }) })),
     labels: fc.subarray([0, 1]),
     periods,
     visits: fc.nat(200),
@@ -118,6 +121,8 @@ const question = (changes: Partial<Question> = {}): Question => ({
   campaign: null,
   owner: null,
   label: null,
+  template: null,
+  findings: null,
   visits: null,
   sort: null,
   group: null,
@@ -200,6 +205,8 @@ describe('a view', () => {
     owner: fc.option(index(2)),
     label: fc.option(index(2)),
     visits: fc.option(fc.constantFrom('rising' as const, 'falling' as const)),
+    template: fc.option(index(1)),
+    findings: fc.option(fc.constantFrom('some' as const, 'blocks' as const, 'none' as const)),
     scope: fc.option(
       fc.constantFrom(
         { kind: 'domain' as const, name: 'one.example' },
@@ -222,6 +229,10 @@ describe('a view', () => {
           expect(counts.owners.get(one) ?? 0).toBe(shown({ owner: one }));
           expect(counts.labels.get(one) ?? 0).toBe(shown({ label: one }));
         }
+        for (const template of [-1, 0]) expect(counts.templates.get(template) ?? 0).toBe(shown({ template }));
+        for (const findings of ['some', 'blocks', 'none'] as const)
+          expect(counts.findings[findings]).toBe(shown({ findings }));
+        expect(counts.findings.some + counts.findings.none).toBe(shown({ findings: null }));
         for (const visits of ['rising', 'falling', 'unvisited'] as const)
           expect(counts.visits[visits]).toBe(shown({ visits }));
       }),
@@ -237,6 +248,7 @@ describe('a view', () => {
           'visits' as const,
           'change' as const,
           'owner' as const,
+          'fixes' as const,
           'changed' as const,
           'when' as const,
         ),

@@ -1,3 +1,4 @@
+import type { Presence } from '@domatium/contracts';
 import type { Response } from 'express';
 import pg from 'pg';
 
@@ -5,13 +6,24 @@ import pg from 'pg';
 export interface PortfolioEvent {
   readonly portfolioId: number;
   readonly kind:
-    'released' | 'out' | 'failed' | 'draft' | 'page' | 'prepared' | 'campaign' | 'task' | 'people' | 'progress';
+    | 'released'
+    | 'out'
+    | 'failed'
+    | 'draft'
+    | 'page'
+    | 'prepared'
+    | 'campaign'
+    | 'task'
+    | 'people'
+    | 'progress'
+    | 'presence';
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;
   /** Work that somebody waits for, by the name they gave it, and how far it has come (0 to 1). */
   readonly work?: string;
   readonly share?: number;
+  readonly presence?: Presence;
 }
 
 export const EVENTS_CHANNEL = 'domatium_events';

@@ -15,6 +15,7 @@ import { routes as pictures } from '../pictures/routes.js';
 import { routes as campaigns } from '../campaigns/routes.js';
 import { routes as copies } from '../copies/routes.js';
 import { routes as people } from '../people/routes.js';
+import { routes as presence } from '../presence/routes.js';
 import { routes as prepared } from '../prepared/routes.js';
 import { routes as register } from '../register/routes.js';
 import { routes as retirement } from '../retirement/routes.js';
@@ -120,6 +121,7 @@ export function buildApp(parts: AppParts): express.Express {
     pictures,
     releases,
     prepared,
+    presence,
     copies,
     campaigns,
     tasks,

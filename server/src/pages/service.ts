@@ -15,6 +15,7 @@ import { contains, endOf, intersect, writeInstant, writeEnd, type Instant } from
 import { compareDays } from '@domatium/core/traffic';
 import { writeAudit } from '../database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
+import { findingsOfPage } from '../checks/index.js';
 import { notifyEvent } from '../events/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../http/problem.js';
 import { claimsAt, hostNamesOf, neighbourhoodOf, siteAddressesOf, tableOf, takeIds } from '../plans/index.js';
@@ -167,6 +168,7 @@ export async function sheet(
         draftVersion: row?.version ?? 1,
         draftDiffers: !draft.is_same,
         latestRevision: draft.latest_number,
+        findings: await findingsOfPage(db, portfolioId, pageId),
         campaign: page.campaign,
         owner: page.owner,
         bin: await store.binStay(db, pageId, at),

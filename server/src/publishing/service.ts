@@ -10,9 +10,10 @@ import {
   type ReleaseId,
   type RevisionId,
 } from '@domatium/core/plan';
+import { linkFindingsOf, type Finding } from '@domatium/core/checks';
 import { follow, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
 import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
-import { endOf, type Instant } from '@domatium/core/time';
+import { endOf, writeInstant, type Instant } from '@domatium/core/time';
 import type { BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { rowsOf } from '../database/context.js';
@@ -26,7 +27,8 @@ import {
   type AddressRow,
   type Neighbourhood,
 } from '../plans/index.js';
-import { pagesOfReleases, referrersOf, revisionsById } from '../releases/store.js';
+import { keepPlanFindings } from '../checks/index.js';
+import { namesOfPages, pagesOfReleases, referrersOf, revisionsById, zoneOf } from '../releases/store.js';
 import type { ThemeFiles } from './files.js';
 import { renderAll, renderInput, renderKeyOf, type RenderInput, type SiteView } from './render.js';
 import * as store from './store.js';
@@ -113,7 +115,18 @@ async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task
     const documents = await documentsAt(trx, portfolioId, addresses);
     const seeds = [...task.pageIds, ...documents.pageIds, ...documents.references];
     const whole = await neighbourhoodOf(trx, portfolioId, seeds, { extra: addresses });
-    const routes = await routesAt(publisher, trx, portfolioId, whole, addresses, documents.byRevision, task.horizon);
+    const table = tableOf(whole);
+    const routes = await routesAt(
+      publisher,
+      trx,
+      portfolioId,
+      { around: whole, table },
+      addresses,
+      documents.byRevision,
+      task.horizon,
+    );
+    const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
+    await keepPlanFindings(trx, portfolioId, await planFindings(trx, portfolioId, task.pageIds, plan));
     const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
     const moved = await store.writePlaces(trx, task.pageIds, placesOf(whole));
     await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
@@ -147,7 +160,7 @@ async function routesAt(
   publisher: Publisher,
   trx: Knex.Transaction,
   portfolioId: PortfolioId,
-  around: Neighbourhood,
+  { around, table }: { readonly around: Neighbourhood; readonly table: RouteTable },
   addresses: readonly AddressRow[],
   documents: ReadonlyMap<RevisionId, PageDocument>,
   horizon: Instant,
@@ -158,7 +171,6 @@ async function routesAt(
     trx,
     claims.map(({ sourceId }) => sourceId),
   );
-  const table = tableOf(around);
   const sites = await siteViews(trx, portfolioId, around, publisher.themes);
   const pictures = await store.picturesOfPortfolio(trx, portfolioId);
   const inputs = new Map<string, RenderInput>();
@@ -191,6 +203,42 @@ async function routesAt(
     during,
     artifact: key === null ? null : (artifacts.get(key) as string),
   }));
+}
+
+/** Links of pages that are live or will be, which lead through redirects or nowhere. */
+async function planFindings(
+  trx: Knex.Transaction,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+  plan: {
+    readonly around: Neighbourhood;
+    readonly table: RouteTable;
+    readonly documents: ReadonlyMap<RevisionId, PageDocument>;
+    readonly now: Instant;
+  },
+): Promise<Map<PageId, Finding[]>> {
+  const { around, table, documents, now } = plan;
+  const found = new Map<PageId, Finding[]>(pageIds.map((id) => [id, []]));
+  const zone = await zoneOf(trx, portfolioId);
+  const references = [...new Set([...documents.values()].flatMap(pageReferencesOf))];
+  const names = await namesOfPages(trx, portfolioId, references);
+  for (const claim of claimsOfNeighbourhood(around)) {
+    if (claim.layer !== 'page' || endOf(claim.during) <= now) continue;
+    const [known, document] = [found.get(claim.pageId), documents.get(claim.revisionId)];
+    if (!known || !document) continue;
+    const isLive = claim.during.from <= now;
+    for (const finding of linkFindingsOf({
+      document,
+      pageId: claim.pageId,
+      planned: table,
+      during: isLive ? { from: now, until: claim.during.until } : claim.during,
+      isLive,
+      nameOf: (id) => names.get(id) ?? 'a page',
+      write: (at) => writeInstant(at, zone, now),
+    }))
+      if (!known.some(({ message }) => message === finding.message)) known.push(finding);
+  }
+  return found;
 }
 
 /** A document's time split into stretches in which every page it refers to leads to the same place. */

@@ -9,6 +9,7 @@ import {
 } from '@domatium/core/register';
 import { DAY, instantOfWall, later } from '@domatium/core/time';
 import { inTransaction, type Context, type Db } from '../database/context.js';
+import { findingCounts } from '../checks/index.js';
 import { zoneOf } from '../releases/index.js';
 import { dailyVisits, visitSums } from '../visits/index.js';
 import * as store from './store.js';
@@ -33,11 +34,13 @@ export async function register(
       const stays = groupBy(await store.binStaysOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const prepared = groupBy(await store.preparedStretches(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const tasks = new Map((await store.openTasks(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
+      const findings = new Map((await findingCounts(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
       const redirecting = await store.pagesRedirectingAfter(db, portfolioId, pageIds);
       const visits = await visitSums(db, portfolioId, pageIds, zone, now, SHOWN_DAYS);
       const place = placesIn(lists);
       const entries = pages.map((page): RegisterEntry => {
         const task = tasks.get(page.id);
+        const found = findings.get(page.id);
         const { visits: current = 0, before = 0, last = 0 } = visits.get(page.id) ?? {};
         return {
           id: page.id,
@@ -56,6 +59,8 @@ export async function register(
           changedAt: page.changed_at,
           labels: (labels.get(page.id) ?? []).map(({ name }) => lists.labels.indexOf(name)),
           redirectsAfter: redirecting.has(page.id),
+          template: place.template(page.template_id),
+          findings: found ? { blocks: found.blocks, worthFixing: found.worthFixing } : null,
           tasks: task ? { open: task.open, due: task.due } : null,
           prepared: (prepared.get(page.id) ?? []).map((stretch) => ({
             from: stretch.from === 'now' ? null : instantOfWall(stretch.from),
@@ -99,11 +104,12 @@ async function listsOf(db: Db, portfolioId: PortfolioId): Promise<RegisterLists>
     campaigns: await store.campaignsOf(db, portfolioId),
     people: await store.peopleOf(db, portfolioId),
     labels: await store.labelsOf(db, portfolioId),
+    templates: await store.templatesOf(db, portfolioId),
   };
 }
 
 /** Finds the index of what a row refers to. */
-function placesIn({ sites, campaigns, people }: RegisterLists) {
+function placesIn({ sites, campaigns, people, templates }: RegisterLists) {
   const index = <Key>(keys: readonly Key[]) => {
     const places = new Map(keys.map((key, at) => [key, at]));
     return (key: Key | null) => (key === null ? -1 : (places.get(key) ?? -1));
@@ -112,6 +118,7 @@ function placesIn({ sites, campaigns, people }: RegisterLists) {
     site: index(sites.map(({ id }) => id)),
     campaign: index(campaigns.map(({ id }) => id)),
     person: index(people.map(({ id }) => id)),
+    template: index(templates.map(({ id }) => id)),
   };
 }
 

@@ -36,6 +36,7 @@ export interface PageRow {
   readonly version: number;
   readonly campaign_id: number | null;
   readonly owner_id: number | null;
+  readonly template_id: number | null;
   readonly changed_at: Instant;
   readonly changed_by: number | null;
 }
@@ -44,7 +45,7 @@ export function pagesOf(db: Db, portfolioId: PortfolioId, pageIds: readonly Page
   const { sql, bindings } = only('p.id', pageIds);
   return rowsOf(
     db,
-    `SELECT p.id, p.name, p.role, p.version, p.campaign_id, p.owner_id, p.changed_at, p.changed_by FROM page p WHERE p.portfolio_id = ? AND p.deleted_at IS NULL ${sql} ORDER BY p.id`,
+    `SELECT p.id, p.name, p.role, p.version, p.campaign_id, p.owner_id, p.template_id, p.changed_at, p.changed_by FROM page p WHERE p.portfolio_id = ? AND p.deleted_at IS NULL ${sql} ORDER BY p.id`,
     [portfolioId, ...bindings],
   );
 }
@@ -108,6 +109,14 @@ export async function pagesRedirectingAfter(
 
 export function campaignsOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
   return rowsOf(db, 'SELECT id, name FROM campaign WHERE portfolio_id = ? ORDER BY name', [portfolioId]);
+}
+
+export function templatesOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
+  return rowsOf(
+    db,
+    'SELECT id, name FROM page WHERE portfolio_id = ? AND is_template AND deleted_at IS NULL ORDER BY name, id',
+    [portfolioId],
+  );
 }
 
 /** Everybody who is a member, owns a page or changed one. */

@@ -37,6 +37,9 @@ export const EXPORTED = [
   'campaign',
   'owner',
   'labels',
+  'template',
+  'blocks a release',
+  'worth fixing',
   'changed',
   'changed by',
 ] as const;
@@ -85,6 +88,9 @@ function exportedRow(page: RegisterRow, at: Instant): ExportedRow {
     campaign: page.campaign ?? '',
     owner: page.owner ?? '',
     labels: page.labels.join(', '),
+    template: page.template ?? '',
+    'blocks a release': page.findings?.blocks ?? 0,
+    'worth fixing': page.findings?.worthFixing ?? 0,
     changed: iso(page.changedAt),
     'changed by': page.changedBy ?? '',
   };

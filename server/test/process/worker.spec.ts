@@ -5,6 +5,9 @@ import { instant, later, MINUTE } from '@domatium/core/time';
 import { BlobStore } from '@domatium/storage';
 import request from 'supertest';
 import { buildApp, EventHub, PublishWorker } from '../../src/index.js';
+import { checkDrafts, findingsOfPage } from '../../src/checks/index.js';
+import { publishReleases } from '../../src/publishing/index.js';
+import { register } from '../../src/register/index.js';
 import { problemOf, ProblemError, isUnavailable } from '../../src/http/problem.js';
 import { PASSWORD, World } from './harness.js';
 
@@ -146,5 +149,51 @@ describe('errors', () => {
       detail: expect.not.stringContaining('secret') as unknown,
     });
     expect(isUnavailable(Object.assign(new Error('duplicate'), { code: '23505' }))).toBe(false);
+  });
+});
+
+describe('what checks find', () => {
+  const found = async (pageId: number) =>
+    (await findingsOfPage(world.database, world.one, pageId as never)).map(
+      ({ source, severity, message }) => `${source} ${severity}: ${message}`,
+    );
+  const out = async (change: Parameters<World['press']>[0]) => {
+    world.now = later(world.now, 60 * MINUTE);
+    const { id } = await world.press(change);
+    const publisher = { ...world.publisher, clock: () => later(world.now, MINUTE) };
+    await publishReleases(publisher, world.one, [id as never]);
+  };
+  it('is kept of a draft once it changed, and once only', async () => {
+    const id = await world.page('/checked');
+    await checkDrafts(world.database);
+    expect(await found(id)).toEqual([]);
+    await world.rewrite(id, 'A heading that goes on and on '.repeat(4));
+    expect(await found(id)).toEqual([]);
+    expect(await checkDrafts(world.database)).toBe(1);
+    expect(await found(id)).toEqual([expect.stringMatching(/^draft worth-fixing: Title is \d+ characters/)]);
+    const { columns } = await register(world.context(), world.one, [id]);
+    expect(columns.findings).toEqual([[0, 0, 1]]);
+    await world.rewrite(id, 'Short');
+    await world
+      .database('draft')
+      .where({ page_id: id })
+      .update({ document: '{"metadata":{"title":"","description":"x"},"blocks":[]}' });
+    await checkDrafts(world.database);
+    expect(await found(id)).toEqual([
+      'draft blocks: The page has no title.',
+      'draft blocks: The page has no first heading.',
+    ]);
+    expect(await checkDrafts(world.database)).toBe(0);
+  });
+  it('follows the pages a live page links to, also when only those change', async () => {
+    const target = await world.page('/target');
+    const id = await world.page('/links-there', { links: [target] });
+    await out([world.put(target, 'now'), world.put(id, 'now')]);
+    expect(await found(id)).toEqual([]);
+    const off = { act: 'take-off' as const, from: 'now' as const, until: null };
+    await out([{ ...off, pageId: target, afterwards: { kind: 'gone' } }]);
+    expect(await found(id)).toEqual(['plan worth-fixing: The link to Page /target leads nowhere: that page is off.']);
+    await out([world.put(target, 'now')]);
+    expect(await found(id)).toEqual([]);
   });
 });

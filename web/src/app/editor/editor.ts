@@ -24,6 +24,7 @@ import { writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../register/register.service';
 import { PlanDrawing } from '../releases/plan-drawing';
 import { api, Api, Refusal } from '../shared/api';
+import { PresenceService } from '../presence/presence.service';
 import { BlockFields } from './block-fields';
 import { Canvas, type CanvasWidth } from './canvas';
 import { DraftService } from './draft.service';
@@ -47,6 +48,7 @@ export class Editor {
   readonly block = input<string>();
   protected readonly service = inject(RegisterService);
   protected readonly draft = inject(DraftService);
+  protected readonly presence = inject(PresenceService);
   private readonly client = inject(Api);
   private readonly router = inject(Router);
   private readonly title = inject(Title);
@@ -129,6 +131,10 @@ export class Editor {
 
   constructor() {
     effect(() => this.service.open(Number(this.portfolioId())));
+    effect((onCleanup) => {
+      const pageId = Number(this.pageId());
+      onCleanup(untracked(() => this.presence.watch(pageId, true)));
+    });
     effect(() => {
       const [portfolioId, pageId] = [Number(this.portfolioId()), Number(this.pageId())];
       untracked(() => void this.load(portfolioId, pageId));

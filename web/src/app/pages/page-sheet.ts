@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { renameBody, type PageLink, type PageSheet, type SheetLine } from '@domatium/contracts';
 import { isoInstant, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { writeChange } from '@domatium/core/traffic';
+import { PresenceService } from '../presence/presence.service';
 import { RegisterService } from '../register/register.service';
 import { api, Api, Refusal } from '../shared/api';
 import { AddressView } from '../shared/copy-address';
@@ -27,6 +28,7 @@ export class PageSheetView {
   readonly pageId = input.required<number>();
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
+  protected readonly presence = inject(PresenceService);
   private readonly client = inject(Api);
   private readonly router = inject(Router);
   protected readonly sheet = signal<PageSheet | null>(null);
@@ -58,6 +60,10 @@ export class PageSheetView {
   protected readonly notes = computed(() => [...(this.sheet()?.linkedFrom ?? []).filter(({ note }) => note)]);
 
   constructor() {
+    effect((onCleanup) => {
+      const pageId = this.pageId();
+      onCleanup(untracked(() => this.presence.watch(pageId, false)));
+    });
     effect(() => {
       const pageId = this.pageId();
       // Read anew whenever the register was: something in the portfolio changed.

@@ -27,6 +27,20 @@ const addressWords = ({ role, host, path }: RegisterRow) =>
   role === 'not-found' ? `${host} · not found` : host + readablePath(path);
 const number = (value: number) => (value ? value.toLocaleString('en-GB') : '–');
 
+/** Shapes beside the numbers, so that nothing is told by colour alone. */
+const fixesWords = ({ findings }: RegisterRow): string =>
+  findings
+    ? [
+        ...(findings.blocks ? [`■ ${findings.blocks}`] : []),
+        ...(findings.worthFixing ? [`▲ ${findings.worthFixing}`] : []),
+      ].join(' ')
+    : '–';
+const findingsInWords = ({ blocks, worthFixing }: NonNullable<RegisterRow['findings']>): string =>
+  [
+    ...(blocks ? [`${blocks} would block a release`] : []),
+    ...(worthFixing ? [`${worthFixing} worth fixing`] : []),
+  ].join(', ');
+
 /** Shown beside a sheet: only what tells pages apart. */
 export const BESIDE_A_SHEET = ['choose', 'name', 'when', 'visits'];
 /** Not shown until one asks for them. */
@@ -109,6 +123,18 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       width: 82,
       sortable: false,
       cellRenderer: ({ data }: ICellRendererParams<Item>) => drawLine(lineOf(data, context)),
+    },
+    {
+      colId: 'fixes',
+      headerName: 'To fix',
+      width: 74,
+      cellClass: 'number',
+      headerTooltip: 'What checks found: ■ would block a release, ▲ worth fixing',
+      valueGetter: ({ data }) => {
+        const page = pageOf(data);
+        return page && rowState(page, context.shown()) !== 'ended' ? fixesWords(page) : '';
+      },
+      tooltipValueGetter: ({ data }) => textOf(data, ({ findings }) => (findings ? findingsInWords(findings) : '')),
     },
     text('owner', 'Owner', 110, ({ owner }) => owner ?? '–'),
     text('labels', 'Labels', 120, ({ labels }) => labels.join(', ')),

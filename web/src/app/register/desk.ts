@@ -20,6 +20,7 @@ import {
   type MarkGroup,
   type Question,
   type RegisterColumns,
+  type RegisterLists,
   type RegisterRow,
   type RegisterTable,
   type Scope,
@@ -41,6 +42,7 @@ export interface Head {
   readonly campaigns: readonly { readonly id: number; readonly name: string }[];
   readonly people: readonly { readonly id: number; readonly name: string }[];
   readonly labels: readonly string[];
+  readonly templates: readonly { readonly id: number; readonly name: string }[];
 }
 
 /** A line of the list: a page, or the head of a group. */
@@ -86,7 +88,7 @@ export interface DifferenceView {
   readonly lines: readonly DifferenceLine[];
 }
 
-const EMPTY: RegisterColumns = columnsOf({ sites: [], campaigns: [], people: [], labels: [] }, []);
+const EMPTY: RegisterColumns = columnsOf({ sites: [], campaigns: [], people: [], labels: [], templates: [] }, []);
 
 /** Owns the table of the register and answers everything that is asked of it; a web worker runs it. */
 export class Desk {
@@ -110,20 +112,15 @@ export class Desk {
     if (!sameLists(this.table.columns, columns)) return false;
     const news = tableOf(columns);
     const gone = new Set(asked.filter((id) => !news.rowOfId.has(id)));
-    const { sites, campaigns, people, labels } = columns;
-    this.load(
-      mergedColumns(this.table, news, gone, (entries) => columnsOf({ sites, campaigns, people, labels }, entries)),
-    );
+    this.load(mergedColumns(this.table, news, gone, (entries) => columnsOf(listsOf(columns), entries)));
     return true;
   }
 
   head(at: number): Head {
-    const { sites, campaigns, people, labels } = this.table.columns;
+    const { sites, ...lists } = listsOf(this.table.columns);
     return {
+      ...lists,
       size: this.table.size,
-      campaigns,
-      people,
-      labels,
       sites: sites.map(({ id, name, brand, theme, addresses }) => {
         const address = addresses.findLast(({ from }) => from <= at) ?? addresses[0];
         const host = address?.host ?? name;
@@ -252,6 +249,12 @@ function linesOf({ rows, groups }: View, folded: ReadonlySet<string>): Int32Arra
   return Int32Array.from(lines);
 }
 
-const sameLists = (a: RegisterColumns, b: RegisterColumns) =>
-  JSON.stringify([a.sites, a.campaigns, a.people, a.labels]) ===
-  JSON.stringify([b.sites, b.campaigns, b.people, b.labels]);
+const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): RegisterLists => ({
+  sites,
+  campaigns,
+  people,
+  labels,
+  templates,
+});
+
+const sameLists = (a: RegisterColumns, b: RegisterColumns) => JSON.stringify(listsOf(a)) === JSON.stringify(listsOf(b));

@@ -24,6 +24,10 @@ const GROUPINGS: readonly Choice[] = [
     @if (labels().length > 2) {
       <dm-choice-chip label="Label" [value]="place.label()" [choices]="labels()" (picked)="place.go({ label: $event })" />
     }
+    @if (templates().length > 2) {
+      <dm-choice-chip label="Template" [value]="place.template()" [choices]="templates()" (picked)="place.go({ template: $event })" />
+    }
+    <dm-choice-chip label="To fix" [value]="place.findings() ?? ''" [choices]="findings()" (picked)="place.go({ findings: $event })" />
     <dm-choice-chip label="Visits" [value]="place.visits() ?? ''" [choices]="visits()" (picked)="place.go({ visits: $event })" />
     <dm-choice-chip label="Group" [value]="place.group() ?? ''" [choices]="groupings" (picked)="place.go({ group: $event })" />
   `,
@@ -50,6 +54,18 @@ export class Filters {
   protected readonly labels = computed(() =>
     this.choices(this.service.head()?.labels ?? [], this.view.summary()?.counts.labels),
   );
+  protected readonly templates = computed(() =>
+    this.choices(this.service.head()?.templates.map(({ name }) => name) ?? [], this.view.summary()?.counts.templates),
+  );
+  protected readonly findings = computed<Choice[]>(() => {
+    const counts = this.view.summary()?.counts.findings;
+    return [
+      ANY,
+      { value: 'some', label: 'something to fix', count: counts?.some ?? 0 },
+      { value: 'blocks', label: 'would block a release', count: counts?.blocks ?? 0 },
+      { value: 'none', label: 'nothing', count: counts?.none ?? 0 },
+    ];
+  });
   protected readonly visits = computed<Choice[]>(() => {
     const counts = this.view.summary()?.counts.visits;
     return [

@@ -1,5 +1,5 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
-import type { Register } from '@domatium/contracts';
+import type { Presence, Register } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
 import { bufferTime, filter, Subject } from 'rxjs';
@@ -17,6 +17,7 @@ export interface PortfolioEvent {
   readonly by?: number | null;
   readonly work?: string;
   readonly share?: number;
+  readonly presence?: Presence;
 }
 
 const TICK = 5_000;
@@ -102,6 +103,7 @@ export class RegisterService {
       'task',
       'people',
       'progress',
+      'presence',
     ])
       source.addEventListener(kind, (message: MessageEvent<string>) =>
         this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
@@ -181,7 +183,7 @@ export class RegisterService {
 
   private hear(event: PortfolioEvent): void {
     this.events.next(event);
-    if (event.kind === 'progress') return;
+    if (event.kind === 'progress' || event.kind === 'presence') return;
     if (event.kind === 'failed')
       this.notices.say({
         kind: 'trouble',

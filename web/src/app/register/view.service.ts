@@ -30,7 +30,7 @@ export class ViewService {
   });
 
   readonly question = computed<Question>(() => ({
-    ...questionOf(this.place.view(), this.service.head() ?? { campaigns: [], people: [], labels: [] }, {
+    ...questionOf(this.place.view(), this.service.head() ?? { campaigns: [], people: [], labels: [], templates: [] }, {
       at: this.service.shown(),
       now: this.service.now(),
     }),

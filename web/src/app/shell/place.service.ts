@@ -2,12 +2,14 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, NavigationEnd, Router, type Params } from '@angular/router';
 import {
+  FINDING_FILTERS,
   GROUPS,
   scopeOf,
   STATE_FILTERS,
   VIEW_PARTS,
   type ViewParts,
   VISIT_FILTERS,
+  type FindingFilter,
   type GroupBy,
   type Scope,
   type StateFilter,
@@ -59,6 +61,8 @@ type Part =
   | 'campaign'
   | 'owner'
   | 'label'
+  | 'template'
+  | 'findings'
   | 'visits'
   | 'group';
 
@@ -91,6 +95,10 @@ export class PlaceService {
   readonly campaign = computed(() => this.text('campaign'));
   readonly owner = computed(() => this.text('owner'));
   readonly label = computed(() => this.text('label'));
+  readonly template = computed(() => this.text('template'));
+  readonly findings = computed<FindingFilter | null>(
+    () => FINDING_FILTERS.find((one) => one === this.text('findings')) ?? null,
+  );
   readonly visits = computed<VisitFilter | null>(
     () => VISIT_FILTERS.find((one) => one === this.text('visits')) ?? null,
   );

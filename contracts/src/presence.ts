@@ -1,0 +1,27 @@
+import { boolean, object, string } from 'yup';
+import { endpoint } from './endpoint.js';
+import { onPage } from './pages.js';
+
+/** Who has a page open, as others hear of it. */
+export interface Presence {
+  /** The window it is open in, named at random by itself. */
+  readonly window: string;
+  readonly name: string;
+  readonly isEditing: boolean;
+  readonly isLeaving: boolean;
+}
+
+export const presence = {
+  sayPresence: endpoint<Record<string, never>>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/presence',
+    who: 'read',
+    summary: 'Say that one has a page open, or has left it; others hear of it as an event, nothing is kept',
+    params: onPage,
+    body: object({
+      window: string().required().max(40, 'At most 40 characters.'),
+      isEditing: boolean().required(),
+      isLeaving: boolean().required(),
+    }).noUnknown('There is no such field.'),
+  }),
+};

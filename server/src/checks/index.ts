@@ -1,0 +1,2 @@
+export { checkDrafts, keepPlanFindings } from './service.js';
+export { findingCounts, findingsOfPage } from './store.js';
