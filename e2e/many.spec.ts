@@ -29,7 +29,7 @@ test('everything at once: finds with a typing error, filters with counts, groups
   await expect(page.locator('.ag-row').first()).toContainText('Midwinter crossing');
   await page.getByRole('searchbox').fill('');
   await page.getByRole('button', { name: /^Live \d/ }).click();
-  await page.getByRole('button', { name: 'Label: any' }).click();
+  await page.getByRole('button', { name: 'Label', exact: true }).click();
   await page.getByRole('button', { name: /^jobs \d/ }).click();
   await expect(page).toHaveURL(/state=live/);
   await expect(page).toHaveURL(/label=jobs/);

@@ -8,6 +8,7 @@ import { presence } from './presence.js';
 import { prepared } from './prepared.js';
 import { releases } from './releases.js';
 import { retirement } from './retirement.js';
+import { reviews } from './reviews.js';
 import { sessions } from './sessions.js';
 import { tasks } from './tasks.js';
 import { views } from './views.js';
@@ -22,6 +23,7 @@ export * from './pages.js';
 export * from './releases.js';
 export * from './prepared.js';
 export * from './presence.js';
+export * from './reviews.js';
 export * from './copies.js';
 export * from './campaigns.js';
 export * from './tasks.js';
@@ -39,6 +41,7 @@ export const api = {
   ...releases,
   ...prepared,
   ...presence,
+  ...reviews,
   ...copies,
   ...campaigns,
   ...tasks,

@@ -1,5 +1,5 @@
 import { isZone } from '@domatium/core/time';
-import { mixed, object, string } from 'yup';
+import { mixed, number, object, string } from 'yup';
 import { ROLES, type Role } from './access.js';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
@@ -21,6 +21,8 @@ export interface PeopleView {
     readonly madeBy: string | null;
     readonly expiresAt: number;
   }[];
+  /** Sites with how many approvals each wants before a release. */
+  readonly sites: readonly { readonly id: number; readonly name: string; readonly approvals: number }[];
   /** Whether mail is sent; otherwise links are handed over by hand. */
   readonly hasMail: boolean;
 }
@@ -122,6 +124,16 @@ export const people = {
     summary: 'Add a site, on a host of its own or below the portfolio’s own host',
     params: inPortfolio,
     body: siteBody,
+  }),
+  setApprovals: endpoint<{ readonly approvals: number }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/sites/:siteId/approvals',
+    who: 'manage',
+    summary: 'How many others have to approve a release on a site: none, one or two',
+    params: object({ portfolioId: id(), siteId: id() }),
+    body: object({ approvals: number().integer().min(0).max(2, 'At most two.').required() }).noUnknown(
+      'There is no such field.',
+    ),
   }),
   newPortfolio: endpoint<{ readonly id: number }>()({
     method: 'POST',

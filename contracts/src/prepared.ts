@@ -19,6 +19,13 @@ export interface PreparedView {
   readonly startsAt: number | null;
   /** Its time passed before it was pressed: it did not go live, and needs other times. */
   readonly isLapsed: boolean;
+  readonly approvals: {
+    /** How many its sites want; 0 where none is wanted. */
+    readonly needed: number;
+    readonly given: readonly { readonly id: number; readonly name: string }[];
+    /** Who can still give one. */
+    readonly waitsFor: readonly { readonly id: number; readonly name: string }[];
+  };
 }
 
 const version = () => number().integer().positive().required('Say which version you saw.');
@@ -58,6 +65,14 @@ export const prepared = {
     body: object({ version: version(), idempotencyKey: string().required().min(8).max(100) }).noUnknown(
       'There is no such field.',
     ),
+  }),
+  approvePrepared: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/prepared/:preparedId/approve',
+    who: 'release',
+    summary: 'Say that what somebody else prepared may go',
+    params: onPrepared,
+    body: object({ version: version() }).noUnknown('There is no such field.'),
   }),
   dropPrepared: endpoint<{ readonly id: number }>()({
     method: 'POST',

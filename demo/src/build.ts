@@ -8,6 +8,8 @@ import type { DemoAnswer, DemoIds, DemoLife, DemoPage, DemoTime } from './scenar
 export interface Sketch {
   readonly name: string;
   readonly title?: string;
+  /** For search engines; the first words of the lead where nothing else is said. */
+  readonly description?: string;
   readonly path?: string;
   readonly role?: DemoPage['role'];
   readonly campaign?: string;
@@ -121,7 +123,7 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   if (sketch.ask)
     add('callToAction', { heading: sketch.ask[0], text: sketch.ask[1], button: button(sketch.ask[2], sketch.ask[3]) });
   return {
-    metadata: { title: sketch.title ?? sketch.name, description: sketch.lead.split('\n')[0]?.slice(0, 150) ?? '' },
+    metadata: { title: sketch.title ?? sketch.name, description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '' },
     blocks,
   };
 }

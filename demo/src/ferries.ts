@@ -130,6 +130,7 @@ function notices(): DemoPage[] {
     const start = [-40, -19, -9, -3, 0, 3, 9, 17, 30, 52][index] as number;
     return build('ferries', {
       name: `Works at ${name}`,
+      description: '',
       path: `/works/${index + 1}`,
       kicker: 'Notice',
       heading: `Works at ${name}`,

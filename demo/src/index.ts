@@ -57,6 +57,7 @@ export function demoScenario(listService: string): DemoScenario {
             host: 'crew.marrowick.example',
             basePath: '/',
             theme: 'ferry',
+            approvals: 1,
           },
           {
             key: 'lantern',

@@ -60,6 +60,8 @@ export interface DemoSite {
   readonly host: string;
   readonly basePath: string;
   readonly theme: ThemeKey;
+  /** How many others approve before a release; none where it says nothing. */
+  readonly approvals?: number;
 }
 
 export interface DemoCampaign {

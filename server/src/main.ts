@@ -19,6 +19,7 @@ const app = buildApp({
   hub,
   blobs: new BlobStore(settings.dataFolder),
   style: settings.style,
+  privateHost: settings.privateHost,
   hasMail: settings.smtpUrl !== null,
   webFolder: join(import.meta.dirname, '../../web/dist/browser'),
 });

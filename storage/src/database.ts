@@ -8,6 +8,7 @@ import * as feeds from './migrations/0006-feeds.js';
 import * as people from './migrations/0007-people.js';
 import * as text from './migrations/0008-text.js';
 import * as findings from './migrations/0009-findings.js';
+import * as reviews from './migrations/0010-reviews.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -20,6 +21,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0007-people': people,
   '0008-text': text,
   '0009-findings': findings,
+  '0010-reviews': reviews,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -12,6 +12,8 @@ export interface Settings {
   /** The mail server that is used, `null` where none is. */
   readonly smtpUrl: string | null;
   readonly mailFrom: string;
+  /** The host private links open on: never the application's own. */
+  readonly privateHost: string;
   readonly databaseUrl: string;
   /** Whether the database is one that our own commands bring up. */
   readonly isOwnDatabase: boolean;

@@ -1,2 +1,3 @@
 export * from './definition.js';
 export * from './registry.js';
+export * from './difference.js';

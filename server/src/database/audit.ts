@@ -7,7 +7,7 @@ export interface AuditEntry {
   readonly at: Instant;
   readonly accountId: number | null;
   readonly act: string;
-  readonly object: 'page' | 'draft' | 'release' | 'prepared' | 'campaign' | 'task' | 'people';
+  readonly object: 'page' | 'draft' | 'release' | 'prepared' | 'campaign' | 'task' | 'people' | 'review';
   readonly objectId: number;
   readonly before?: unknown;
   readonly after?: unknown;

@@ -16,7 +16,8 @@ export interface PortfolioEvent {
     | 'task'
     | 'people'
     | 'progress'
-    | 'presence';
+    | 'presence'
+    | 'review';
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;

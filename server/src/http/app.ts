@@ -19,6 +19,7 @@ import { routes as presence } from '../presence/routes.js';
 import { routes as prepared } from '../prepared/routes.js';
 import { routes as register } from '../register/routes.js';
 import { routes as retirement } from '../retirement/routes.js';
+import { routes as reviews } from '../reviews/routes.js';
 import { routes as releases } from '../releases/routes.js';
 import { whoIs } from '../sessions/index.js';
 import { routes as sessions } from '../sessions/routes.js';
@@ -40,6 +41,8 @@ export interface AppParts {
   /** The built web application; absent in tests of the API. */
   readonly webFolder?: string;
   readonly clock?: () => Instant;
+  /** The host of private links, a host of its own: nothing of the application is reached on it, and nothing of theirs elsewhere. */
+  readonly privateHost?: string;
   /** Whether mail goes out; invitations are handed over by hand where it does not. */
   readonly hasMail?: boolean;
 }
@@ -50,6 +53,7 @@ export interface Features {
   readonly blobs: BlobStore;
   readonly hub: EventHub;
   readonly hasMail: boolean;
+  readonly privateHost: string;
 }
 
 const MAX_DEPTH = 60;
@@ -74,6 +78,14 @@ export function buildApp(parts: AppParts): express.Express {
         !/event-stream/.test(String(response.getHeader('content-type'))) && compression.filter(request, response),
     }),
   );
+  const privateHost = parts.privateHost ?? 'private.localhost';
+  app.use((request, response, next) => {
+    const isPrivate = request.hostname === privateHost;
+    if (isPrivate) response.setHeader('X-Robots-Tag', 'noindex, nofollow');
+    if (request.path.startsWith('/api/') && request.path.startsWith('/api/private/') !== isPrivate)
+      throw new NotFoundError('endpoint');
+    next();
+  });
   app.get('/healthz', async (_request, response) => {
     const missing = await rowsOf(database, 'SELECT 1').then(
       () => null,
@@ -112,6 +124,7 @@ export function buildApp(parts: AppParts): express.Express {
     blobs: parts.blobs,
     hub: parts.hub,
     hasMail: parts.hasMail ?? false,
+    privateHost,
   };
   for (const routes of [
     sessions,
@@ -122,6 +135,7 @@ export function buildApp(parts: AppParts): express.Express {
     releases,
     prepared,
     presence,
+    reviews,
     copies,
     campaigns,
     tasks,

@@ -21,6 +21,9 @@ export function routes({ on, hasMail }: Features): void {
   on(api.newSite, ({ context, portfolioId, body }) =>
     service.newSite(context, portfolioId, { ...body, host: body.host ?? null }),
   );
+  on(api.setApprovals, ({ context, portfolioId, params, body }) =>
+    service.setApprovals(context, portfolioId, params.siteId, body.approvals),
+  );
   on(api.newPortfolio, ({ context, body, signedIn }) =>
     service.newPortfolio(context, body, [...(signedIn?.roles.values() ?? [])].includes('owner')),
   );

@@ -31,6 +31,7 @@ export async function people(
   return {
     members: await store.membersOf(database, portfolioId),
     invitations: await store.openInvitations(database, portfolioId, now),
+    sites: await store.approvalsOfSites(database, portfolioId),
     hasMail,
   };
 }
@@ -235,6 +236,19 @@ export function newSite(
       });
     await tell(trx, context, portfolioId, id, 'new-site', site);
     return { id };
+  });
+}
+
+export function setApprovals(
+  context: Context,
+  portfolioId: PortfolioId,
+  siteId: number,
+  approvals: number,
+): Promise<{ approvals: number }> {
+  return inTransaction(context.database, async (trx) => {
+    if (!(await store.saveApprovals(trx, portfolioId, siteId, approvals))) throw new NotFoundError('site');
+    await tell(trx, context, portfolioId, siteId, 'set-approvals', { approvals });
+    return { approvals };
   });
 }
 

@@ -213,3 +213,19 @@ export async function insertSite(
   });
   return row.id;
 }
+
+export function approvalsOfSites(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<{ id: number; name: string; approvals: number }[]> {
+  return rowsOf(db, 'SELECT id, name, approvals FROM site WHERE portfolio_id = ? ORDER BY name', [portfolioId]);
+}
+
+export async function saveApprovals(
+  trx: Db,
+  portfolioId: PortfolioId,
+  siteId: number,
+  approvals: number,
+): Promise<boolean> {
+  return (await trx('site').where({ id: siteId, portfolio_id: portfolioId }).update({ approvals })) > 0;
+}

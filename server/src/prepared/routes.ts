@@ -16,6 +16,9 @@ export function routes({ on }: Features): void {
   on(api.pressPrepared, ({ context, portfolioId, params, body }) =>
     service.pressPrepared(context, portfolioId, params.preparedId, body.version, body.idempotencyKey),
   );
+  on(api.approvePrepared, ({ context, portfolioId, params, body }) =>
+    service.approvePrepared(context, portfolioId, params.preparedId, body.version),
+  );
   on(api.dropPrepared, ({ context, portfolioId, params, body }) =>
     service.dropPrepared(context, portfolioId, params.preparedId, body.version),
   );

@@ -1,11 +1,11 @@
 import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
-import type { PageId, PortfolioId } from '@domatium/core/plan';
+import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { instantOfWall, writeInstant, type Instant } from '@domatium/core/time';
 import { writeAudit } from '../database/audit.js';
 import { inTransaction, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError, StaleError } from '../http/problem.js';
-import { namesOfPages, release, zoneOf } from '../releases/index.js';
+import { approvalsWanted, namesOfPages, release, zoneOf } from '../releases/index.js';
 import * as store from './store.js';
 
 export interface Preparing {
@@ -18,10 +18,22 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
   const rows = await store.preparedOf(database, portfolioId);
   const ids = rows.flatMap(({ changes }) => changes.map(({ pageId }) => pageId as PageId));
   const names = await namesOfPages(database, portfolioId, [...new Set(ids)]);
-  return rows.map((row) => {
+  const approvers = await store.approversOf(database, portfolioId);
+  const given = groupBy(
+    await store.approvalsOf(
+      database,
+      rows.map(({ id }) => id),
+    ),
+    ({ prepared_id }) => prepared_id,
+  );
+  const views: PreparedView[] = [];
+  for (const row of rows) {
+    const wanted = await approvalsWanted(database, portfolioId, row.changes, now);
+    const approved = given.get(row.id) ?? [];
+    const gone = new Set([...authorsOf(row), ...approved.map(({ account_id }) => account_id)]);
     const startsAt = firstStart(row.changes);
     const pages = [...new Set(row.changes.map(({ pageId }) => pageId))];
-    return {
+    views.push({
       id: row.id,
       name: row.name,
       version: row.version,
@@ -33,7 +45,34 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
       pages: pages.map((id) => ({ id, name: names.get(id as PageId) ?? 'a page' })),
       startsAt,
       isLapsed: startsAt !== null && startsAt < now,
-    };
+      approvals: {
+        needed: Math.max(0, ...wanted.map(({ approvals }) => approvals)),
+        given: approved.map(({ account_id, name }) => ({ id: account_id, name })),
+        waitsFor: approvers.filter(({ id }) => !gone.has(id)),
+      },
+    });
+  }
+  return views;
+}
+
+/** Who wrote it as it is: they don't approve their own. */
+const authorsOf = ({ made_by_id, changed_by_id }: store.PreparedRow) => [made_by_id, changed_by_id];
+
+/** Somebody else says that a prepared release may go. Whatever is changed in it afterwards asks for it anew. */
+export function approvePrepared(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  version: number,
+): Promise<{ id: number }> {
+  const { now, account } = context;
+  return inTransaction(context.database, async (trx) => {
+    const row = await waiting(trx, portfolioId, id, version);
+    if (account === null || authorsOf(row).includes(account))
+      throw new ConflictError('You prepared this yourself: somebody else has to approve it.');
+    await store.insertApproval(trx, portfolioId, id, version, account, now);
+    await tell(trx, context, portfolioId, id, 'approve-prepared', row.changes, undefined, { version });
+    return { id };
   });
 }
 
@@ -104,11 +143,14 @@ export async function pressPrepared(
   }
   // Without a row it may have been pressed under this key already: the release says so itself.
   const changes = row?.changes ?? [];
-  return release(context, portfolioId, { changes, idempotencyKey }, async (trx, view) => {
+  const approvals = (await store.approvalsOf(context.database, [id])).length;
+  const and = async (trx: Db, view: ReleaseView) => {
+    // What was approved is this version: one that is newer is refused here, and with it the release.
     await waiting(trx, portfolioId, id, version);
     await store.notePressed(trx, id, view.id);
     await tell(trx, context, portfolioId, id, 'press-prepared', changes, undefined, { releaseId: view.id });
-  });
+  };
+  return release(context, portfolioId, { changes, idempotencyKey }, and, undefined, approvals);
 }
 
 export async function dropPrepared(

@@ -1,4 +1,4 @@
-import type { ReleaseChange } from '@domatium/contracts';
+import { PERMITTED, type ReleaseChange } from '@domatium/contracts';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
@@ -12,6 +12,8 @@ export interface PreparedRow {
   readonly made_by: string | null;
   readonly changed_at: Instant;
   readonly changed_by: string | null;
+  readonly made_by_id: number | null;
+  readonly changed_by_id: number | null;
 }
 
 const OPEN = 'p.release_id IS NULL AND p.dropped_at IS NULL';
@@ -20,7 +22,7 @@ const OPEN = 'p.release_id IS NULL AND p.dropped_at IS NULL';
 export function preparedOf(db: Db, portfolioId: PortfolioId, id: number | null = null): Promise<PreparedRow[]> {
   return rowsOf(
     db,
-    `SELECT p.id, p.name, p.version, p.changes, p.made_at, m.name AS made_by, p.changed_at, c.name AS changed_by
+    `SELECT p.id, p.name, p.version, p.changes, p.made_at, p.made_by AS made_by_id, p.changed_by AS changed_by_id, m.name AS made_by, p.changed_at, c.name AS changed_by
     FROM prepared_release p LEFT JOIN account m ON m.id = p.made_by LEFT JOIN account c ON c.id = p.changed_by
     WHERE p.portfolio_id = ? AND ${OPEN} ${id === null ? '' : 'AND p.id = ?'} ORDER BY p.id DESC`,
     id === null ? [portfolioId] : [portfolioId, id],
@@ -107,4 +109,43 @@ export async function ownPages(db: Db, portfolioId: PortfolioId, ids: readonly n
     [portfolioId, ids],
   );
   return new Set(rows.map(({ id }) => id as number));
+}
+
+/** Who approved prepared releases as they are now: what they say, and the drafts they would put on the air. */
+export function approvalsOf(
+  db: Db,
+  ids: readonly number[],
+): Promise<{ prepared_id: number; account_id: number; name: string }[]> {
+  return rowsOf(
+    db,
+    `SELECT v.prepared_id, v.account_id, a.name FROM approval v JOIN prepared_release p ON p.id = v.prepared_id AND p.version = v.version
+    JOIN account a ON a.id = v.account_id WHERE v.prepared_id = ANY(?) AND NOT EXISTS (
+      SELECT 1 FROM prepared_page t JOIN draft d ON d.page_id = t.page_id WHERE t.prepared_id = p.id AND d.changed_at > v.at)
+    ORDER BY v.at`,
+    [ids],
+  );
+}
+
+export async function insertApproval(
+  trx: Db,
+  portfolioId: PortfolioId,
+  preparedId: number,
+  version: number,
+  accountId: number,
+  now: Instant,
+): Promise<void> {
+  await trx('approval')
+    .insert({ portfolio_id: portfolioId, prepared_id: preparedId, account_id: accountId, version, at: dateOf(now) })
+    .onConflict(['prepared_id', 'account_id'])
+    .merge();
+}
+
+/** Who may approve: everybody who may release. */
+export function approversOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
+  return rowsOf(
+    db,
+    `SELECT a.id, a.name FROM membership m JOIN account a ON a.id = m.account_id
+    WHERE m.portfolio_id = ? AND m.role = ANY(?) ORDER BY a.name`,
+    [portfolioId, PERMITTED.release],
+  );
 }

@@ -1,6 +1,9 @@
 export { judge } from './preview.js';
 export { release, undo, undoRefusal, rederiveClaims } from './service.js';
 export {
+  approvalsWanted,
+  draftStates,
+  freezeDrafts,
   namesOfPages,
   pagesOfReleases,
   referrersOf,

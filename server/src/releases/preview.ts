@@ -37,6 +37,7 @@ import {
 import { applyChanges, instantOf, type Applied, type Ground } from './apply.js';
 import { conflictsOf } from './conflicts.js';
 import {
+  approvalsWanted,
   binnedPlans,
   draftStates,
   namesOfPages,
@@ -75,13 +76,20 @@ export interface Judged {
   readonly ground: Ground;
 }
 
+interface JudgeOptions {
+  readonly ids?: IdSource;
+  readonly step?: (share: number) => Promise<void>;
+  /** How many people have approved these changes. */
+  readonly approvals?: number;
+}
+
 /** Judges changes as if they were pressed at `instant`. `revisionOf` gives what a draft is or becomes. */
 export async function judge(
   db: Db,
   portfolioId: PortfolioId,
   changes: readonly ReleaseChange[],
   instant: Instant,
-  { ids = previewIds(), step }: { ids?: IdSource; step?: (share: number) => Promise<void> } = {},
+  { ids = previewIds(), step, approvals = 0 }: JudgeOptions = {},
 ): Promise<Judged> {
   const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
   const zone = await zoneOf(db, portfolioId);
@@ -107,6 +115,7 @@ export async function judge(
       const index = changes.findIndex((change) => change.pageId === pageId);
       return { path: `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`, message: words };
     }),
+    ...(await missingApprovals(db, portfolioId, changes, approvals, instant)),
   ];
   const context = {
     current,
@@ -134,6 +143,23 @@ export async function judge(
   }
   for (const finding of redirectFindingsOf(context)) findings.push({ ...finding, pageId: changes[0]?.pageId ?? 0 });
   return { before, after, current, planned, applied, findings, faults, drafts, names, zone, ground };
+}
+
+/** Sites that want more people to approve what changes on them; taking off never waits for anybody. */
+async function missingApprovals(
+  db: Db,
+  portfolioId: PortfolioId,
+  changes: readonly ReleaseChange[],
+  given: number,
+  now: Instant,
+): Promise<Judged['faults'][number][]> {
+  const wanted = await approvalsWanted(db, portfolioId, changes, now);
+  return wanted
+    .filter(({ approvals }) => approvals > given)
+    .map(({ name, approvals }) => ({
+      path: 'approvals',
+      message: `${name} wants ${approvals === 1 ? 'an approval' : `${approvals} approvals`} before a release. Prepare it, and ${approvals === 1 ? 'somebody else approves' : 'others approve'} it.`,
+    }));
 }
 
 function targetsOf(change: ReleaseChange, drafts: ReadonlyMap<PageId, DraftState>): PageId[] {

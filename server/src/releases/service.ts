@@ -34,7 +34,6 @@ import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
 import { judge, type Judged } from './preview.js';
 import * as store from './store.js';
-import type { DraftState } from './store.js';
 
 /**
  * Decides a release in one transaction, or refuses it whole. Changes that begin *now* begin at the instant that is
@@ -48,6 +47,8 @@ export async function release(
   and: (trx: Knex.Transaction, view: ReleaseView) => Promise<void> = () => Promise.resolve(),
   /** Goes before it in the same transaction, and gives its changes. */
   first: (trx: Knex.Transaction) => Promise<readonly ReleaseChange[]> = () => Promise.resolve(body.changes),
+  /** How many people have approved it. */
+  approvals = 0,
 ): Promise<ReleaseView> {
   return decided(context, portfolioId, body.idempotencyKey, async (trx) => {
     const changes = await first(trx);
@@ -58,6 +59,7 @@ export async function release(
     const before = await plansOf(trx, portfolioId, pageIds);
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
     const judged = await judge(trx, portfolioId, changes, instant, {
+      approvals,
       ...(context.step ? { step: (share) => context.step?.(0.05 + 0.4 * share) ?? Promise.resolve() } : {}),
     });
     refuseUnseen(changes, judged);
@@ -70,15 +72,7 @@ export async function release(
     await context.step?.(0.5);
     const released = new Set(changes.flatMap(({ act, pageId }) => (act === 'release' ? [pageId as PageId] : [])));
     const drafts = [...judged.drafts.values()].filter(({ page_id }) => released.has(page_id));
-    const isFrozen = (draft: DraftState) => draft.is_same && draft.latest_id !== null;
-    const revisions = await store.insertRevisions(
-      trx,
-      portfolioId,
-      drafts.filter((draft) => !isFrozen(draft)),
-      instant,
-      context.account,
-    );
-    for (const draft of drafts) if (isFrozen(draft)) revisions.set(draft.page_id, draft.latest_id as RevisionId);
+    const revisions = await store.freezeDrafts(trx, portfolioId, drafts, instant, context.account);
     await context.step?.(0.6);
     const rowsIn = (plan: PagePlan | null) =>
       plan ? plan.placements.length + plan.periods.length + plan.answers.length : 0;

@@ -1,3 +1,4 @@
+import type { ReleaseChange } from '@domatium/contracts';
 import type { HostId, PageId, PagePlan, PortfolioId, ReleaseId, RevisionId } from '@domatium/core/plan';
 import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import type { Instant } from '@domatium/core/time';
@@ -233,6 +234,38 @@ export function referrersOf(
     `SELECT DISTINCT p.page_id AS referrer, rr.page_id AS target FROM revision_reference rr JOIN period p ON p.revision_id = rr.revision_id
     WHERE rr.page_id = ANY(?) AND (p.until_at IS NULL OR p.until_at > ?)`,
     [pageIds, dateOf(from)],
+  );
+}
+
+/** Freezes drafts: those that are the same as their latest revision already are left; gives each page's revision. */
+export async function freezeDrafts(
+  trx: Db,
+  portfolioId: PortfolioId,
+  drafts: readonly DraftState[],
+  at: Instant,
+  accountId: number | null,
+): Promise<Map<PageId, RevisionId>> {
+  const isFrozen = (draft: DraftState) => draft.is_same && draft.latest_id !== null;
+  const open = drafts.filter((draft) => !isFrozen(draft));
+  const revisions = await insertRevisions(trx, portfolioId, open, at, accountId);
+  for (const draft of drafts) if (isFrozen(draft)) revisions.set(draft.page_id, draft.latest_id as RevisionId);
+  return revisions;
+}
+
+/** The sites of these changes that want approvals; none where all that happens is that pages come off. */
+export function approvalsWanted(
+  db: Db,
+  portfolioId: PortfolioId,
+  changes: readonly ReleaseChange[],
+  now: Instant,
+): Promise<{ name: string; approvals: number }[]> {
+  const lasting = changes.filter(({ act }) => act !== 'take-off' && act !== 'bin');
+  const targets = lasting.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
+  return rowsOf(
+    db,
+    `SELECT name, approvals FROM site WHERE portfolio_id = ? AND approvals > 0 AND (id = ANY(?) OR id IN (
+      SELECT site_id FROM placement WHERE page_id = ANY(?) AND (until_at IS NULL OR until_at > ?))) ORDER BY name`,
+    [portfolioId, targets, lasting.map(({ pageId }) => pageId), dateOf(now)],
   );
 }
 

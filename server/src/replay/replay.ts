@@ -90,6 +90,9 @@ class PortfolioReplay {
     }
     await publishReleases(this.publisher, this.portfolioId, this.releases);
     await this.arrange(database);
+    // The past went out without them; from today on they are wanted.
+    for (const { id, site } of this.sites.values())
+      if (site.approvals) await database('site').where({ id }).update({ approvals: site.approvals });
     // What the scenario says was released in the past was out then; nobody was waiting for this machine.
     await database('release')
       .where({ portfolio_id: this.portfolioId })

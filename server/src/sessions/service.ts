@@ -4,8 +4,9 @@ import type { AccountId } from '@domatium/core/plan';
 import { DAY, later } from '@domatium/core/time';
 import { hash, verify } from '@node-rs/argon2';
 import type { Context } from '../database/context.js';
-import { InvalidError, ProblemError } from '../http/problem.js';
+import { InvalidError } from '../http/problem.js';
 import * as store from './store.js';
+import { Throttle } from './throttle.js';
 
 /** Who a request comes from, and where they may work. */
 export interface SignedIn {
@@ -18,9 +19,6 @@ export interface SignedIn {
 }
 
 export const SESSION_DAYS = 14;
-/** So many failures are free; each one more doubles the wait, up to a quarter of an hour. */
-const FREE_FAILURES = 5;
-const LONGEST_WAIT = 900_000;
 
 export const hashToken = (token: string) => createHash('sha256').update(token).digest('hex');
 
@@ -38,25 +36,15 @@ export async function signIn(
   from: string,
 ): Promise<{ token: string; view: SessionView }> {
   const { database, now } = context;
-  const keys = [`account ${email}`, `from ${from}`];
-  for (const { failures, last_at } of await store.failuresOf(database, keys)) {
-    const wait = failures < FREE_FAILURES ? 0 : Math.min(LONGEST_WAIT, 1000 * 2 ** (failures - FREE_FAILURES));
-    if (now < last_at + wait) {
-      const seconds = Math.ceil((last_at + wait - now) / 1000);
-      throw new ProblemError(
-        429,
-        'Too many tries',
-        `Wait ${seconds} second${seconds === 1 ? '' : 's'}, then try again.`,
-      );
-    }
-  }
+  const throttle = new Throttle(database, [`account ${email}`, `from ${from}`], now);
+  await throttle.refuse();
   const account = await store.accountByEmail(database, email);
   const isRight = await verify(account?.password_hash ?? (await nobody), password);
   if (!account || !isRight) {
-    await store.noteFailure(database, keys, now);
+    await throttle.note();
     throw new InvalidError([{ path: 'password', message: 'That e-mail address and password don’t belong together.' }]);
   }
-  await store.forgetFailures(database, [`account ${email}`]);
+  await throttle.forget();
   const token = randomBytes(32).toString('base64url');
   const csrf = randomBytes(24).toString('base64url');
   await store.insertSession(database, hashToken(token), account.id, csrf, now, later(now, SESSION_DAYS * DAY));

@@ -13,6 +13,11 @@ export const routes: Routes = [
     title: 'Welcome · Domatium',
   },
   {
+    path: 'private/:token',
+    loadComponent: () => import('./reviews/private-view').then((m) => m.PrivateLink),
+    title: 'Private',
+  },
+  {
     path: 'portfolios/:portfolioId',
     canActivate: [signedIn],
     children: [

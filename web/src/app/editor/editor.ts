@@ -13,7 +13,7 @@ import { Title } from '@angular/platform-browser';
 import { Router } from '@angular/router';
 import type { PictureView } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
-import { blockTypes, type BlockType } from '@domatium/core/blocks';
+import { blockTypes, differenceWords, type BlockType } from '@domatium/core/blocks';
 import { documentFindingsOf, type Finding } from '@domatium/core/checks';
 import { newBlock, pageReferencesOf, type FieldValue, type LinkTarget } from '@domatium/core/document';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
@@ -29,8 +29,8 @@ import { BlockFields } from './block-fields';
 import { Canvas, type CanvasWidth } from './canvas';
 import { DraftService } from './draft.service';
 import { Outline } from './outline';
-import { differenceWords } from './difference-words';
 
+const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-second': 'only in the other' };
 const newId = () => crypto.randomUUID().replace(/-/g, '').slice(0, 12);
 
 /** The editor: outline, canvas and margin over the page's own rail. */
@@ -65,7 +65,7 @@ export class Editor {
   );
   protected readonly differences = computed(() => {
     const [mine, theirs] = [this.document(), this.draft.other()?.document];
-    return mine && theirs ? differenceWords(mine, theirs) : [];
+    return mine && theirs ? differenceWords(mine, theirs, HOW) : [];
   });
   protected readonly page = computed(() => this.service.page(Number(this.pageId())) ?? null);
   private readonly site = computed(

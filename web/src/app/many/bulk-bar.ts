@@ -25,7 +25,8 @@ import { PlaceService } from '../shell/place.service';
     }
     @if (service.mayWrite()) {
       <button type="button" class="btn btn-plain" (click)="open('arrange')">Campaign, owner, labels</button>
-        <button type="button" class="btn btn-plain" (click)="open('copy')">Copy</button>
+      <button type="button" class="btn btn-plain" (click)="open('copy')">Copy</button>
+      <button type="button" class="btn btn-plain" (click)="open('share')">Share</button>
     }
     @if (service.mayRelease()) {
       <button type="button" class="btn btn-plain" (click)="open('many-bin')">Bin</button>

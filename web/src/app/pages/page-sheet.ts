@@ -6,6 +6,7 @@ import { isoInstant, writeEnd, writeInstant, type Instant } from '@domatium/core
 import { writeChange } from '@domatium/core/traffic';
 import { PresenceService } from '../presence/presence.service';
 import { RegisterService } from '../register/register.service';
+import { PageReview } from '../reviews/page-review';
 import { api, Api, Refusal } from '../shared/api';
 import { AddressView } from '../shared/copy-address';
 import { errorsOf } from '../shared/forms';
@@ -19,7 +20,7 @@ const LINKS_SHOWN = 6;
 /** A page's sheet: first of all what visitors get here, over time. */
 @Component({
   selector: 'dm-page-sheet',
-  imports: [AddressView, NgbDropdownModule, PageCondition, PageTasks],
+  imports: [AddressView, NgbDropdownModule, PageCondition, PageReview, PageTasks],
   templateUrl: './page-sheet.html',
   styleUrl: './page-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -7,7 +7,8 @@ import { errorsOf } from '../shared/forms';
 import { NoticeService } from '../shared/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../shell/place.service';
-import { PeopleService, type Answer } from './people.service';
+import type { Answer } from '../shared/answer';
+import { PeopleService } from './people.service';
 
 const MAY: Record<Role, string> = {
   owner: 'everything, and who works here',
@@ -104,6 +105,29 @@ const MAY: Record<Role, string> = {
       @if (error(); as text) {
         <p class="field-error" role="alert">{{ text }}</p>
       }
+      <h3 class="section-label">Before a release, others approve</h3>
+      <table>
+        @for (site of view()?.sites; track site.id) {
+          <tr>
+            <td>{{ site.name }}</td>
+            <td class="role">
+              @if (mayManage()) {
+                <select
+                  class="form-select"
+                  [attr.aria-label]="'Approvals before a release on ' + site.name"
+                  (change)="setApprovals(site.id, +$any($event.target).value)"
+                >
+                  @for (words of approvals; track $index) {
+                    <option [value]="$index" [selected]="$index === site.approvals">{{ words }}</option>
+                  }
+                </select>
+              } @else {
+                {{ approvals[site.approvals] }}
+              }
+            </td>
+          </tr>
+        }
+      </table>
     </dm-wide-sheet>
   `,
   styles: `
@@ -161,6 +185,7 @@ export class PeopleSheet {
   private readonly notices = inject(NoticeService);
   protected readonly roles = ROLES;
   protected readonly may = MAY;
+  protected readonly approvals = ['nobody', 'one other', 'two others'];
   protected readonly view = signal<PeopleView | null>(null);
   protected readonly leaving = signal<number | null>(null);
   protected readonly link = signal<string | null>(null);
@@ -200,6 +225,10 @@ export class PeopleSheet {
   protected async remove(id: number): Promise<void> {
     this.leaving.set(null);
     await this.did(await this.people.remove(this.service.portfolioId(), id));
+  }
+
+  protected async setApprovals(siteId: number, approvals: number): Promise<void> {
+    await this.did(await this.people.setApprovals(this.service.portfolioId(), siteId, approvals));
   }
 
   protected async revoke(id: number): Promise<void> {

@@ -1,16 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import type { InvitationView, PeopleView, Role, SessionView } from '@domatium/contracts';
 import { SessionService } from '../session/session.service';
-import { api, Api, Refusal } from '../shared/api';
-import type { FieldErrors } from '../shared/forms';
+import { tried, type Answer } from '../shared/answer';
+import { api, Api } from '../shared/api';
 
 export interface Joining {
   readonly name: string;
   readonly email: string;
   readonly password: string;
 }
-export type Answer<T> = { readonly value: T } | { readonly errors: FieldErrors };
-
 /** People of a portfolio, invitations, sites and portfolios: what an owner arranges. */
 @Injectable({ providedIn: 'root' })
 export class PeopleService {
@@ -37,6 +35,10 @@ export class PeopleService {
     return tried(() => this.client.call(api.removePerson, { params: { portfolioId, personId } }));
   }
 
+  setApprovals(portfolioId: number, siteId: number, approvals: number): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setApprovals, { params: { portfolioId, siteId }, body: { approvals } }));
+  }
+
   newSite(portfolioId: number, body: object): Promise<Answer<{ id: number }>> {
     return tried(() => this.client.call(api.newSite, { params: { portfolioId }, body }));
   }
@@ -61,19 +63,5 @@ export class PeopleService {
     const answer = await tried(() => this.client.call(api.found, { params: { token }, body: { person, portfolio } }));
     if ('value' in answer) await this.session.reload();
     return answer;
-  }
-}
-
-async function tried<T>(work: () => Promise<T>): Promise<Answer<T>> {
-  try {
-    return { value: await work() };
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    const fields = error.problem.fields ?? [];
-    return {
-      errors: fields.length
-        ? Object.fromEntries(fields.map(({ path, message }): [string, string] => [path, message]))
-        : { whole: error.message },
-    };
   }
 }

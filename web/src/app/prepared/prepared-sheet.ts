@@ -4,6 +4,8 @@ import { instantOfWall, writeEnd, writeInstant, type Instant, type WallTime } fr
 import { RegisterService } from '../register/register.service';
 import { PreviewView } from '../releases/preview-view';
 import { NO_FAULTS, ReleasingService, type Faults } from '../releases/releasing.service';
+import { PageReview } from '../reviews/page-review';
+import { SessionService } from '../session/session.service';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../shell/place.service';
@@ -14,7 +16,7 @@ type Timed = Extract<ReleaseChange, { act: 'release' }>;
 /** Prepared releases: what each would do as things are now, to be changed, released or dropped. */
 @Component({
   selector: 'dm-prepared-sheet',
-  imports: [WideSheet, MomentField, PreviewView],
+  imports: [PageReview, WideSheet, MomentField, PreviewView],
   templateUrl: './prepared-sheet.html',
   styleUrl: './prepared-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -22,6 +24,7 @@ type Timed = Extract<ReleaseChange, { act: 'release' }>;
 export class PreparedSheet {
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
+  private readonly session = inject(SessionService);
   protected readonly prepared = inject(PreparedService);
   private readonly releasing = inject(ReleasingService);
   private readonly chosenId = signal<number | null>(null);
@@ -64,7 +67,9 @@ export class PreparedSheet {
           void this.releasing.preview(changes).then(({ preview, faults }) => {
             if (question !== this.asked) return;
             this.preview.set(preview);
-            this.faults.set(faults);
+            // Approvals are told apart: they are given here.
+            const fields = faults.fields.filter(({ path }) => path !== 'approvals');
+            this.faults.set({ ...faults, fields });
           }),
         180,
       );
@@ -114,6 +119,32 @@ export class PreparedSheet {
   protected async press(): Promise<void> {
     const one = this.chosen();
     if (one) await this.run(() => this.prepared.press(one, this.key));
+  }
+
+  /** Approves; the last approval that is wanted releases it too. */
+  protected async approve(): Promise<void> {
+    const one = this.chosen();
+    if (!one) return;
+    await this.run(() => this.prepared.approve(one));
+    if (!this.refusal() && this.missing(one) === 1) await this.press();
+  }
+
+  protected missing({ approvals }: PreparedView): number {
+    return Math.max(0, approvals.needed - approvals.given.length);
+  }
+
+  protected mayApprove({ approvals }: PreparedView): boolean {
+    const me = this.session.session()?.account.id;
+    return this.service.mayRelease() && approvals.waitsFor.some(({ id }) => id === me);
+  }
+
+  /** Whom it waits for, in words. */
+  protected waits(one: PreparedView): string | null {
+    const missing = this.missing(one);
+    if (!missing) return null;
+    const names = one.approvals.waitsFor.map(({ name }) => name);
+    const whom = names.length ? names.join(' or ') : 'somebody who may release: nobody here can';
+    return `${missing === 1 ? 'Waits for an approval' : `Waits for ${missing} approvals`} by ${whom}`;
   }
 
   protected async drop(): Promise<void> {

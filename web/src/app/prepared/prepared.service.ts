@@ -64,6 +64,14 @@ export class PreparedService {
     });
   }
 
+  approve(one: PreparedView): Promise<string | null> {
+    return this.tried(async () => {
+      const params = { ...this.params(), preparedId: one.id };
+      await this.client.call(api.approvePrepared, { params, body: { version: one.version } });
+      this.notices.say({ kind: 'done', text: `You approved “${one.name}”.` });
+    });
+  }
+
   drop(one: PreparedView): Promise<string | null> {
     return this.tried(async () => {
       const params = { ...this.params(), preparedId: one.id };

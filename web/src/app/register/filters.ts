@@ -34,7 +34,8 @@ const GROUPINGS: readonly Choice[] = [
   styles: `
     :host {
       display: flex;
-      gap: 7px;
+      gap: 6px;
+      flex-wrap: wrap;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,8 +62,8 @@ export class Filters {
     const counts = this.view.summary()?.counts.findings;
     return [
       ANY,
-      { value: 'some', label: 'something to fix', count: counts?.some ?? 0 },
-      { value: 'blocks', label: 'would block a release', count: counts?.blocks ?? 0 },
+      { value: 'some', label: 'something', count: counts?.some ?? 0 },
+      { value: 'blocks', label: 'blocks a release', count: counts?.blocks ?? 0 },
       { value: 'none', label: 'nothing', count: counts?.none ?? 0 },
     ];
   });

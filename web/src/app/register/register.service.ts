@@ -104,6 +104,7 @@ export class RegisterService {
       'people',
       'progress',
       'presence',
+      'review',
     ])
       source.addEventListener(kind, (message: MessageEvent<string>) =>
         this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),

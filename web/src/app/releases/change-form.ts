@@ -40,6 +40,8 @@ export abstract class ChangesForm {
       (this.preview()?.findings ?? []).filter(({ severity }) => severity === 'blocks').length
     );
   });
+  /** A site of it wants somebody else to approve: it can only be prepared. */
+  protected readonly wantsApproval = computed(() => this.faults().fields.some(({ path }) => path === 'approvals'));
   protected readonly errorAt = (field: string) => (path: string) => {
     const full = `changes[0].${field}${path ? `.${path}` : ''}`;
     return this.faults().fields.find((fault) => fault.path === full)?.message ?? null;

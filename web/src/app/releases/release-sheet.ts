@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, signal, inject } f
 import { Router } from '@angular/router';
 import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contracts';
 import { instantOfWall, wallOf, writeEnd, DAY, type Instant } from '@domatium/core/time';
+import { PageReview } from '../reviews/page-review';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
@@ -12,7 +13,7 @@ import { PreviewView } from './preview-view';
 /** Releases a page's draft for a period, and says before the button what that changes for whom. */
 @Component({
   selector: 'dm-release-sheet',
-  imports: [WideSheet, MomentField, AnswerField, PreviewView, PlanDrawing],
+  imports: [PageReview, WideSheet, MomentField, AnswerField, PreviewView, PlanDrawing],
   templateUrl: './release-sheet.html',
   styleUrl: './release-form.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

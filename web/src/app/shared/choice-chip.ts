@@ -15,7 +15,7 @@ export interface Choice {
   template: `
     <div ngbDropdown #menu="ngbDropdown" placement="bottom-end" container="body">
       <button type="button" class="chip" ngbDropdownToggle [class.is-set]="value() !== ''">
-        {{ label() }}: {{ chosen() }}
+        {{ label() }}{{ value() === '' ? '' : ': ' + chosen() }} <i class="bi bi-chevron-down" aria-hidden="true"></i>
       </button>
       <div ngbDropdownMenu class="choice-menu">
         @for (choice of menu.isOpen() ? choices() : []; track choice.value) {
@@ -32,6 +32,10 @@ export interface Choice {
   styles: `
     .chip::after {
       display: none;
+    }
+    .bi-chevron-down {
+      font-size: 0.625rem;
+      color: var(--quiet);
     }
     .is-set {
       background: var(--moss-tint);

@@ -182,6 +182,7 @@ export class GoTo implements AfterViewInit {
       panel('view', 'Prepared releases', 'prepared'),
       panel('view', 'Templates', 'templates'),
       panel('view', 'People', 'people'),
+      panel('view', 'Private links', 'share'),
       ...this.views
         .named()
         .map((view): Goal => ({ kind: 'view', name: view.name, more: '', go: () => this.views.show(view) })),

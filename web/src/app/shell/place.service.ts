@@ -39,6 +39,7 @@ export const PANELS = [
   'feeds',
   'import',
   'people',
+  'share',
   'new-site',
   'new-portfolio',
 ] as const;

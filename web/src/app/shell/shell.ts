@@ -37,6 +37,7 @@ import { FeedsSheet } from '../views/feeds-sheet';
 import { ImportSheet } from '../imports/import-sheet';
 import { NewPortfolioSheet, NewSiteSheet } from '../people/new-site-sheet';
 import { PeopleSheet } from '../people/people-sheet';
+import { ShareSheet } from '../reviews/share-sheet';
 import { GoTo } from './go-to';
 import { KeysHelp } from './keys-help';
 import { PlaceService } from './place.service';
@@ -60,6 +61,7 @@ import { ScopeColumn } from './scope-column';
     ManySheet,
     CopySheet,
     PeopleSheet,
+    ShareSheet,
     NewSiteSheet,
     NewPortfolioSheet,
     ImportSheet,

@@ -1,0 +1,178 @@
+import type { PageDocument } from '@domatium/core/document';
+import { array, mixed, number, object, string } from 'yup';
+import { endpoint } from './endpoint.js';
+import { id, isoMoment, name, trim } from './fields.js';
+import { inPortfolio, onPage, type PictureView } from './pages.js';
+
+/** What somebody says of a page: words on a block or on the whole, or a verdict. */
+export const REMARK_KINDS = ['remark', 'fine', 'change'] as const;
+export type RemarkKind = (typeof REMARK_KINDS)[number];
+
+export interface RemarkView {
+  readonly id: number;
+  readonly kind: RemarkKind;
+  readonly text: string;
+  /** Who said it, as they wrote their name. */
+  readonly name: string;
+  /** The link they came through. */
+  readonly link: string;
+  /** The block it stands on, in words as it was then; `null` for the whole page. */
+  readonly block: string | null;
+  readonly blockId: string | null;
+  readonly revision: number;
+  readonly at: number;
+  readonly settledAt: number | null;
+  readonly settledBy: string | null;
+}
+
+export interface ReviewView {
+  readonly remarks: readonly RemarkView[];
+  /** For each revision somebody spoke of: what the draft has changed since, a line each. */
+  readonly since: readonly (readonly [revision: number, changes: readonly string[]])[];
+}
+
+export interface PrivateLinkView {
+  readonly id: number;
+  readonly name: string;
+  readonly madeAt: number;
+  readonly madeBy: string | null;
+  readonly endsAt: number;
+  readonly hasPassword: boolean;
+  readonly isEnded: boolean;
+  /** The site whose pages it shows, `null` where it names its pages. */
+  readonly site: string | null;
+  readonly pages: readonly { readonly id: number; readonly name: string }[];
+}
+
+/** What a private link opens, for whoever has it. */
+export interface PrivateView {
+  readonly name: string;
+  readonly portfolio: string;
+  readonly zone: string;
+  readonly endsAt: number;
+  readonly pages: readonly { readonly id: number; readonly name: string; readonly address: string }[];
+}
+
+/** A page as its draft has it, with everything that is needed to draw it. */
+export interface PrivatePage {
+  readonly id: number;
+  readonly name: string;
+  readonly address: string;
+  readonly draftVersion: number;
+  readonly document: PageDocument;
+  readonly theme: string;
+  readonly brand: string;
+  readonly pictures: readonly PictureView[];
+  readonly remarks: readonly Pick<RemarkView, 'id' | 'kind' | 'text' | 'name' | 'block' | 'blockId' | 'at'>[];
+}
+
+const MOST_SHARED = 500;
+const password = () =>
+  string().nullable().min(6, 'At least 6 characters.').max(200, 'At most 200 characters.').default(null);
+
+export const privateLinkBody = object({
+  name: name(),
+  /** The pages it shows, or all pages of a site. */
+  pages: array().of(id()).max(MOST_SHARED, `At most ${MOST_SHARED} pages in one link.`).default([]),
+  siteId: number().integer().positive().nullable().default(null),
+  endsAt: isoMoment().required('Say when it ends.'),
+  password: password(),
+}).noUnknown('There is no such field.');
+
+export const remarkBody = object({
+  kind: mixed<RemarkKind>()
+    .oneOf([...REMARK_KINDS], 'Choose what to say.')
+    .required('Choose what to say.'),
+  text: string()
+    .transform(trim)
+    .defined()
+    .max(2000, 'At most 2,000 characters.')
+    .when('kind', ([kind], schema) => (kind === 'remark' ? schema.required('Write what you want to say.') : schema)),
+  name: string().transform(trim).required('Write your name.').max(100, 'At most 100 characters.'),
+  blockId: string().nullable().max(40).default(null),
+  draftVersion: number().integer().positive().required('Say which draft you saw.'),
+}).noUnknown('There is no such field.');
+
+const withToken = { token: string().required().max(100) };
+
+export const reviews = {
+  privateLinks: endpoint<readonly PrivateLinkView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/private-links',
+    who: 'read',
+    summary: 'Private links that were made, newest first; ended ones for a month',
+    params: inPortfolio,
+  }),
+  newPrivateLink: endpoint<{ readonly id: number; readonly address: string }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/private-links',
+    who: 'write',
+    summary: 'Share pages, or a site, with people without an account; the address is told this once',
+    params: inPortfolio,
+    body: privateLinkBody,
+  }),
+  revokePrivateLink: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/private-links/:linkId/revoke',
+    who: 'write',
+    summary: 'Take a private link back: it opens nothing any more, at once',
+    params: object({ portfolioId: id(), linkId: id() }),
+  }),
+  review: endpoint<ReviewView>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/review',
+    who: 'read',
+    summary: 'Who said what of a page, on which revision, and what changed since',
+    params: onPage,
+  }),
+  settleRemark: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/remarks/:remarkId/settle',
+    who: 'write',
+    summary: 'Say that a remark is settled',
+    params: object({ portfolioId: id(), remarkId: id() }),
+  }),
+  privateView: endpoint<PrivateView>()({
+    method: 'GET',
+    path: '/api/private/:token',
+    who: 'anyone',
+    summary: 'What a private link opens; 401 where it wants its password first, 410 where it has ended',
+    params: object(withToken),
+  }),
+  openPrivate: endpoint<Record<string, never>>()({
+    method: 'POST',
+    path: '/api/private/:token/open',
+    who: 'anyone',
+    summary: 'Open a private link with its password',
+    params: object(withToken),
+    body: object({ password: string().required('Write the password.').max(200) }).noUnknown('There is no such field.'),
+  }),
+  privatePage: endpoint<PrivatePage>()({
+    method: 'GET',
+    path: '/api/private/:token/pages/:pageId',
+    who: 'anyone',
+    summary: 'A page of a private link, as its draft has it',
+    params: object({ ...withToken, pageId: id() }),
+  }),
+  privateFile: endpoint<never>()({
+    method: 'GET',
+    path: '/api/private/:token/files/:hash',
+    who: 'anyone',
+    summary: 'A picture by its hash, for the pages of a private link',
+    params: object({
+      ...withToken,
+      hash: string()
+        .matches(/^[0-9a-f]{64}\.webp$/, 'Not a file.')
+        .required(),
+    }),
+    answers: 'bytes',
+  }),
+  sayRemark: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/private/:token/pages/:pageId/remarks',
+    who: 'anyone',
+    summary: 'Say something of a page: its draft is frozen as the revision it is said of',
+    params: object({ ...withToken, pageId: id() }),
+    body: remarkBody,
+  }),
+};

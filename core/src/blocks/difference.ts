@@ -1,0 +1,24 @@
+import { differencesOf, type BlockDifference, type PageDocument } from '../document/index.js';
+import { blockTypes } from './registry.js';
+import type { Block } from '../document/index.js';
+
+/** A block in words: what it is, and what it says. */
+export function blockWords({ type, fields }: Block): string {
+  const definition = blockTypes[type];
+  const words = definition.summary(fields);
+  return words ? `${definition.label} “${words}”` : definition.label;
+}
+
+/** Where two states of a page differ, a line each; `how` says in words what is so of a block. */
+export function differenceWords(
+  first: PageDocument,
+  second: PageDocument,
+  how: Readonly<Record<BlockDifference['how'], string>>,
+): string[] {
+  const { blocks, isMetadataChanged, isReordered } = differencesOf(first, second);
+  return [
+    ...blocks.map((one) => `${blockWords(one.block)}: ${how[one.how]}`),
+    ...(isMetadataChanged ? [`Title or description: ${how.changed}`] : []),
+    ...(isReordered ? [`The order of blocks: ${how.changed}`] : []),
+  ];
+}

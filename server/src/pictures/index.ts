@@ -1,0 +1,1 @@
+export { picturesWith, sendPicture } from './service.js';

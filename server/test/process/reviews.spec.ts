@@ -1,0 +1,205 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { PageId } from '@domatium/core/plan';
+import { DAY, later, MINUTE } from '@domatium/core/time';
+import request from 'supertest';
+import { buildApp, EventHub } from '../../src/index.js';
+import { setApprovals } from '../../src/people/service.js';
+import {
+  approvePrepared,
+  changePrepared,
+  prepare,
+  preparedReleases,
+  pressPrepared,
+} from '../../src/prepared/service.js';
+import * as reviews from '../../src/reviews/service.js';
+import { PASSWORD, World } from './harness.js';
+
+let world: World;
+let app: ReturnType<typeof buildApp>;
+beforeAll(async () => {
+  world = await World.open();
+  const { database, publisher } = world;
+  const hub = new EventHub(world.url);
+  app = buildApp({ database, hub, blobs: publisher.blobs, style: publisher.style, clock: () => world.now });
+});
+afterAll(() => world.close());
+
+const PRIVATE = 'private.localhost';
+const share = async (pages: PageId[], changes: Partial<reviews.Sharing> = {}) => {
+  const sharing = { name: 'For the crew', pages, siteId: null, endsAt: later(world.now, DAY), password: null };
+  return reviews.newPrivateLink(world.context(), world.one, { ...sharing, ...changes });
+};
+const visitor = (token: string, key: string | null = null) => ({ token, key });
+const say = (token: string, pageId: PageId, changes: Partial<reviews.Saying> = {}) =>
+  reviews.sayRemark(world.context(null), visitor(token), pageId, {
+    ...{ kind: 'remark', text: 'Too long', name: 'Ana', blockId: 'opening1', draftVersion: 1 },
+    ...changes,
+  });
+
+describe('a private link', () => {
+  it('shows its pages as their drafts have them, and no others', async () => {
+    const [one, other] = [await world.page('/private-one'), await world.page('/private-other')];
+    const { token } = await share([one]);
+    expect(await reviews.privateView(world.context(null), visitor(token))).toMatchObject({
+      name: 'For the crew',
+      pages: [{ id: one, address: 'one.example/private-one' }],
+    });
+    await world.rewrite(one, 'New words');
+    const page = await reviews.privatePage(world.context(null), visitor(token), one);
+    expect(JSON.stringify(page.document)).toContain('New words');
+    await expect(reviews.privatePage(world.context(null), visitor(token), other)).rejects.toMatchObject({
+      status: 404,
+    });
+    await expect(share([one], { endsAt: world.now })).rejects.toMatchObject({ status: 422 });
+    await expect(share([])).rejects.toMatchObject({ status: 422 });
+    await expect(share([9999 as PageId])).rejects.toMatchObject({ status: 422 });
+  });
+  it('of a site shows what the site has by then', async () => {
+    const { token } = await share([], { siteId: 2 });
+    const seen = async () =>
+      (await reviews.privateView(world.context(null), visitor(token))).pages.map(({ name }) => name);
+    const before = await seen();
+    await world.page('/later', { site: 2, name: 'Came later' });
+    expect(await seen()).toEqual([...before, 'Came later']);
+  });
+  it('opens nothing after its end, or once it was taken back', async () => {
+    const { id, token } = await share([await world.page('/ended')]);
+    const context = { ...world.context(null), now: later(world.now, DAY) };
+    await expect(reviews.privateView(context, visitor(token))).rejects.toMatchObject({ status: 410 });
+    await reviews.revokePrivateLink(world.context(), world.one, id);
+    await expect(reviews.privateView(world.context(null), visitor(token))).rejects.toMatchObject({ status: 410 });
+    await expect(reviews.revokePrivateLink(world.context(), world.one, id)).rejects.toMatchObject({ status: 404 });
+    await expect(reviews.privateView(world.context(null), visitor('x'.repeat(32)))).rejects.toMatchObject({
+      status: 404,
+    });
+  });
+  it('wants its password, and makes those wait who guess', async () => {
+    const id = await world.page('/guarded');
+    const { token } = await share([id], { password: 'lighthouse' });
+    const open = (password: string) => reviews.openPrivate(world.context(null), token, password, '10.0.0.9');
+    await expect(reviews.privateView(world.context(null), visitor(token))).rejects.toMatchObject({ status: 401 });
+    await expect(reviews.privateView(world.context(null), visitor(token, 'k'.repeat(32)))).rejects.toMatchObject({
+      status: 401,
+    });
+    for (let n = 0; n < 6; n++) await open('guess').catch(() => undefined);
+    await expect(open('lighthouse')).rejects.toMatchObject({ status: 429 });
+    world.now = later(world.now, 20 * MINUTE);
+    const { key } = await open('lighthouse');
+    expect((await reviews.privateView(world.context(null), visitor(token, key))).pages).toHaveLength(1);
+    const { token: another } = await share([id], { password: 'lighthouse' });
+    await expect(reviews.privateView(world.context(null), visitor(another, key))).rejects.toMatchObject({
+      status: 401,
+    });
+  });
+  it('lies on an origin of its own, kept out of search', async () => {
+    const { token } = await share([await world.page('/own-origin')]);
+    const at = (host: string, path: string) => request(app).get(path).set('Host', host);
+    const seen = await at(PRIVATE, `/api/private/${token}`).expect(200);
+    expect(seen.headers['x-robots-tag']).toBe('noindex, nofollow');
+    await at('localhost', `/api/private/${token}`).expect(404);
+    await at(PRIVATE, '/api/portfolios/1/register').expect(404);
+    await request(app)
+      .post('/api/session')
+      .set('Host', PRIVATE)
+      .send({ email: 'owner@one.example', password: PASSWORD })
+      .expect(404);
+    await at(PRIVATE, `/api/private/${token}/files/${'a'.repeat(64)}.webp`).expect(404);
+  });
+});
+
+describe('what visitors say', () => {
+  it('stands on the revision they saw, and tells what changed since', async () => {
+    const id = await world.page('/said');
+    const { token } = await share([id]);
+    await say(token, id, { text: '<script>alert(1)</script>' });
+    const before = await reviews.review(world.context(), world.one, id);
+    expect(before.remarks).toMatchObject([
+      { name: 'Ana', revision: 1, block: 'Opening “Page /said”', text: '<script>alert(1)</script>', settledAt: null },
+    ]);
+    expect(before.since).toEqual([[1, []]]);
+    await world.rewrite(id, 'Better words');
+    const { since } = await reviews.review(world.context(), world.one, id);
+    expect(since).toEqual([[1, ['Opening “Page /said”: changed', 'Title or description: changed']]]);
+    await expect(say(token, id)).rejects.toMatchObject({ status: 412 });
+    await say(token, id, { kind: 'fine', text: '', blockId: null, draftVersion: 2 });
+    const after = await reviews.review(world.context(), world.one, id);
+    expect(after.remarks.map(({ kind, revision }) => [kind, revision])).toEqual([
+      ['fine', 2],
+      ['remark', 1],
+    ]);
+    // What was said of a draft and what is released of it are the same revision.
+    await world.press([world.put(id, 'now')]);
+    expect(await world.database('revision').where({ page_id: id })).toHaveLength(2);
+    world.now = later(world.now, MINUTE);
+    await reviews.settleRemark(world.context(), world.one, after.remarks[1]?.id ?? 0);
+    const settled = await reviews.review(world.context(), world.one, id);
+    expect(settled.remarks[1]?.settledBy).toBe('owner');
+  });
+  it('is refused in words where it can’t be kept', async () => {
+    const id = await world.page('/refused');
+    const { token } = await share([id]);
+    await expect(say(token, id, { blockId: 'gone' })).rejects.toMatchObject({ status: 422 });
+    const post = (body: object) =>
+      request(app).post(`/api/private/${token}/pages/${id}/remarks`).set('Host', PRIVATE).send(body);
+    await post({ kind: 'remark', text: ' ', name: 'Ana', blockId: null, draftVersion: 1 }).expect(422);
+    await post({ kind: 'fine', text: '', name: ' ', blockId: null, draftVersion: 1 }).expect(422);
+    await post({ kind: 'loved', text: 'x', name: 'Ana', blockId: null, draftVersion: 1 }).expect(422);
+    await post({ kind: 'change', text: '', name: 'Ana', blockId: null, draftVersion: 1 }).expect(200);
+  });
+});
+
+describe('a site that wants approvals', () => {
+  beforeAll(async () => {
+    await setApprovals(world.context(), world.one, 1, 1);
+  });
+  afterAll(() => setApprovals(world.context(), world.one, 1, 0));
+  const waits = async (id: number) => (await preparedReleases(world.context(), world.one)).find((one) => one.id === id);
+  const press = (id: number, version = 1) =>
+    pressPrepared(world.context('publisher'), world.one, id, version, `press-${id}-${version}-${Math.random()}`);
+
+  it('refuses a release nobody else has seen, but never a page taken off', async () => {
+    const id = await world.page('/unseen');
+    await expect(world.press([world.put(id, 'now')])).rejects.toMatchObject({
+      status: 409,
+      message: expect.stringContaining('Site wants an approval before a release'),
+    });
+    const elsewhere = await world.page('/free', { site: 2 });
+    await world.press([world.put(elsewhere, 'now')]);
+    world.now = later(world.now, MINUTE);
+    await world.press([{ act: 'take-off', pageId: elsewhere, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
+  });
+  it('lets it go once somebody else approved what it is now', async () => {
+    const id = await world.page('/approved');
+    const changes = [world.put(id, 'now')];
+    const { id: prepared } = await prepare(world.context('owner'), world.one, { name: 'Go', changes });
+    const one = await waits(prepared);
+    expect(one?.approvals).toMatchObject({ needed: 1, given: [], waitsFor: [{ name: 'publisher' }, { name: 'second' }] });
+    await expect(press(prepared)).rejects.toMatchObject({ status: 409 });
+    await expect(approvePrepared(world.context('owner'), world.one, prepared, 1)).rejects.toMatchObject({
+      status: 409,
+    });
+    await approvePrepared(world.context('publisher'), world.one, prepared, 1);
+    expect((await waits(prepared))?.approvals.given).toMatchObject([{ name: 'publisher' }]);
+    // A change of what is prepared, or of the page itself, asks for it anew.
+    await changePrepared(world.context('owner'), world.one, prepared, 1, { name: 'Go on', changes });
+    expect((await waits(prepared))?.approvals.given).toEqual([]);
+    await approvePrepared(world.context('publisher'), world.one, prepared, 2);
+    world.now = later(world.now, MINUTE);
+    await world.rewrite(id, 'Changed after it was approved');
+    expect((await waits(prepared))?.approvals.given).toEqual([]);
+    await expect(press(prepared, 2)).rejects.toMatchObject({ status: 409 });
+    world.now = later(world.now, MINUTE);
+    await approvePrepared(world.context('publisher'), world.one, prepared, 2);
+    expect((await press(prepared, 2)).id).toBeGreaterThan(0);
+    expect(await waits(prepared)).toBeUndefined();
+  });
+  it('says so where its time passed first', async () => {
+    const id = await world.page('/lapsed');
+    const changes = [world.put(id, later(world.now, 60 * MINUTE))];
+    const { id: prepared } = await prepare(world.context('owner'), world.one, { name: 'Late', changes });
+    world.now = later(world.now, 61 * MINUTE);
+    expect((await waits(prepared))?.isLapsed).toBe(true);
+    await approvePrepared(world.context('publisher'), world.one, prepared, 1);
+    await expect(press(prepared)).rejects.toMatchObject({ message: expect.stringContaining('Its time passed on') });
+  });
+});

@@ -1,0 +1,128 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { Router } from '@angular/router';
+import type { RemarkKind, RemarkView, ReviewView } from '@domatium/contracts';
+import { writeInstant, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { ReviewsService } from './reviews.service';
+
+const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = {
+  fine: { words: 'fine', icon: 'bi-check-lg', tone: 'moss' },
+  change: { words: 'please change', icon: 'bi-pencil', tone: '' },
+  remark: { words: 'a remark', icon: 'bi-chat-left', tone: 'dusk' },
+};
+
+/** Who said what of a page through private links, on which revision, and what changed since. */
+@Component({
+  selector: 'dm-page-review',
+  template: `
+    @if (remarks().length) {
+      <section>
+        <h3 class="section-label">What others say</h3>
+        @for (remark of remarks(); track remark.id) {
+          <div class="remark">
+            <div>
+              <span class="tag" [class]="said(remark).tone">
+                <i class="bi" [class]="said(remark).icon" aria-hidden="true"></i> {{ said(remark).words }}
+              </span>
+              <strong>{{ remark.name }}</strong>
+              <span class="quiet number"> on revision {{ remark.revision }}, {{ written(remark.at) }}</span>
+            </div>
+            @if (remark.text) {
+              <p class="text">{{ remark.text }}</p>
+            }
+            @if (remark.block) {
+              <p class="quiet">
+                On
+                @if (!isBrief() && service.mayWrite()) {
+                  <button type="button" class="btn-link-plain" (click)="goTo(remark)">{{ remark.block }}</button>
+                } @else {
+                  {{ remark.block }}
+                }
+              </p>
+            }
+            <p class="quiet number">
+              {{ sinceWords(remark) }}
+              @if (!isBrief() && remark.kind !== 'fine' && service.mayWrite()) {
+                · <button type="button" class="btn-link-plain" (click)="settle(remark)">Settled</button>
+              }
+            </p>
+          </div>
+        }
+        @if (settled()) {
+          <p class="quiet number">{{ settled() === 1 ? '1 remark is settled' : settled() + ' remarks are settled' }}</p>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    section {
+      border-top: 1px solid var(--rule-soft);
+      padding: 12px 0 10px;
+    }
+    .remark {
+      margin-bottom: 10px;
+    }
+    .tag {
+      margin-right: 6px;
+    }
+    p {
+      margin: 0;
+      overflow-wrap: anywhere;
+    }
+    .text {
+      white-space: pre-line;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PageReview {
+  readonly pageId = input.required<number>();
+  /** In sheets that release: only to be read. */
+  readonly isBrief = input(false);
+  protected readonly service = inject(RegisterService);
+  private readonly reviews = inject(ReviewsService);
+  private readonly router = inject(Router);
+  private readonly view = signal<ReviewView | null>(null);
+  protected readonly remarks = computed(() => {
+    const all = this.view()?.remarks ?? [];
+    return all.filter(({ settledAt }) => settledAt === null);
+  });
+  protected readonly settled = computed(() => (this.view()?.remarks.length ?? 0) - this.remarks().length);
+
+  constructor() {
+    effect(() => {
+      const pageId = this.pageId();
+      this.service.version();
+      untracked(() => void this.load(pageId));
+    });
+  }
+
+  protected said({ kind }: RemarkView) {
+    return SAID[kind];
+  }
+
+  protected written(at: number): string {
+    return writeInstant(at as Instant, this.service.zone(), this.service.now());
+  }
+
+  protected sinceWords({ revision }: RemarkView): string {
+    const [, changes = []] = this.view()?.since.find(([number]) => number === revision) ?? [];
+    return changes.length ? `Since then: ${changes.join('; ')}` : 'The draft is unchanged since';
+  }
+
+  protected goTo({ blockId }: RemarkView): void {
+    void this.router.navigate(['/portfolios', this.service.portfolioId(), 'pages', this.pageId(), 'edit'], {
+      queryParams: { block: blockId ?? 'page' },
+    });
+  }
+
+  protected async settle({ id }: RemarkView): Promise<void> {
+    await this.reviews.settle(id);
+    await this.load(this.pageId());
+  }
+
+  private async load(pageId: number): Promise<void> {
+    const answer = await this.reviews.review(pageId);
+    if (pageId === this.pageId()) this.view.set('value' in answer ? answer.value : null);
+  }
+}

@@ -1,0 +1,142 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { Title } from '@angular/platform-browser';
+import { api, remarkBody, type PrivatePage, type PrivateView, type RemarkKind } from '@domatium/contracts';
+import { blockWords } from '@domatium/core/blocks';
+import type { LinkTarget } from '@domatium/core/document';
+import type { PictureId } from '@domatium/core/plan';
+import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
+import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import { Canvas, type CanvasWidth } from '../editor/canvas';
+import { tried } from '../shared/answer';
+import { Api, Refusal } from '../shared/api';
+import { errorsOf, type FieldErrors } from '../shared/forms';
+
+const NARROW = '(max-width: 760px)';
+const SAID: Record<RemarkKind, string> = { fine: 'fine', change: 'please change', remark: 'remark' };
+
+/** What a private link opens: its pages as their drafts have them, and a place to say what one thinks. */
+@Component({
+  selector: 'dm-private-view',
+  imports: [Canvas],
+  templateUrl: './private-view.html',
+  styleUrl: './private-view.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PrivateLink {
+  readonly token = input.required<string>();
+  private readonly client = inject(Api);
+  private readonly title = inject(Title);
+  protected readonly view = signal<PrivateView | null>(null);
+  protected readonly page = signal<PrivatePage | null>(null);
+  protected readonly wantsPassword = signal(false);
+  protected readonly trouble = signal<string | null>(null);
+  protected readonly errors = signal<FieldErrors>({});
+  protected readonly isBusy = signal(false);
+  protected readonly said = signal<string | null>(null);
+  protected readonly width = signal<CanvasWidth>(matchMedia(NARROW).matches ? 'narrow' : 'wide');
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly text = signal('');
+  protected readonly name = signal(localStorage.getItem('reviewer') ?? '');
+
+  protected readonly until = computed(() => {
+    const view = this.view();
+    return view ? writeEnd(view.endsAt as Instant, view.zone, Date.now() as Instant) : '';
+  });
+  protected readonly theme = computed<ThemeKey>(() => {
+    const theme = this.page()?.theme ?? '';
+    return isThemeKey(theme) ? theme : 'ferry';
+  });
+  protected readonly chosenWords = computed(() => {
+    const block = this.page()?.document.blocks.find(({ id }) => id === this.chosen());
+    return block ? blockWords(block) : null;
+  });
+  /** Links lead nowhere here; they only look as they will. */
+  protected readonly links = computed(() => {
+    const pictures = new Map(this.page()?.pictures.map((picture) => [picture.id, picture]));
+    return {
+      hrefOf: (target: LinkTarget) => (target.kind === 'outside' ? target.url : '#'),
+      pictureOf: (id: PictureId) => pictures.get(id) ?? null,
+    };
+  });
+
+  constructor() {
+    effect(() => {
+      this.token();
+      untracked(() => void this.look());
+    });
+    effect(() => this.title.setTitle(`${this.view()?.name ?? 'Private'} · private`));
+  }
+
+  private async look(): Promise<void> {
+    try {
+      const view = await this.client.call(api.privateView, { params: { token: this.token() } });
+      this.view.set(view);
+      this.wantsPassword.set(false);
+      this.trouble.set(view.pages.length ? null : 'There is no page behind this link any more.');
+      const [first] = view.pages;
+      if (first) await this.open(first.id);
+    } catch (error) {
+      this.failed(error);
+    }
+  }
+
+  protected async unlock(password: string): Promise<void> {
+    const answer = await tried(() =>
+      this.client.call(api.openPrivate, { params: { token: this.token() }, body: { password } }),
+    );
+    this.errors.set('errors' in answer ? answer.errors : {});
+    if ('value' in answer) await this.look();
+  }
+
+  protected async open(pageId: number): Promise<void> {
+    try {
+      const page = await this.client.call(api.privatePage, { params: { token: this.token(), pageId } });
+      if (pageId !== this.page()?.id) this.chosen.set(null);
+      this.page.set(page);
+    } catch (error) {
+      this.failed(error);
+    }
+  }
+
+  private failed(error: unknown): void {
+    if (!(error instanceof Refusal)) throw error;
+    this.wantsPassword.set(error.status === 401);
+    this.trouble.set(error.status === 401 ? null : error.message);
+  }
+
+  protected keepName(name: string): void {
+    this.name.set(name);
+    localStorage.setItem('reviewer', name);
+  }
+
+  protected written(at: number): string {
+    return writeInstant(at as Instant, this.view()?.zone ?? 'UTC', Date.now() as Instant);
+  }
+
+  protected saidWords(kind: RemarkKind): string {
+    return SAID[kind];
+  }
+
+  protected async say(kind: RemarkKind): Promise<void> {
+    const page = this.page();
+    if (!page || this.isBusy()) return;
+    const blockId = kind === 'fine' ? null : this.chosen();
+    const body = { kind, text: this.text(), name: this.name(), blockId, draftVersion: page.draftVersion };
+    const wrong = errorsOf(remarkBody, body);
+    this.errors.set(wrong);
+    this.said.set(null);
+    if (Object.keys(wrong).length) return;
+    this.isBusy.set(true);
+    const params = { token: this.token(), pageId: page.id };
+    const answer = await tried(() => this.client.call(api.sayRemark, { params, body })).finally(() =>
+      this.isBusy.set(false),
+    );
+    this.errors.set('errors' in answer ? answer.errors : {});
+    if ('value' in answer) {
+      this.said.set(kind === 'fine' ? 'Said: fine.' : 'Said. Whoever sent you the link reads it now.');
+      this.text.set('');
+      this.chosen.set(null);
+    }
+    await this.open(page.id);
+  }
+}
