@@ -1,10 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import type { Register } from '@domatium/contracts';
 import { differencesBetween, statesAt, tableOf, viewOf, questionOf } from '@domatium/core/register';
+import type { PageDocument } from '@domatium/core/document';
 import { DAY, instant } from '@domatium/core/time';
 import { chromium, type Page } from '@playwright/test';
 import { get } from 'node:http';
 import { PASSWORD } from '../server/test/process/harness.js';
+import { publishReleases } from '@domatium/server';
+import { compress, packArtifact, sha256 } from '@domatium/storage';
+import { renderHtml, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
 import { fillLarge, LARGE } from './large.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack } from './stack.js';
@@ -82,6 +86,19 @@ const found = await repeated((n) =>
   viewOf(table, questionOf({ find: words[n % words.length] ?? '' }, table.columns, { at: now, now })),
 );
 figure('find in core, p95', percentile(found, 0.95), 'ms');
+const texts = ['boats', 'pier mended', 'lamps', 'page 77'];
+const inText: number[] = [];
+for (let n = 0; n < 20; n++)
+  inText.push((await timed(() => call(`/register/found?text=${encodeURIComponent(texts[n % 4] ?? '')}`))).ms);
+figure('text search of the server, p95', percentile(inText, 0.95), 'ms', { atMost: 300 });
+const counting = 'SELECT count(DISTINCT page_id) FROM period WHERE portfolio_id = 1 AND during @> now()';
+const sql = await repeated(() => world.database.raw(counting));
+figure(
+  'count of live pages: PostgreSQL against the worker',
+  median(sql) / median(await repeated((n) => statesAt(table, now + n))),
+  'times as long',
+  { atLeast: 1 },
+);
 const plain = await repeated((n) => {
   const states = new Uint8Array(table.size);
   const at = now + n * DAY;
@@ -125,6 +142,44 @@ const copied = await timed(() =>
   }),
 );
 figure('copy of 500 pages with their periods', copied.ms / 1000, 's', { atMost: 5 });
+
+const published = Math.min(size.pages, Number(process.env['BENCH_PUBLISHED'] ?? size.pages));
+const AT_ONCE = 2_000;
+const toPublish = register.columns.ids.slice(-published);
+const releases: number[] = [];
+for (let first = 0; first < published; first += AT_ONCE) {
+  const some = changes
+    .slice(0, 1)
+    .flatMap((change) => toPublish.slice(first, first + AT_ONCE).map((pageId) => ({ ...change, pageId })));
+  releases.push(
+    (await call<{ id: number }>('/releases', { changes: some, idempotencyKey: randomBytes(8).toString('hex') })).id,
+  );
+}
+const documents = (await world.database('draft').whereIn('page_id', toPublish).select('document')) as {
+  document: PageDocument;
+}[];
+const site = {
+  name: 'Site',
+  theme: world.publisher.themes.ferry,
+  language: 'en',
+  host: 'place-1.example',
+  basePath: '/',
+  isOwnHost: false,
+};
+const bare = await timed(async () => {
+  for (const { document } of documents) {
+    const input = renderInput(document, site, '/page', new Map(), new Map(), world.publisher.style, true);
+    const bytes = Buffer.from(renderHtml(input));
+    sha256(renderKeyOf(input) + sha256(bytes));
+    packArtifact(await compress(bytes));
+  }
+});
+const first = await timed(async () => {
+  for (const id of releases) await publishReleases(world.publisher, world.one, [id as never]);
+});
+figure(`${published.toLocaleString('en')} pages published for the first time`, first.ms / 1000, 's');
+figure('the same rendered, compressed and hashed with no database and no disk', bare.ms / 1000, 's');
+figure('first publication against that', first.ms / bare.ms, 'times as long', { atMost: 2 });
 
 const args = [
   '--no-sandbox',
@@ -189,6 +244,51 @@ for (let n = 0; n < 28; n++) {
 figure('find to painted rows, median', median(finds), 'ms');
 figure('find to painted rows, p95', percentile(finds, 0.95), 'ms', { atMost: 50 });
 await painted('');
+
+/** A change by another, from its answer to the row that shows it. */
+const others: number[] = [];
+const [shownId] = (
+  await page.evaluate(() => Array.from(document.querySelectorAll('.ag-row')).map((row) => row.getAttribute('row-id')))
+)
+  .map((key) => Number(/\d+/.exec(key ?? '')?.[0]))
+  .filter(Boolean);
+for (let n = 0; n < 10; n++) {
+  const [row] = (await world.database('page').where({ id: shownId }).select('version')) as { version: number }[];
+  const began = performance.now();
+  const response = await fetch(`${base}/api/portfolios/1/pages/${shownId}`, {
+    method: 'PATCH',
+    headers: session,
+    body: JSON.stringify({ name: `Renamed ${n}`, version: row?.version }),
+  });
+  if (!response.ok) throw new Error(await response.text());
+  await page.locator('.ag-row').getByText(`Renamed ${n}`, { exact: true }).waitFor();
+  others.push(performance.now() - began);
+}
+figure('a change by another, from the press to the row, p95', percentile(others, 0.95), 'ms', { atMost: 1000 });
+
+const handle = page.getByRole('slider').first();
+const box = await handle.boundingBox();
+if (!box) throw new Error('The rail has no handle');
+const frames = page.evaluate(
+  () =>
+    new Promise<number>((done) => {
+      let [count, began] = [0, performance.now()];
+      const tick = () => {
+        count++;
+        if (performance.now() - began > 2000) done((count * 1000) / (performance.now() - began));
+        else requestAnimationFrame(tick);
+      };
+      requestAnimationFrame(tick);
+    }),
+);
+await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+await page.mouse.down();
+for (let n = 0; n < 120; n++) {
+  await page.mouse.move(box.x + 4 + n * 3, box.y + box.height / 2);
+  await page.waitForTimeout(12);
+}
+await page.mouse.up();
+figure('frames a second while the moment is dragged', await frames, 'frames/s', { atLeast: 30 });
 const metrics = await (
   await page.context().newCDPSession(page)
 )

@@ -104,6 +104,22 @@ await page.keyboard.press('Control+k');
 await page.getByRole('combobox').fill('winter');
 await shot('go-to');
 
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages?panel=people`);
+await page.getByLabel('Approvals before a release on Crew').waitFor();
+await shot('people');
+await page.goto(`http://localhost:${appPort}/portfolios/1/pages?scope=site:5&panel=share`);
+await page.getByLabel('For whom').fill('The hall’s programme board');
+await button('Make the link');
+const link = await page.locator('.made .mono').innerText();
+const reviewer = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await reviewer.goto(link);
+await reviewer.getByLabel('Page', { exact: true }).selectOption({ label: 'Quay No. 4 residency' });
+await reviewer.getByLabel('Your name').fill('Runa Skar');
+await reviewer.frameLocator('iframe').locator('main > section').nth(1).click();
+await reviewer.getByLabel('What you want to say').fill('The second week is missing.');
+await shot('private-link', reviewer);
+await reviewer.close();
+
 async function published(name, host, path, width, height) {
   const visitor = await browser.newPage({ viewport: { width, height } });
   await visitor.goto(`http://${host}.localhost:${edgePort}${path}`);

@@ -11,6 +11,7 @@ import { retirement } from './retirement.js';
 import { reviews } from './reviews.js';
 import { sessions } from './sessions.js';
 import { tasks } from './tasks.js';
+import { thumbnails } from './thumbnails.js';
 import { views } from './views.js';
 import { speed } from './speed.js';
 
@@ -24,6 +25,7 @@ export * from './releases.js';
 export * from './prepared.js';
 export * from './presence.js';
 export * from './reviews.js';
+export * from './thumbnails.js';
 export * from './copies.js';
 export * from './campaigns.js';
 export * from './tasks.js';
@@ -42,6 +44,7 @@ export const api = {
   ...prepared,
   ...presence,
   ...reviews,
+  ...thumbnails,
   ...copies,
   ...campaigns,
   ...tasks,

@@ -20,6 +20,7 @@ const app = buildApp({
   blobs: new BlobStore(settings.dataFolder),
   style: settings.style,
   privateHost: settings.privateHost,
+  hasChromium: settings.chromium !== null,
   hasMail: settings.smtpUrl !== null,
   webFolder: join(import.meta.dirname, '../../web/dist/browser'),
 });

@@ -1,5 +1,6 @@
 import { instant } from '@domatium/core/time';
 import { BlobStore, openDatabase, settingsOrExit } from '@domatium/storage';
+import { ThumbnailDrawer } from './thumbnails/index.js';
 import { checkDrafts } from './checks/index.js';
 import { MailSender } from './mail/sender.js';
 import { remindOfDue } from './tasks/index.js';
@@ -32,12 +33,15 @@ const check = () => {
 };
 const checks = setInterval(check, 1_000);
 check();
-console.log('ready: worker');
+const drawer = settings.chromium ? new ThumbnailDrawer(database, blobs, settings.chromium) : null;
+await drawer?.start();
+console.log(`ready: worker${drawer ? '' : ' (no small pictures of pages: there is no Chromium)'}`);
 
 async function stop(): Promise<void> {
   clearInterval(reminders);
   clearInterval(checks);
   await checking;
+  await drawer?.stop();
   await sender?.stop();
   await worker.stop();
   await boss.stop({ graceful: false, wait: false });

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { execFile } from 'node:child_process';
-import { mkdir, open, readFile, rename, stat, writeFile } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
@@ -17,7 +17,7 @@ export interface Artifact {
 }
 
 /** Pages are reached through routes only; files are public under their hash. */
-export type BlobKind = 'pages' | 'files';
+export type BlobKind = 'pages' | 'files' | 'thumbnails';
 
 export function sha256(bytes: string | Buffer): string {
   return createHash('sha256').update(bytes).digest('hex');
@@ -77,6 +77,11 @@ export class BlobStore {
   /** The bytes of a blob, or `null` where it is not here. */
   async read(kind: BlobKind, hash: string): Promise<Buffer | null> {
     return readFile(this.pathOf(kind, hash)).catch(() => null);
+  }
+
+  /** Removes a blob; one that is not there is as good as removed. */
+  async remove(kind: BlobKind, hash: string): Promise<void> {
+    await rm(this.pathOf(kind, hash), { force: true });
   }
 
   /** Writes blobs so that each is whole or absent: temporary names, one sync for the batch, rename. */

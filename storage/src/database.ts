@@ -9,6 +9,7 @@ import * as people from './migrations/0007-people.js';
 import * as text from './migrations/0008-text.js';
 import * as findings from './migrations/0009-findings.js';
 import * as reviews from './migrations/0010-reviews.js';
+import * as thumbnails from './migrations/0011-thumbnails.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -22,6 +23,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0008-text': text,
   '0009-findings': findings,
   '0010-reviews': reviews,
+  '0011-thumbnails': thumbnails,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -14,6 +14,8 @@ export interface Settings {
   readonly mailFrom: string;
   /** The host private links open on: never the application's own. */
   readonly privateHost: string;
+  /** The Chromium that draws small pictures of pages, `null` where there is none. */
+  readonly chromium: string | null;
   readonly databaseUrl: string;
   /** Whether the database is one that our own commands bring up. */
   readonly isOwnDatabase: boolean;

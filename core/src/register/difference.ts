@@ -12,7 +12,6 @@ export interface Difference {
   readonly at: number;
   /** Revision before and after; 0 where the page is not live. */
   readonly revisions: readonly [before: number, after: number];
-  readonly addresses: readonly [before: string, after: string];
 }
 
 /** What a scope's pages differ in between two moments, in order of time. A page that comes and goes in between differs in nothing. */
@@ -32,17 +31,21 @@ export function differencesBetween(
       const [was, is] = [before[row] === LIVE, after[row] === LIVE];
       if (!was && !is) return [];
       const revisions = [was ? (table.revision[a] as number) : 0, is ? (table.revision[b] as number) : 0] as const;
-      const addresses = [addressOf(table, row, first), addressOf(table, row, second)] as const;
-      const base = { row, revisions, addresses };
+      const base = { row, revisions };
       const between = { from: Math.min(first, second), until: Math.max(first, second) };
       if (was !== is) return [{ ...base, kind: is ? 'comes' : 'goes', at: turnIn(table, row, between, is) }];
       const changes: Difference[] = [];
       if (revisions[0] !== revisions[1]) changes.push({ ...base, kind: 'revision', at: table.from[b] as number });
-      if (addresses[0] !== addresses[1]) changes.push({ ...base, kind: 'address', at: movedIn(table, row, between) });
+      // Addresses are written out only where they can differ: most pages never move.
+      if (canMove(table, row) && addressOf(table, row, first) !== addressOf(table, row, second))
+        changes.push({ ...base, kind: 'address', at: movedIn(table, row, between) });
       return changes;
     })
     .sort((x, y) => x.at - y.at || x.row - y.row);
 }
+
+const canMove = ({ columns, moved }: RegisterTable, row: number): boolean =>
+  moved.has(row) || (columns.sites[columns.site[row] as number]?.addresses.length ?? 0) > 1;
 
 /** The last turn between two moments at which a page came to be live, or not. */
 function turnIn(

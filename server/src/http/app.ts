@@ -24,6 +24,7 @@ import { routes as releases } from '../releases/routes.js';
 import { whoIs } from '../sessions/index.js';
 import { routes as sessions } from '../sessions/routes.js';
 import { routes as tasks } from '../tasks/routes.js';
+import { routes as thumbnails } from '../thumbnails/routes.js';
 import { routes as views } from '../views/routes.js';
 import { routes as imports } from '../imports/routes.js';
 import { routes as speed } from '../speed/routes.js';
@@ -45,6 +46,8 @@ export interface AppParts {
   readonly privateHost?: string;
   /** Whether mail goes out; invitations are handed over by hand where it does not. */
   readonly hasMail?: boolean;
+  /** Whether there is a Chromium that draws small pictures of pages. */
+  readonly hasChromium?: boolean;
 }
 
 /** What a feature's `routes.ts` gets to put its endpoints on. */
@@ -54,6 +57,7 @@ export interface Features {
   readonly hub: EventHub;
   readonly hasMail: boolean;
   readonly privateHost: string;
+  readonly hasChromium: boolean;
 }
 
 const MAX_DEPTH = 60;
@@ -125,6 +129,7 @@ export function buildApp(parts: AppParts): express.Express {
     hub: parts.hub,
     hasMail: parts.hasMail ?? false,
     privateHost,
+    hasChromium: parts.hasChromium ?? false,
   };
   for (const routes of [
     sessions,
@@ -136,6 +141,7 @@ export function buildApp(parts: AppParts): express.Express {
     prepared,
     presence,
     reviews,
+    thumbnails,
     copies,
     campaigns,
     tasks,

@@ -1,2 +1,3 @@
 export { addressCheck, makePage } from './service.js';
 export { pageName, saveLabels } from './store.js';
+export { seen } from './seen.js';

@@ -211,5 +211,5 @@ async function tell(
     ...(after === undefined ? {} : { after }),
   });
   const pageIds = [...new Set(changes.map(({ pageId }) => pageId))];
-  await notifyEvent(trx, { portfolioId, kind: 'prepared', pageIds: pageIds.slice(0, 500), by: account });
+  await notifyEvent(trx, { portfolioId, kind: 'prepared', pageIds, by: account });
 }

@@ -74,9 +74,10 @@ async function dependents(
   const around = await neighbourhoodOf(database, portfolioId, pageIds, {
     extra: plans.flatMap((plan) => addressesOf(plan, [])),
   });
+  const changed = new Set(pageIds);
   const places = new Set(
     placesOf(around)
-      .filter(({ pageId }) => pageIds.includes(pageId))
+      .filter(({ pageId }) => changed.has(pageId))
       .map(({ hostId, path }) => `${hostId} ${path}`),
   );
   const beside = placesOf(around)
@@ -88,7 +89,7 @@ async function dependents(
     for (const id of fresh) dirty.add(id);
   }
   const referrers = await referrersOf(database, [...dirty], horizon);
-  return [...new Set(referrers.map(({ referrer }) => referrer))].filter((id) => !pageIds.includes(id));
+  return [...new Set(referrers.map(({ referrer }) => referrer))].filter((id) => !changed.has(id));
 }
 
 interface Task {

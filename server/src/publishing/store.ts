@@ -1,4 +1,5 @@
 import {
+  groupBy,
   canonical,
   type Claim,
   type HostId,
@@ -130,15 +131,14 @@ export async function writeRoutes(
   const changed = new Set<HostId>();
   const removed: number[] = [];
   const inserted: RouteColumns[] = [];
+  const placeOf = (row: RouteColumns) => `${row.host_id} ${row.path}`;
+  const known = groupBy(existing, placeOf);
+  const coming = groupBy(routes.map(columnsOf), placeOf);
   for (const { hostId, path } of addresses) {
-    const own = existing.filter((row) => row.host_id === hostId && row.path === path);
+    const own = known.get(`${hostId} ${path}`) ?? [];
     const isNew = !own.length;
-    const wanted = routes
-      .map(columnsOf)
-      .filter(
-        (row) =>
-          row.host_id === hostId && row.path === path && (isNew || row.until_at === null || row.until_at > horizon),
-      )
+    const wanted = (coming.get(`${hostId} ${path}`) ?? [])
+      .filter((row) => isNew || row.until_at === null || row.until_at > horizon)
       .map((row) => (isNew || row.from_at >= horizon ? row : { ...row, from_at: horizon }));
     const open = own.filter((row) => row.until_at === null || row.until_at > horizon);
     const keep = new Set<RouteColumns>();
@@ -192,8 +192,9 @@ export async function writePlaces(
     from_at: Instant;
     until_at: Instant | null;
   }>(trx, 'SELECT * FROM page_route WHERE page_id = ANY(?)', [pageIds]);
+  const asked = new Set(pageIds);
   const wanted = places
-    .filter(({ pageId }) => pageIds.includes(pageId))
+    .filter(({ pageId }) => asked.has(pageId))
     .map(({ pageId, hostId, path, during }) => ({
       page_id: pageId,
       host_id: hostId,
@@ -206,9 +207,9 @@ export async function writePlaces(
   const [had, has] = [new Set(stored.map(keyOf)), new Set(wanted.map(keyOf))];
   const differing = [...stored.filter((row) => !has.has(keyOf(row))), ...wanted.filter((row) => !had.has(keyOf(row)))];
   if (!differing.length) return [];
-  const pages = [...new Set(differing.map(({ page_id }) => page_id))];
-  await trx('page_route').whereIn('page_id', pages).delete();
-  const rows = wanted.filter(({ page_id }) => pages.includes(page_id));
+  const pages = new Set(differing.map(({ page_id }) => page_id));
+  await trx.raw('DELETE FROM page_route WHERE page_id = ANY(?)', [[...pages]]);
+  const rows = wanted.filter(({ page_id }) => pages.has(page_id));
   if (rows.length)
     await trx.batchInsert(
       'page_route',

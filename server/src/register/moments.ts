@@ -1,6 +1,7 @@
 import { readablePath } from '@domatium/core/address';
 import { addressAt, type PageId, type PortfolioId } from '@domatium/core/plan';
 import {
+  addressOf,
   differencesBetween,
   rowOf,
   tableOf as registerTableOf,
@@ -75,9 +76,11 @@ export async function differenceFile(
   const going = differences.filter(({ kind }) => kind === 'goes').map(({ row }) => table.columns.ids[row] as PageId);
   const instead = await givenAt(context, portfolioId, going, between[1]);
   return stringify(
-    differences.map(({ row, kind, at, revisions, addresses }) => {
+    differences.map(({ row, kind, at, revisions }) => {
       const page = rowOf(table, row, between[1]);
-      const [before, after] = addresses.map((address) => address.replace(/\/.*/, (path) => readablePath(path)));
+      const [before, after] = between.map((moment) =>
+        addressOf(table, row, moment).replace(/\/.*/, (path) => readablePath(path)),
+      );
       return {
         when: isoInstant(at as Instant),
         what: KINDS[kind],

@@ -173,7 +173,11 @@ describe('a site that wants approvals', () => {
     const changes = [world.put(id, 'now')];
     const { id: prepared } = await prepare(world.context('owner'), world.one, { name: 'Go', changes });
     const one = await waits(prepared);
-    expect(one?.approvals).toMatchObject({ needed: 1, given: [], waitsFor: [{ name: 'publisher' }, { name: 'second' }] });
+    expect(one?.approvals).toMatchObject({
+      needed: 1,
+      given: [],
+      waitsFor: [{ name: 'publisher' }, { name: 'second' }],
+    });
     await expect(press(prepared)).rejects.toMatchObject({ status: 409 });
     await expect(approvePrepared(world.context('owner'), world.one, prepared, 1)).rejects.toMatchObject({
       status: 409,

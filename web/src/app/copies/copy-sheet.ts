@@ -16,6 +16,18 @@ import { spreadWords } from '../many/spread';
 const PAUSE = 200;
 const LISTED = 40;
 
+type Kind = 'page' | 'picture';
+interface Choosing {
+  readonly choice: 'copy' | 'use' | 'leave';
+  /** What is used instead, where something is. */
+  readonly useId: number | null;
+}
+interface Named {
+  readonly id: number;
+  readonly name: string;
+}
+const NOTHING: Record<Kind, readonly Named[]> = { page: [], picture: [] };
+
 interface TargetSite {
   readonly id: number;
   readonly name: string;
@@ -45,7 +57,9 @@ export class CopySheet {
   protected readonly names = signal('{name}, copy');
   protected readonly paths = signal('{path}-copy');
   protected readonly withPeriods = signal(false);
-  protected readonly choices = signal<ReadonlyMap<string, 'copy' | 'leave'>>(new Map());
+  protected readonly choices = signal<ReadonlyMap<string, Choosing>>(new Map());
+  /** What the other portfolio has already. */
+  protected readonly there = signal(NOTHING);
   protected readonly preview = signal<CopyPreview | null>(null);
   protected readonly errors = signal<FieldErrors>({});
   protected readonly work = signal<Work | null>(null);
@@ -65,7 +79,7 @@ export class CopySheet {
     missing: (this.preview()?.missing ?? []).map(({ kind, id }) => ({
       kind,
       id,
-      choice: this.choiceOf(kind, id),
+      ...this.choiceOf(kind, id),
     })),
   }));
   /** What is asked for; choices of what is missing do not change the answer. */
@@ -88,8 +102,7 @@ export class CopySheet {
 
   constructor() {
     const open = this.place.pageId();
-    const ids = open === null ? [...this.selection.ids()] : [open];
-    void this.service.desk.rows(ids, this.service.shown()).then((rows) => this.pages.set(rows));
+    void this.take(open === null ? [...this.selection.ids()] : [open]);
     effect(() => {
       const [target, head] = [this.targetId(), this.service.head()];
       untracked(() => {
@@ -109,6 +122,20 @@ export class CopySheet {
       const timer = setTimeout(() => void this.ask(number, question), PAUSE);
       cleanUp(() => clearTimeout(timer));
     });
+  }
+
+  /** The open page, the chosen ones, or all of the site one is at. */
+  private async take(ids: readonly number[]): Promise<void> {
+    const { desk } = this.service;
+    const [at, scope] = [this.service.shown(), this.place.scope()];
+    const all = ids.length || scope?.kind !== 'site' ? ids : await desk.ofScope(scope, at);
+    this.pages.set(await desk.rows(all, at));
+  }
+
+  /** A page that others link to comes along as one more of the copied. */
+  protected async takeAlso(id: number): Promise<void> {
+    const rows = await this.service.desk.rows([id], this.service.shown());
+    this.pages.update((pages) => [...pages, ...rows]);
   }
 
   private fail(errors: FieldErrors): void {
@@ -135,6 +162,11 @@ export class CopySheet {
       this.sites.set(
         register.columns.sites.map(({ id, name, addresses }) => ({ id, name, host: addresses.at(-1)?.host ?? '' })),
       );
+      const { ids, names } = register.columns;
+      const page = ids.map((id, row) => ({ id, name: names[row] ?? '' }));
+      const picture = await this.client.call(api.pictures, { params: { portfolioId } });
+      const byName = (a: Named, b: Named) => a.name.localeCompare(b.name);
+      this.there.set({ page: page.sort(byName), picture: picture.map(({ id, name }) => ({ id, name })).sort(byName) });
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       this.fail(errorsIn(error));
@@ -161,11 +193,23 @@ export class CopySheet {
   }
 
   /** Pictures come along unless one says otherwise. */
-  protected choiceOf(kind: 'page' | 'picture', id: number): 'copy' | 'leave' {
-    return this.choices().get(`${kind} ${id}`) ?? (kind === 'picture' ? 'copy' : 'leave');
+  protected choiceOf(kind: Kind, id: number): Choosing {
+    return this.choices().get(`${kind} ${id}`) ?? { choice: kind === 'picture' ? 'copy' : 'leave', useId: null };
   }
 
-  protected setChoice(kind: string, id: number, choice: 'copy' | 'leave'): void {
+  protected choose(kind: Kind, { id, name }: Named, choice: string): void {
+    if (choice === 'also') return void this.takeAlso(id);
+    const there = this.there()[kind];
+    const twin = there.find((one) => one.name === name) ?? there[0];
+    if (choice === 'use' && twin) this.use(kind, id, twin.id);
+    else this.setChoice(kind, id, { choice: choice === 'copy' ? 'copy' : 'leave', useId: null });
+  }
+
+  protected use(kind: Kind, id: number, useId: number): void {
+    this.setChoice(kind, id, { choice: 'use', useId });
+  }
+
+  private setChoice(kind: Kind, id: number, choice: Choosing): void {
     this.choices.update((all) => new Map(all).set(`${kind} ${id}`, choice));
   }
 

@@ -71,7 +71,6 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       minWidth: 130,
       cellClass: 'name',
       valueGetter: ({ data }) => textOf(data, ({ name }) => name),
-      tooltipValueGetter: ({ value }) => value as string,
       cellClassRules: { 'is-live': ({ data }) => isLive(data, context) },
       cellRenderer: ({ data }: ICellRendererParams<Item>) => drawName(data, context),
     },

@@ -1,4 +1,5 @@
 import {
+  addressOf,
   columnsOf,
   differenceCounts,
   differencesBetween,
@@ -90,6 +91,9 @@ export interface DifferenceView {
 
 const EMPTY: RegisterColumns = columnsOf({ sites: [], campaigns: [], people: [], labels: [], templates: [] }, []);
 
+/** After the first rows are on their way. */
+const WARM_UP = 1_500;
+
 /** Owns the table of the register and answers everything that is asked of it; a web worker runs it. */
 export class Desk {
   private table: RegisterTable = tableOf(EMPTY);
@@ -100,8 +104,10 @@ export class Desk {
   private folded: ReadonlySet<string> = new Set();
 
   load(columns: RegisterColumns): void {
-    this.table = tableOf(columns);
+    const table = (this.table = tableOf(columns));
     this.view = null;
+    // What finding needs is made before somebody types, not at their first letter.
+    setTimeout(() => table === this.table && foundRows(table, '-'), WARM_UP);
   }
 
   /**
@@ -191,6 +197,12 @@ export class Desk {
     return picked;
   }
 
+  /** All pages of a scope at a moment. */
+  ofScope(scope: Scope, at: number): number[] {
+    const rows = scopedRows(this.table, statesAt(this.table, at), { scope, at });
+    return Array.from(rows, (row) => this.table.columns.ids[row] as number);
+  }
+
   /** The pages of a campaign that exist at a moment, by their first start. */
   ofCampaign(id: number, at: number): RegisterRow[] {
     const rows = scopedRows(this.table, statesAt(this.table, at), { scope: { kind: 'campaign', id }, at });
@@ -228,11 +240,11 @@ export class Desk {
     const all = differencesBetween(this.table, scope, between);
     return {
       counts: differenceCounts(all),
-      lines: all.slice(0, most).map(({ row, kind, at, revisions, addresses }) => ({
+      lines: all.slice(0, most).map(({ row, kind, at, revisions }) => ({
         kind,
         at,
         revisions,
-        addresses,
+        addresses: [addressOf(this.table, row, between[0]), addressOf(this.table, row, between[1])],
         page: rowOf(this.table, row, between[1]),
       })),
     };

@@ -21,7 +21,9 @@ import {
   RowStyleModule,
   ScrollApiModule,
   TooltipModule,
+  type CellFocusedEvent,
   type CellKeyDownEvent,
+  type CellMouseOverEvent,
   type ColDef,
   type GetRowIdParams,
   type GridApi,
@@ -31,7 +33,7 @@ import {
   type IRowNode,
   type RowClassParams,
 } from 'ag-grid-community';
-import { STATE_FILTERS, type StateFilter } from '@domatium/core/register';
+import { STATE_FILTERS, type RegisterRow, type StateFilter } from '@domatium/core/register';
 import { fraction } from '../rail/scale';
 import { PlaceService } from '../shell/place.service';
 import { BulkBar } from '../many/bulk-bar';
@@ -44,6 +46,7 @@ import { LinesService } from './lines.service';
 import { RegisterService } from './register.service';
 import { SelectionService } from './selection.service';
 import { ViewMenu } from '../views/view-menu';
+import { ThumbnailCard } from '../thumbnails/thumbnail-card';
 import { ViewService } from './view.service';
 
 ModuleRegistry.registerModules([
@@ -72,10 +75,14 @@ interface KeptColumn {
   readonly hide?: boolean;
 }
 
+/** How long one rests on a name before its page is shown, and how high the picture is. */
+const REST = 450;
+const CARD = 274;
+
 /** The register: every page of the scope, over time. The list shows a window of what the desk holds. */
 @Component({
   selector: 'dm-register-view',
-  imports: [AgGridAngular, NgbDropdownModule, Filters, AsOfBar, BulkBar, ViewMenu],
+  imports: [ThumbnailCard, AgGridAngular, NgbDropdownModule, Filters, AsOfBar, BulkBar, ViewMenu],
   templateUrl: './register-view.html',
   styleUrl: './register-view.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -86,6 +93,12 @@ export class RegisterView implements OnDestroy {
   protected readonly view = inject(ViewService);
   protected readonly selection = inject(SelectionService);
   private readonly lines = inject(LinesService);
+  protected readonly glance = signal<{
+    readonly page: RegisterRow;
+    readonly left: number;
+    readonly top: number;
+  } | null>(null);
+  private resting: ReturnType<typeof setTimeout> | undefined;
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   private readonly lineArrivals = this.lines.arrived.subscribe((ids) => this.redraw(['line'], new Set(ids)));
   private grid: GridApi<Item> | null = null;
@@ -192,6 +205,7 @@ export class RegisterView implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    clearTimeout(this.resting);
     this.lineArrivals.unsubscribe();
   }
 
@@ -282,6 +296,36 @@ export class RegisterView implements OnDestroy {
       event?.preventDefault();
       void this.selection.toggle(page.id, shiftKey);
     }
+  }
+
+  /** Shows a page small where one rests on its name, and as soon as its row has the focus of the keyboard. */
+  protected pointed({ data, column, event }: CellMouseOverEvent<Item>): void {
+    const page = pageOf(data);
+    clearTimeout(this.resting);
+    if (!page || column.getColId() !== 'name' || this.hasSheet()) return this.glance.set(null);
+    const row = (event?.target as HTMLElement | undefined)?.closest<HTMLElement>('.ag-row') ?? undefined;
+    this.resting = setTimeout(() => this.glanceAt(page, row), REST);
+  }
+
+  protected focused({ rowIndex, column }: CellFocusedEvent<Item>): void {
+    clearTimeout(this.resting);
+    const node = rowIndex === null ? undefined : this.grid?.getDisplayedRowAtIndex(rowIndex);
+    const page = pageOf(node?.data);
+    const colId = typeof column === 'object' ? column?.getColId() : column;
+    // A pointer that pressed is about to open the sheet.
+    if (!page || colId !== 'name' || this.hasSheet() || !document.activeElement?.matches(':focus-visible'))
+      return this.glance.set(null);
+    const row = this.frame()?.nativeElement.querySelector<HTMLElement>(`.ag-row[row-index="${rowIndex}"]`);
+    this.resting = setTimeout(() => this.glanceAt(page, row ?? undefined), REST);
+  }
+
+  private glanceAt(page: RegisterRow, row: HTMLElement | undefined): void {
+    const frame = this.frame()?.nativeElement;
+    if (!frame || !row?.isConnected || this.hasSheet()) return;
+    const [own, around] = [row.getBoundingClientRect(), frame.getBoundingClientRect()];
+    const below = own.bottom - around.top + 4;
+    const top = below + CARD > around.height ? own.top - around.top - CARD - 4 : below;
+    this.glance.set({ page, left: 60, top: Math.max(4, top) });
   }
 
   private showColumns(hasSheet: boolean, hidden: ReadonlySet<string>): void {

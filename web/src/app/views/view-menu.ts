@@ -68,6 +68,14 @@ import { ViewsService } from './views.service';
           <button type="button" class="dropdown-item" (click)="place.go({ panel: 'feeds' }); menu.close()">
             Calendar feeds…
           </button>
+          @if (service.mayWrite() && place.scope()?.kind === 'site') {
+            <button type="button" class="dropdown-item" (click)="place.go({ panel: 'copy' }); menu.close()">
+              Copy the whole site…
+            </button>
+            <button type="button" class="dropdown-item" (click)="place.go({ panel: 'share' }); menu.close()">
+              Share the site by a private link…
+            </button>
+          }
           @if (service.mayWrite()) {
             <button type="button" class="dropdown-item" (click)="place.go({ panel: 'import' }); menu.close()">
               Bring in pages from a CSV file…

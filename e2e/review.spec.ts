@@ -1,0 +1,195 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { openSheet, PEOPLE, signIn, visit, visitUntil } from './world.js';
+
+const stamp = Date.now().toString(36);
+const said = (page: Page, text: string | RegExp) =>
+  expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible();
+const accessible = async (page: Page) => {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+};
+/** Presses Tab until what has the focus is called so. */
+async function tabTo(page: Page, name: RegExp): Promise<void> {
+  const seen: string[] = [];
+  for (let n = 0; n < 90; n++) {
+    await page.keyboard.press('Tab');
+    const words = await page.evaluate(() => {
+      const active = document.activeElement;
+      return active?.getAttribute('aria-label') ?? (active?.textContent ?? '').trim().replace(/\s+/g, ' ');
+    });
+    if (name.test(words)) return;
+    seen.push(words.slice(0, 40));
+  }
+  throw new Error(`No Tab leads to ${name}; it went over ${seen.join(' | ')}`);
+}
+
+test('a private link: what reviewers see and say, and nothing once it is taken back', async ({ page, browser }) => {
+  await signIn(page);
+  await openSheet(page, 'Spring timetable');
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'Share by a private link…' }).click();
+  const share = page.getByRole('dialog', { name: 'Private links' });
+  await share.getByLabel('For whom').fill(`The harbour office ${stamp}`);
+  await share.getByLabel('Password').fill('lighthouse');
+  await accessible(page);
+  await share.getByRole('button', { name: 'Make the link' }).click();
+  const address = await share.locator('.made .mono').innerText();
+  expect(new URL(address).hostname).toBe('private.localhost');
+
+  const guest = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  const opened = await guest.goto(address);
+  expect(opened?.headers()['x-robots-tag']).toContain('noindex');
+  await guest.getByLabel('Password').fill('wrong-guess');
+  await guest.getByRole('button', { name: 'Open' }).click();
+  await expect(guest.getByRole('alert')).toHaveText('That is not the password of this link.');
+  await guest.getByLabel('Password').fill('lighthouse');
+  await guest.getByRole('button', { name: 'Open' }).click();
+  await expect(guest.getByRole('heading', { name: 'Spring timetable', level: 1 })).toBeVisible();
+  await accessible(guest);
+  const canvas = guest.frameLocator('iframe');
+  await canvas.locator('main > section').first().click();
+  await guest.getByLabel('What you want to say').fill('<b>Nine</b>, not eight');
+  await guest.getByRole('button', { name: 'Please change' }).click();
+  await expect(guest.getByText('Write your name.')).toBeVisible();
+  await guest.getByLabel('Your name').fill(`Ana ${stamp}`);
+  await guest.getByRole('button', { name: 'Please change' }).click();
+  await expect(guest.getByRole('status')).toContainText('Said.');
+  await guest.setViewportSize({ width: 1280, height: 800 });
+  await guest.getByRole('button', { name: 'Wide' }).click();
+  await guest.getByRole('button', { name: 'It is fine' }).click();
+  await expect(guest.getByRole('status')).toContainText('Said: fine.');
+
+  await share.getByRole('button', { name: 'Close' }).click();
+  const told = page.getByRole('complementary');
+  await expect(told.getByText('<b>Nine</b>, not eight')).toBeVisible();
+  await expect(told.getByText('The draft is unchanged since').first()).toBeVisible();
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'Share by a private link…' }).click();
+  await share.getByRole('button', { name: `Take it back: The harbour office ${stamp}` }).click();
+  await expect(share.getByText(/ended/).first()).toBeVisible();
+  await guest.reload();
+  await expect(guest.getByRole('alert')).toContainText('It opens nothing any more.');
+  await guest.context().close();
+});
+
+test('a site that wants an approval: it is prepared, somebody else approves, and then it goes', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  await page
+    .getByRole('navigation', { name: 'Scope' })
+    .getByRole('button', { name: /^Crew \d/ })
+    .click();
+  await page.getByRole('button', { name: /^Live \d/ }).click();
+  await page.locator('.ag-row [col-id=name]').first().click();
+  const name = await page.getByRole('complementary').getByRole('heading', { level: 2 }).innerText();
+  await page.getByRole('button', { name: 'Release…' }).click();
+  const sheet = page.getByRole('dialog', { name: `Release ${name}` });
+  await expect(sheet.getByText(/Crew wants an approval before a release/)).toBeVisible();
+  await sheet.getByRole('button', { name: 'Prepare it for approval' }).click();
+  await said(page, 'is prepared. Nothing is released yet.');
+  await page.goto('/portfolios/1/pages?panel=prepared');
+  await page.getByRole('button', { name: new RegExp(`^${name}.*waits for an approval`) }).click();
+  await expect(page.getByText('Waits for an approval by Tomas Renn')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Approve and release' })).toHaveCount(0);
+  await accessible(page);
+
+  const other = await (await browser.newContext()).newPage();
+  await signIn(other, PEOPLE.publisher);
+  await other.goto('/portfolios/1/pages?panel=prepared');
+  await other.getByRole('button', { name: new RegExp(`^${name}.*waits for an approval`) }).click();
+  await other.getByRole('button', { name: 'Approve and release' }).click();
+  await said(other, `“${name}” is released.`);
+  await other.context().close();
+});
+
+test('who else has a page open is shown, and who edits it', async ({ page, browser }) => {
+  await signIn(page);
+  await openSheet(page, 'Press visits');
+  const other = await (await browser.newContext()).newPage();
+  await signIn(other, PEOPLE.author);
+  await openSheet(other, 'Press visits');
+  await expect(page.getByText('Maren Holt has it open')).toBeVisible();
+  await expect(other.getByText('Ingrid Vale has it open')).toBeVisible();
+  await other.getByRole('button', { name: 'Edit' }).click();
+  await expect(page.getByText('Maren Holt is editing this page')).toBeVisible();
+  await other.getByRole('button', { name: '← Pages' }).click();
+  await other.getByRole('button', { name: 'Close the sheet' }).click();
+  await expect(page.getByText(/Maren Holt/)).toHaveCount(0);
+  await other.context().close();
+});
+
+test('by keyboard alone: a release, a copy, and into the bin', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/portfolios/1/pages?panel=new');
+  await page.getByLabel('Internal name').fill(`Keys ${stamp}`);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/edit/);
+  await page.goto('/portfolios/1/pages');
+  await expect(page.locator('.ag-row').first()).toBeVisible();
+  const open = async (name: string) => {
+    await page.keyboard.press('/');
+    await page.keyboard.type(name);
+    await expect(page.locator('.ag-row').first()).toContainText(name);
+    await tabTo(page, new RegExp(name));
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('complementary', { name, exact: true })).toBeVisible();
+  };
+  await open(`Keys ${stamp}`);
+  await tabTo(page, /^Release…/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: /^Release Keys/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Put revision 1 live now/ })).toBeEnabled();
+  await tabTo(page, /^Put revision 1 live now/);
+  await page.keyboard.press('Enter');
+  await said(page, 'is on its way to visitors.');
+  await visitUntil('marrowick.example', `/keys-${stamp}`, ({ status }) => status === 200);
+
+  await tabTo(page, /^More/);
+  await page.keyboard.press('Enter');
+  await tabTo(page, /^Copy…/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Copy Keys|^Make the copy|^Copy 1 page|^Copy it/ })).toBeEnabled();
+  await tabTo(page, /^Copy Keys|^Make the copy|^Copy 1 page|^Copy it/);
+  await page.keyboard.press('Enter');
+  await said(page, /cop(y|ied)/i);
+
+  await page.goto('/portfolios/1/pages');
+  await expect(page.locator('.ag-row').first()).toBeVisible();
+  await open(`Keys ${stamp}`);
+  await tabTo(page, /^More/);
+  await page.keyboard.press('Enter');
+  await tabTo(page, /^Put in the bin…/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog').getByRole('button', { name: /^Put .* in the bin/ })).toBeEnabled();
+  await tabTo(page, /^Put .* in the bin/);
+  await page.keyboard.press('Enter');
+  await said(page, /in the bin/);
+  await expect.poll(async () => (await visit('marrowick.example', `/keys-${stamp}`)).status).toBe(404);
+});
+
+test('a manager in another zone plans by the portfolio’s clock', async ({ browser }) => {
+  const context = await browser.newContext({ timezoneId: 'America/New_York', locale: 'en-US' });
+  const page = await context.newPage();
+  await signIn(page);
+  const oslo = new Intl.DateTimeFormat('en-GB', { timeZone: 'Europe/Oslo', hour: '2-digit', minute: '2-digit' });
+  await expect
+    .poll(async () => (await page.getByText(/^Now ·/).innerText()).endsWith(oslo.format(new Date())))
+    .toBe(true);
+  await openSheet(page, 'Gift vouchers');
+  await page.getByRole('button', { name: 'Release…' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Release Gift vouchers' });
+  await sheet.getByRole('button', { name: 'Tomorrow 09:00' }).click();
+  await expect(sheet.getByRole('button', { name: /live on \w{3} \d+ \w{3}, 09:00/ })).toBeVisible();
+  await expect(sheet.getByText('Europe/Oslo')).toBeVisible();
+  const [preview] = await Promise.all([
+    page.waitForRequest((request) => request.url().endsWith('/releases/preview')),
+    sheet.getByRole('button', { name: 'Next Monday 09:00' }).click(),
+  ]);
+  expect(preview.postDataJSON()).toMatchObject({
+    changes: [{ from: { local: expect.stringMatching(/T09:00$/), zone: 'Europe/Oslo' } }],
+  });
+  await context.close();
+});

@@ -1,0 +1,1 @@
+export { ThumbnailDrawer } from './drawer.js';
