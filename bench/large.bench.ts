@@ -272,7 +272,8 @@ if (!box) throw new Error('The rail has no handle');
 const frames = page.evaluate(
   () =>
     new Promise<number>((done) => {
-      let [count, began] = [0, performance.now()];
+      const began = performance.now();
+      let count = 0;
       const tick = () => {
         count++;
         if (performance.now() - began > 2000) done((count * 1000) / (performance.now() - began));

@@ -16,7 +16,8 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
     await page.keyboard.press('Tab');
     const words = await page.evaluate(() => {
       const active = document.activeElement;
-      return active?.getAttribute('aria-label') ?? (active?.textContent ?? '').trim().replace(/\s+/g, ' ');
+      const label = active instanceof HTMLInputElement ? active.labels?.[0]?.textContent : null;
+      return active?.getAttribute('aria-label') ?? (label ?? active?.textContent ?? '').trim().replace(/\s+/g, ' ');
     });
     if (name.test(words)) return;
     seen.push(words.slice(0, 40));
@@ -54,15 +55,15 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   await expect(guest.getByText('Write your name.')).toBeVisible();
   await guest.getByLabel('Your name').fill(`Ana ${stamp}`);
   await guest.getByRole('button', { name: 'Please change' }).click();
-  await expect(guest.getByRole('status')).toContainText('Said.');
+  await expect(guest.getByText(/^Said\. Whoever sent you/)).toBeVisible();
   await guest.setViewportSize({ width: 1280, height: 800 });
   await guest.getByRole('button', { name: 'Wide' }).click();
   await guest.getByRole('button', { name: 'It is fine' }).click();
-  await expect(guest.getByRole('status')).toContainText('Said: fine.');
+  await expect(guest.getByText('Said: fine.')).toBeVisible();
 
   await share.getByRole('button', { name: 'Close' }).click();
   const told = page.getByRole('complementary');
-  await expect(told.getByText('<b>Nine</b>, not eight')).toBeVisible();
+  await expect(told.getByText('<b>Nine</b>, not eight').first()).toBeVisible();
   await expect(told.getByText('The draft is unchanged since').first()).toBeVisible();
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('button', { name: 'Share by a private link…' }).click();
@@ -117,55 +118,49 @@ test('who else has a page open is shown, and who edits it', async ({ page, brows
   await expect(page.getByText('Maren Holt is editing this page')).toBeVisible();
   await other.getByRole('button', { name: '← Pages' }).click();
   await other.getByRole('button', { name: 'Close the sheet' }).click();
-  await expect(page.getByText(/Maren Holt/)).toHaveCount(0);
+  await expect(page.getByText(/Maren Holt (has|is)/)).toHaveCount(0);
   await other.context().close();
 });
 
-test('by keyboard alone: a release, a copy, and into the bin', async ({ page }) => {
+test('by keyboard alone: a copy, its release, and into the bin', async ({ page }) => {
   await signIn(page);
-  await page.goto('/portfolios/1/pages?panel=new');
-  await page.getByLabel('Internal name').fill(`Keys ${stamp}`);
-  await page.keyboard.press('Enter');
-  await expect(page).toHaveURL(/edit/);
-  await page.goto('/portfolios/1/pages');
-  await expect(page.locator('.ag-row').first()).toBeVisible();
   const open = async (name: string) => {
     await page.keyboard.press('/');
+    await page.keyboard.press('Control+a');
     await page.keyboard.type(name);
     await expect(page.locator('.ag-row').first()).toContainText(name);
-    await tabTo(page, new RegExp(name));
+    await tabTo(page, new RegExp(`^${name}$`));
     await page.keyboard.press('Enter');
     await expect(page.getByRole('complementary', { name, exact: true })).toBeVisible();
   };
+  const press = async (name: RegExp) => {
+    await expect(page.getByRole('button', { name })).toBeEnabled();
+    await tabTo(page, name);
+    await page.keyboard.press('Enter');
+  };
+  await open('Press visits');
+  await press(/^More/);
+  await tabTo(page, /^Copy…/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Copy Press visits/ })).toBeEnabled();
+  await tabTo(page, /^Names/);
+  await page.keyboard.type(`Keys ${stamp}`);
+  await tabTo(page, /^Paths/);
+  await page.keyboard.type(`/keys-${stamp}`);
+  await expect(page.getByRole('dialog').getByText(`/keys-${stamp}`)).toBeVisible();
+  await press(/^Copy Press visits/);
+  await said(page, 'Copied 1 page');
+
   await open(`Keys ${stamp}`);
-  await tabTo(page, /^Release…/);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('dialog', { name: /^Release Keys/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Put revision 1 live now/ })).toBeEnabled();
-  await tabTo(page, /^Put revision 1 live now/);
-  await page.keyboard.press('Enter');
+  await press(/^Release…/);
+  await press(/^Put revision 1 live now/);
   await said(page, 'is on its way to visitors.');
   await visitUntil('marrowick.example', `/keys-${stamp}`, ({ status }) => status === 200);
 
-  await tabTo(page, /^More/);
-  await page.keyboard.press('Enter');
-  await tabTo(page, /^Copy…/);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: /^Copy Keys|^Make the copy|^Copy 1 page|^Copy it/ })).toBeEnabled();
-  await tabTo(page, /^Copy Keys|^Make the copy|^Copy 1 page|^Copy it/);
-  await page.keyboard.press('Enter');
-  await said(page, /cop(y|ied)/i);
-
-  await page.goto('/portfolios/1/pages');
-  await expect(page.locator('.ag-row').first()).toBeVisible();
-  await open(`Keys ${stamp}`);
-  await tabTo(page, /^More/);
-  await page.keyboard.press('Enter');
+  await press(/^More/);
   await tabTo(page, /^Put in the bin…/);
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('dialog').getByRole('button', { name: /^Put .* in the bin/ })).toBeEnabled();
-  await tabTo(page, /^Put .* in the bin/);
-  await page.keyboard.press('Enter');
+  await press(/^Put Keys .* in the bin/);
   await said(page, /in the bin/);
   await expect.poll(async () => (await visit('marrowick.example', `/keys-${stamp}`)).status).toBe(404);
 });
@@ -192,4 +187,27 @@ test('a manager in another zone plans by the portfolio’s clock', async ({ brow
     changes: [{ from: { local: expect.stringMatching(/T09:00$/), zone: 'Europe/Oslo' } }],
   });
   await context.close();
+});
+
+test('screens no other walk comes by have nothing that axe-core finds', async ({ page }) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  await openSheet(page, 'Winter timetable');
+  const id = new URL(page.url()).searchParams.get('page');
+  await accessible(page);
+  const places = [
+    ...['feeds', 'new-site', 'templates', 'new-campaign'].map((panel) => `panel=${panel}`),
+    ...['take-off', 'move', 'history', 'copy'].map((panel) => `page=${id}&panel=${panel}`),
+    ...['group=domain', 'scope=bin'],
+  ];
+  for (const place of places) {
+    await page.goto(`/portfolios/1/pages?${place}`);
+    await expect(page.locator('.skeleton')).toHaveCount(0);
+    if (place.includes('panel=')) await expect(page.getByRole('dialog').first()).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id: rule, nodes }) => `${place}: ${rule}: ${nodes[0]?.html}`)).toEqual([]);
+  }
+  await page.goto(`/portfolios/1/pages/${id}/edit`);
+  await page.locator('dm-canvas iframe').waitFor();
+  await accessible(page);
 });

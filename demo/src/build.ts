@@ -123,7 +123,10 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   if (sketch.ask)
     add('callToAction', { heading: sketch.ask[0], text: sketch.ask[1], button: button(sketch.ask[2], sketch.ask[3]) });
   return {
-    metadata: { title: sketch.title ?? sketch.name, description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '' },
+    metadata: {
+      title: sketch.title ?? sketch.name,
+      description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '',
+    },
     blocks,
   };
 }

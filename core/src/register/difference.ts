@@ -21,27 +21,25 @@ export function differencesBetween(
   [first, second]: readonly [number, number],
 ): Difference[] {
   const [before, after] = [statesAt(table, first), statesAt(table, second)];
-  const rows = scopedRows(table, after, { scope, at: second });
-  const gone = scopedRows(table, before, { scope, at: first }).filter(
-    (row) => after[row] === ABSENT || after[row] === BINNED,
-  );
-  return [...rows, ...gone]
-    .flatMap((row): Difference[] => {
-      const [a, b] = [periodAt(table, row, first), periodAt(table, row, second)];
-      const [was, is] = [before[row] === LIVE, after[row] === LIVE];
-      if (!was && !is) return [];
-      const revisions = [was ? (table.revision[a] as number) : 0, is ? (table.revision[b] as number) : 0] as const;
-      const base = { row, revisions };
-      const between = { from: Math.min(first, second), until: Math.max(first, second) };
-      if (was !== is) return [{ ...base, kind: is ? 'comes' : 'goes', at: turnIn(table, row, between, is) }];
-      const changes: Difference[] = [];
-      if (revisions[0] !== revisions[1]) changes.push({ ...base, kind: 'revision', at: table.from[b] as number });
-      // Addresses are written out only where they can differ: most pages never move.
-      if (canMove(table, row) && addressOf(table, row, first) !== addressOf(table, row, second))
-        changes.push({ ...base, kind: 'address', at: movedIn(table, row, between) });
-      return changes;
-    })
-    .sort((x, y) => x.at - y.at || x.row - y.row);
+  const between = { from: Math.min(first, second), until: Math.max(first, second) };
+  const found: Difference[] = [];
+  const look = (row: number) => {
+    const [was, is] = [before[row] === LIVE, after[row] === LIVE];
+    if (!was && !is) return;
+    const a = was ? (table.revision[periodAt(table, row, first)] as number) : 0;
+    const next = is ? periodAt(table, row, second) : -1;
+    const b = is ? (table.revision[next] as number) : 0;
+    const note = (kind: DifferenceKind, at: number) => void found.push({ row, kind, at, revisions: [a, b] });
+    if (was !== is) return note(is ? 'comes' : 'goes', turnIn(table, row, between, is));
+    if (a !== b) note('revision', table.from[next] as number);
+    // Addresses are written out only where they can differ: most pages never move.
+    if (canMove(table, row) && addressOf(table, row, first) !== addressOf(table, row, second))
+      note('address', movedIn(table, row, between));
+  };
+  scopedRows(table, after, { scope, at: second }).forEach(look);
+  for (const row of scopedRows(table, before, { scope, at: first }))
+    if (after[row] === ABSENT || after[row] === BINNED) look(row);
+  return found.sort((x, y) => x.at - y.at || x.row - y.row);
 }
 
 const canMove = ({ columns, moved }: RegisterTable, row: number): boolean =>

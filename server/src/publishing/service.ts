@@ -2,6 +2,7 @@ import type { AddressStyle } from '@domatium/core/address';
 import { NOT_FOUND_PATH } from '@domatium/core/address';
 import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import {
+  canonical,
   groupBy,
   type Claim,
   type HostId,
@@ -175,6 +176,14 @@ async function routesAt(
   const sites = await siteViews(trx, portfolioId, around, publisher.themes);
   const pictures = await store.picturesOfPortfolio(trx, portfolioId);
   const inputs = new Map<string, RenderInput>();
+  const keys = new Map<string, string>();
+  const keyOf = (document: PageDocument, site: SiteView, path: string, ends: ReadonlyMap<PageId, Followed>) => {
+    const isFound = !path.endsWith(NOT_FOUND_PATH);
+    const input = renderInput(document, site, path, ends, pictures, publisher.style, isFound);
+    const key = renderKeyOf(input);
+    inputs.set(key, input);
+    return key;
+  };
   const pending = claims.flatMap((claim): (Omit<store.NewRoute, 'artifact'> & { key: string | null })[] => {
     if (claim.layer === 'after') return [{ claim, during: claim.during, key: null }];
     const document = documents.get(claim.revisionId);
@@ -184,17 +193,10 @@ async function routesAt(
     if (isKnown && endOf(claim.during) <= horizon) return [];
     const during = isKnown && claim.during.from < horizon ? { from: horizon, until: claim.during.until } : claim.during;
     return stretchesOf(table, document, during).map(({ during: stretch, value: ends }) => {
-      const input = renderInput(
-        document,
-        site,
-        claim.path,
-        ends,
-        pictures,
-        publisher.style,
-        !claim.path.endsWith(NOT_FOUND_PATH),
-      );
-      const key = renderKeyOf(input);
-      inputs.set(key, input);
+      // A page that comes back with the same revision is the same render: its key is made once.
+      const sameness = canonical([claim.revisionId, claim.path, site, [...ends]]);
+      const key = keys.get(sameness) ?? keyOf(document, site, claim.path, ends);
+      keys.set(sameness, key);
       return { claim, during: stretch, key };
     });
   });

@@ -28,7 +28,7 @@ export async function register(
       const lists = await listsOf(db, portfolioId);
       const zone = await zoneOf(db, portfolioId);
       const pages = await store.pagesOf(db, portfolioId, pageIds);
-      const periods = groupBy(await store.periodsOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
+      const periods = await store.periodsOf(db, portfolioId, pageIds);
       const placements = groupBy(await store.placementsOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const labels = groupBy(await store.labelsOfPages(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const stays = groupBy(await store.binStaysOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
@@ -67,7 +67,7 @@ export async function register(
             until: stretch.until && instantOfWall(stretch.until),
           })),
           binned: (stays.get(page.id) ?? []).map(({ from, until }) => ({ from, until })),
-          periods: (periods.get(page.id) ?? []).map(({ from, until, revision }) => ({ from, until, revision })),
+          periods: periods.get(page.id) ?? [],
           visits: current,
           visitsBefore: before,
           lastVisit: last,

@@ -46,7 +46,7 @@ export class ThumbnailDrawer {
       });
     });
     await new Promise<void>((done) => this.server?.listen(0, '127.0.0.1', done));
-    this.timer = setInterval(() => this.wake(), LOOK);
+    this.timer = setInterval(() => void this.wake(), LOOK);
   }
 
   async stop(): Promise<void> {

@@ -70,10 +70,15 @@ export async function visitSums(
   const [only, bindings] = pageIds ? ['AND page_id = ANY(?)', [pageIds]] : ['', []];
   const rows = await rowsOf<{ page_id: PageId; visits: number; before: number; last: number }>(
     db,
-    `SELECT page_id, coalesce(sum(visits) FILTER (WHERE day > ?::date), 0)::int AS visits,
-      coalesce(sum(visits) FILTER (WHERE day <= ?::date AND day > ?::date), 0)::int AS before, max(day) - '1970-01-01'::date AS last
-    FROM visit_day WHERE portfolio_id = ? AND page_id IS NOT NULL AND NOT is_bot AND outcome = 'page' ${only} GROUP BY page_id`,
-    [day(-length), day(-length), day(-2 * length), portfolioId, ...bindings],
+    // Two readings of an index: the days that are summed, and the last day of each page. Older days are never touched.
+    `SELECT p.id AS page_id, coalesce(s.visits, 0)::int AS visits, coalesce(s.before, 0)::int AS before, l.day - '1970-01-01'::date AS last
+    FROM page p
+    CROSS JOIN LATERAL (SELECT day FROM visit_day v WHERE v.page_id = p.id AND NOT is_bot AND outcome = 'page' ORDER BY day DESC LIMIT 1) l
+    LEFT JOIN (
+      SELECT page_id, sum(visits) FILTER (WHERE day > ?::date) AS visits, sum(visits) FILTER (WHERE day <= ?::date) AS before
+      FROM visit_day WHERE portfolio_id = ? AND day > ?::date AND NOT is_bot AND outcome = 'page' ${only} GROUP BY page_id) s ON s.page_id = p.id
+    WHERE p.portfolio_id = ? ${pageIds ? 'AND p.id = ANY(?)' : ''}`,
+    [day(-length), day(-length), portfolioId, day(-2 * length), ...bindings, portfolioId, ...bindings],
   );
   return new Map(rows.map(({ page_id, ...sums }) => [page_id, sums]));
 }

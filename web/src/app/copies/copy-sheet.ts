@@ -126,15 +126,16 @@ export class CopySheet {
 
   /** The open page, the chosen ones, or all of the site one is at. */
   private async take(ids: readonly number[]): Promise<void> {
-    const { desk } = this.service;
-    const [at, scope] = [this.service.shown(), this.place.scope()];
-    const all = ids.length || scope?.kind !== 'site' ? ids : await desk.ofScope(scope, at);
-    this.pages.set(await desk.rows(all, at));
+    const scope = this.place.scope();
+    await this.service.ready();
+    const all =
+      ids.length || scope?.kind !== 'site' ? ids : await this.service.desk.ofScope(scope, this.service.shown());
+    this.pages.set(await this.service.rowsOf(all));
   }
 
   /** A page that others link to comes along as one more of the copied. */
   protected async takeAlso(id: number): Promise<void> {
-    const rows = await this.service.desk.rows([id], this.service.shown());
+    const rows = await this.service.rowsOf([id]);
     this.pages.update((pages) => [...pages, ...rows]);
   }
 

@@ -66,7 +66,7 @@ export class ArrangeSheet {
   });
 
   constructor() {
-    void this.service.desk.rows([...this.selection.ids()], this.service.shown()).then((rows) => this.pages.set(rows));
+    void this.service.rowsOf([...this.selection.ids()]).then((rows) => this.pages.set(rows));
   }
 
   protected add(input: HTMLInputElement): void {

@@ -66,7 +66,7 @@ export class DeleteSheet {
   constructor() {
     const open = this.place.pageId();
     const ids = open === null ? [...this.selection.ids()] : [open];
-    void this.service.desk.rows(ids, this.service.shown()).then((rows) => this.pages.set(rows));
+    void this.service.rowsOf(ids).then((rows) => this.pages.set(rows));
   }
 
   protected async go(): Promise<void> {

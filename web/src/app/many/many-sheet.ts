@@ -187,12 +187,7 @@ export class ManySheet extends ChangesForm {
       // From a page's own sheet it is about that page; else about all that are chosen.
       const open = untracked(() => this.place.pageId());
       const ids = open === null ? [...untracked(() => this.selection.ids())] : [open];
-      void this.service.desk
-        .rows(
-          ids,
-          untracked(() => this.service.shown()),
-        )
-        .then((rows) => this.pages.set(rows));
+      void this.service.rowsOf(ids).then((rows) => this.pages.set(rows));
     });
     this.watch();
   }

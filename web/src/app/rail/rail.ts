@@ -53,9 +53,9 @@ export class Rail implements AfterViewInit, OnDestroy {
   protected readonly scale = this.service.scale;
   protected readonly nowAt = computed(() => fraction(this.scale(), this.service.now()) * 100);
   protected readonly shownAt = computed(() =>
-    Math.min(100, Math.max(0, fraction(this.scale(), this.service.shown()) * 100)),
+    Math.min(100, Math.max(0, fraction(this.scale(), this.service.handle()) * 100)),
   );
-  protected readonly shownText = computed(() => this.write(this.service.shown()));
+  protected readonly shownText = computed(() => this.write(this.service.handle()));
   protected readonly underText = computed(() => {
     if (!this.service.isNow()) return writeDistance(this.service.shown(), this.service.now());
     const { next } = this.view();
@@ -183,13 +183,22 @@ export class Rail implements AfterViewInit, OnDestroy {
       PageUp: 7 * step,
     };
     const by = moves[event.key];
-    if (by !== undefined) this.see(this.snapped((this.service.shown() + by) as Instant));
+    // Dozens of marks would be dozens of stops of Tab: they are gone over from the handle.
+    const next = event.altKey && by !== undefined ? this.markBeside(by > 0) : null;
+    if (next !== null) this.see(next);
+    else if (by !== undefined) this.see(this.snapped((this.service.shown() + by) as Instant));
     else if (event.key === 'Home' || event.key === 'Escape') this.back();
     else if (event.key === '+') this.zoom(1 / ZOOM);
     else if (event.key === '-') this.zoom(ZOOM);
     else return;
     event.preventDefault();
     event.stopPropagation();
+  }
+
+  private markBeside(isAhead: boolean): number | null {
+    const shown = this.service.shown();
+    const ats = this.view().marks.map(({ at }) => at);
+    return isAhead ? (ats.find((at) => at > shown) ?? null) : (ats.findLast((at) => at < shown) ?? null);
   }
 
   /** Shows the whole application as of a moment. */

@@ -66,6 +66,8 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     chooseColumn(context),
     {
       colId: 'name',
+      // It may be live now and was not before: then it is drawn anew, though it is called the same.
+      equals: () => false,
       headerName: 'Page',
       flex: 3,
       minWidth: 130,
@@ -83,6 +85,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     },
     {
       colId: 'when',
+      equals: () => false,
       headerName: 'When',
       width: 226,
       minWidth: 150,

@@ -16,6 +16,7 @@ import {
   viewOf,
   ABSENT,
   BINNED,
+  ENDED,
   type Counts,
   type DifferenceKind,
   type MarkGroup,
@@ -62,12 +63,23 @@ export interface Summary {
   readonly lines: number;
   readonly pages: number;
   readonly counts: Counts;
+  /** The first lines, so that nobody has to ask twice before something stands there. */
+  readonly first: readonly Item[];
+}
+
+export const FIRST_ROWS = 50;
+
+export interface FindingSum {
+  readonly blocks: number;
+  readonly worthFixing: number;
 }
 
 export interface ScopeCounts {
   readonly all: number;
   readonly sites: ReadonlyMap<number, number>;
   readonly campaigns: ReadonlyMap<number, number>;
+  /** What would block a release, and what is worth fixing, on each site that has any. */
+  readonly findings: ReadonlyMap<number, FindingSum>;
   readonly bin: number;
 }
 
@@ -140,7 +152,12 @@ export class Desk {
     this.at = question.at;
     this.folded = new Set(folded);
     this.lines = linesOf(this.view, this.folded);
-    return { lines: this.lines.length, pages: this.view.rows.length, counts: this.view.counts };
+    return {
+      lines: this.lines.length,
+      pages: this.view.rows.length,
+      counts: this.view.counts,
+      first: this.window(0, FIRST_ROWS),
+    };
   }
 
   /** Lines of the last question, from `start` to before `end`. */
@@ -213,6 +230,7 @@ export class Desk {
   scopeCounts(at: number): ScopeCounts {
     const states = statesAt(this.table, at);
     const [sites, campaigns] = [new Map<number, number>(), new Map<number, number>()];
+    const findings = new Map<number, FindingSum>();
     const { columns } = this.table;
     let [all, bin] = [0, 0];
     for (let row = 0; row < this.table.size; row++) {
@@ -223,9 +241,17 @@ export class Desk {
         columns.sites[this.table.moved.has(row) ? placeAt(this.table, row, at).site : (columns.site[row] as number)];
       const campaign = columns.campaigns[columns.campaign[row] as number];
       if (site) sites.set(site.id, (sites.get(site.id) ?? 0) + 1);
+      const found = states[row] === ENDED ? undefined : this.table.findings.get(row);
+      if (site && found) {
+        const { blocks, worthFixing } = findings.get(site.id) ?? { blocks: 0, worthFixing: 0 };
+        findings.set(site.id, {
+          blocks: blocks + found.blocks,
+          worthFixing: worthFixing + found.worthFixing,
+        });
+      }
       if (campaign) campaigns.set(campaign.id, (campaigns.get(campaign.id) ?? 0) + 1);
     }
-    return { all, sites, campaigns, bin };
+    return { all, sites, campaigns, findings, bin };
   }
 
   rail(scope: Scope, span: { from: number; until: number }, closest: number, at: number, now: number): RailView {

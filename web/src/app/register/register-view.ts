@@ -39,7 +39,7 @@ import { PlaceService } from '../shell/place.service';
 import { BulkBar } from '../many/bulk-bar';
 import { AsOfBar } from './as-of-bar';
 import { BESIDE_A_SHEET, columnsFor, EXTRA_COLUMNS, pageOf } from './columns';
-import type { Item } from './desk';
+import { FIRST_ROWS, type Item } from './desk';
 import { Filters } from './filters';
 import { gridTheme } from './grid-theme';
 import { LinesService } from './lines.service';
@@ -98,6 +98,7 @@ export class RegisterView implements OnDestroy {
     readonly left: number;
     readonly top: number;
   } | null>(null);
+  private drawnAt = 0;
   private resting: ReturnType<typeof setTimeout> | undefined;
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   private readonly lineArrivals = this.lines.arrived.subscribe((ids) => this.redraw(['line'], new Set(ids)));
@@ -131,7 +132,7 @@ export class RegisterView implements OnDestroy {
   /** Lines through all rows: the shown moment, and now where that is another. */
   protected readonly moments = computed(() => {
     const { left, width, visible } = this.geometry();
-    const [scale, shown, now] = [this.service.scale(), this.service.shown(), this.service.now()];
+    const [scale, shown, now] = [this.service.scale(), this.service.handle(), this.service.now()];
     if (!visible) return [];
     return [
       ...(this.service.isNow() ? [] : [{ at: now, isNow: true }]),
@@ -143,6 +144,7 @@ export class RegisterView implements OnDestroy {
   });
 
   protected readonly theme = gridTheme;
+  protected readonly block = FIRST_ROWS;
   protected readonly columns: ColDef<Item>[] = columnsFor({
     shown: this.service.shown,
     now: this.service.now,
@@ -167,6 +169,10 @@ export class RegisterView implements OnDestroy {
 
   private readonly source: IDatasource = {
     getRows: (rows) => {
+      const summary = this.view.summary();
+      // The first rows came with the answer.
+      if (summary && rows.startRow === 0 && summary.first.length >= Math.min(rows.endRow, summary.lines))
+        return rows.successCallback([...summary.first], summary.lines);
       this.service.desk.window(rows.startRow, rows.endRow).then(
         (items) => rows.successCallback(items, this.view.summary()?.lines ?? 0),
         () => rows.failCallback(),
@@ -233,7 +239,10 @@ export class RegisterView implements OnDestroy {
       this.grid.setRowCount(count, true);
       this.grid.refreshInfiniteCache();
     }
-    this.redraw(['when', 'name']);
+    // Rows draw themselves anew when their page changes; all of them only when another moment is shown.
+    const shown = this.service.shown();
+    if (shown !== this.drawnAt) this.redraw(['when', 'name']);
+    this.drawnAt = shown;
   }
 
   private redraw(columns: string[], only?: ReadonlySet<number>): void {
@@ -244,10 +253,14 @@ export class RegisterView implements OnDestroy {
   }
 
   private drawGroup(item: Item | undefined): HTMLElement {
+    // A row holds cells, also where one cell takes all of it.
+    const cell = document.createElement('div');
+    cell.setAttribute('role', 'gridcell');
     const head = document.createElement('button');
     head.type = 'button';
     head.className = 'group-head';
-    if (item?.kind !== 'group') return head;
+    cell.append(head);
+    if (item?.kind !== 'group') return cell;
     head.setAttribute('aria-expanded', String(item.isOpen));
     head.textContent = `${item.isOpen ? '▾' : '▸'} ${item.label || 'None'}`;
     const count = document.createElement('span');
@@ -255,7 +268,7 @@ export class RegisterView implements OnDestroy {
     count.textContent = item.count.toLocaleString('en-GB');
     head.append(count);
     head.onclick = () => this.view.fold(item.label);
-    return head;
+    return cell;
   }
 
   protected sorted(): void {

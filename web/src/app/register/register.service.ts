@@ -2,7 +2,8 @@ import { computed, effect, inject, Injectable, signal, untracked } from '@angula
 import type { Presence, Register } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
-import { bufferTime, filter, Subject } from 'rxjs';
+import { toObservable } from '@angular/core/rxjs-interop';
+import { bufferTime, filter, firstValueFrom, Subject } from 'rxjs';
 import { SessionService } from '../session/session.service';
 import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
@@ -43,6 +44,7 @@ export class RegisterService {
   readonly portfolioId = signal(0);
   /** Rises whenever something in the portfolio changed; 0 until the register is there. */
   readonly version = signal(0);
+  private readonly versions = toObservable(this.version);
   readonly head = signal<Head | null>(null);
   readonly releases = signal<readonly number[]>([]);
   readonly waiting = signal<Register['waiting']>([]);
@@ -57,6 +59,8 @@ export class RegisterService {
   readonly zone = computed(() => this.portfolio()?.zone ?? 'UTC');
   /** The moment everything on the screen is of. */
   readonly shown = computed<Instant>(() => this.place.asOf() ?? this.now());
+  /** Where the handle of the rail is: it goes before the rest while it is dragged. */
+  readonly handle = computed<Instant>(() => this.place.dragged() ?? this.shown());
   readonly isNow = computed(() => this.place.asOf() === null);
   /** The stretch that rail and when column show. */
   readonly scale = computed(() => {
@@ -130,6 +134,16 @@ export class RegisterService {
       queueMicrotask(() => void this.lookAgain(untracked(this.shown)));
     }
     return known.get(id);
+  }
+
+  /** Pages as they are at the shown moment; a sheet that was opened by its address waits here for the register. */
+  async rowsOf(ids: readonly number[]): Promise<RegisterRow[]> {
+    await this.ready();
+    return this.desk.rows(ids, this.shown());
+  }
+
+  async ready(): Promise<void> {
+    await firstValueFrom(this.versions.pipe(filter((version) => version > 0)));
   }
 
   async load(): Promise<void> {

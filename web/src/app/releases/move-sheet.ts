@@ -74,6 +74,7 @@ import { PreviewView } from './preview-view';
         />
       }
       <dm-preview-view
+        [isWaiting]="changes() !== null"
         [preview]="preview()"
         [faults]="faults()"
         [shownElsewhere]="['changes[0].at', 'changes[0].path', 'changes[0].leaves']"

@@ -18,6 +18,8 @@ export class PreviewView {
   readonly faults = input.required<Faults>();
   /** Field paths whose faults are shown beside their fields already. */
   readonly shownElsewhere = input<readonly string[]>([]);
+  /** Whether a preview was asked for; without it the fields above are not complete yet. */
+  readonly isWaiting = input(true);
   readonly goTo = output<{ blockId: string; field: string } | null>();
   private readonly service = inject(RegisterService);
 

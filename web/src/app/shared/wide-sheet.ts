@@ -6,6 +6,7 @@ import {
   input,
   output,
   type AfterViewInit,
+  type OnDestroy,
 } from '@angular/core';
 
 /** The wide sheet over the right of the view, where what visitors get is changed. */
@@ -75,14 +76,26 @@ import {
     }
   `,
 })
-export class WideSheet implements AfterViewInit {
+export class WideSheet implements AfterViewInit, OnDestroy {
   readonly heading = input.required<string>();
   readonly lead = input<string>('');
   readonly closed = output();
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
+  private readonly opener = document.activeElement;
+
   ngAfterViewInit(): void {
     const field = this.host.nativeElement.querySelector<HTMLElement>('input, select, textarea');
     (field ?? this.host.nativeElement.querySelector<HTMLElement>('section'))?.focus();
+  }
+
+  /** The hand goes back to where it was: to what opened the sheet, or else to the page's own sheet. */
+  ngOnDestroy(): void {
+    const { opener } = this;
+    setTimeout(() => {
+      if (document.activeElement !== document.body) return;
+      const isThere = opener instanceof HTMLElement && opener.isConnected && opener.offsetParent !== null;
+      (isThere ? opener : document.querySelector<HTMLElement>('dm-page-sheet aside'))?.focus({ preventScroll: true });
+    });
   }
 }

@@ -71,6 +71,7 @@ export class KeysHelp {
     ['Esc', 'Close what is open'],
     ['Ctrl+S', 'Keep the draft now (editor)'],
     ['Ctrl+Z', 'Undo (editor); with Shift, redo'],
+    ['Alt+← →', 'From one change to the next (on the handle of the rail)'],
     ['Alt+↑ ↓', 'Move the chosen block (editor)'],
   ] as const;
 }

@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, NavigationEnd, Router, type Params } from '@angular/router';
 import {
@@ -74,6 +74,9 @@ export interface Reach {
 }
 export const USUAL_REACH: Reach = { back: -30, ahead: 90 };
 
+/** While the handle is dragged, everything but the handle follows this often: drawing all for each step would stutter. */
+const FOLLOWED = 120;
+
 /** Where one is: scope, filters, order, the open page and what is done with it, all read from the address bar. */
 @Injectable({ providedIn: 'root' })
 export class PlaceService {
@@ -107,7 +110,8 @@ export class PlaceService {
   /** While the handle of the rail is dragged the moment is only here; the address bar gets it when it is let go. */
   readonly dragged = signal<Instant | null>(null);
   /** The moment that is shown instead of now, `null` for now. */
-  readonly asOf = computed<Instant | null>(() => this.dragged() ?? parseInstant(this.text('at')));
+  private readonly settled = signal<Instant | null>(null);
+  readonly asOf = computed<Instant | null>(() => this.settled() ?? parseInstant(this.text('at')));
   /** The other moment of a comparison; `null` for now. */
   readonly since = computed<Instant | null>(() => parseInstant(this.text('since')));
   readonly reach = computed<Reach>(() => {
@@ -123,6 +127,22 @@ export class PlaceService {
   readonly view = computed<ViewParts>(() =>
     Object.fromEntries(VIEW_PARTS.flatMap((name) => (this.text(name) ? [[name, this.text(name)]] : []))),
   );
+
+  constructor() {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const follow = () => {
+      const at = untracked(this.dragged);
+      timer = at === null || at === untracked(this.settled) ? undefined : setTimeout(follow, FOLLOWED);
+      this.settled.set(at);
+    };
+    effect(() => {
+      if (this.dragged() === null) {
+        clearTimeout(timer);
+        timer = undefined;
+        this.settled.set(null);
+      } else if (timer === undefined) follow();
+    });
+  }
 
   private text(name: string): string {
     const value: unknown = this.params()[name];

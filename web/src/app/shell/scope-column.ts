@@ -8,10 +8,22 @@ import { RegisterService } from '../register/register.service';
 import { SessionService } from '../session/session.service';
 import { PlaceService } from './place.service';
 
+/** The worst that is open in a place, as a shape and in words. */
+interface Worst {
+  readonly icon: string;
+  readonly words: string;
+}
+interface Site {
+  readonly id: number;
+  readonly name: string;
+  readonly count: number;
+  readonly worst: Worst | null;
+}
 interface Domain {
   readonly name: string;
   readonly count: number;
-  readonly sites: readonly { readonly id: number; readonly name: string; readonly count: number }[];
+  readonly sites: readonly Site[];
+  readonly worst: Worst | null;
 }
 
 /** Where: portfolio, domains, sites, campaigns. What is chosen filters every view. */
@@ -34,9 +46,9 @@ export class ScopeColumn {
   /** How many pages there are at the shown moment. */
   protected readonly counts = signal<ScopeCounts | null>(null);
   protected readonly domains = computed<Domain[]>(() => {
-    const domains = new Map<string, { id: number; name: string; count: number }[]>();
+    const domains = new Map<string, Site[]>();
     for (const { id, name, domain } of this.service.head()?.sites ?? []) {
-      const site = { id, name, count: this.counts()?.sites.get(id) ?? 0 };
+      const site = { id, name, count: this.counts()?.sites.get(id) ?? 0, worst: this.worst([id]) };
       const sites = domains.get(domain);
       if (sites) sites.push(site);
       else domains.set(domain, [site]);
@@ -44,6 +56,7 @@ export class ScopeColumn {
     return [...domains].map(([name, sites]) => ({
       name,
       sites,
+      worst: this.worst(sites.map(({ id }) => id)),
       count: sites.reduce((sum, site) => sum + site.count, 0),
     }));
   });
@@ -61,6 +74,16 @@ export class ScopeColumn {
       const at = this.service.shown();
       if (this.service.version()) void this.service.desk.scopeCounts(at).then((counts) => this.counts.set(counts));
     });
+  }
+
+  private worst(siteIds: readonly number[]): Worst | null {
+    const found = siteIds.flatMap((id) => this.counts()?.findings.get(id) ?? []);
+    const [blocks, worthFixing] = [
+      found.reduce((sum, one) => sum + one.blocks, 0),
+      found.reduce((sum, one) => sum + one.worthFixing, 0),
+    ];
+    if (blocks) return { icon: 'bi-square-fill', words: `${blocks} would block a release` };
+    return worthFixing ? { icon: 'bi-triangle-fill', words: `${worthFixing} worth fixing` } : null;
   }
 
   protected isOpen(domain: Domain): boolean {
