@@ -29,8 +29,14 @@ export interface RegisterTable {
   readonly ranks: Map<string, Float64Array>;
 }
 
-/** The table of columns. */
-export function tableOf(columns: RegisterColumns): RegisterTable {
+/** An earlier table of the same lists, and the pages that are not as they were in it. */
+export interface Earlier {
+  readonly table: RegisterTable;
+  readonly changed: ReadonlySet<number>;
+}
+
+/** The table of columns. What an earlier one has made of pages that are as they were is taken over. */
+export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTable {
   const size = columns.ids.length;
   const count = columns.revisions.length;
   const first = new Uint32Array(size + 1);
@@ -71,12 +77,30 @@ export function tableOf(columns: RegisterColumns): RegisterTable {
     texts: [] as string[],
     ranks: new Map<string, Float64Array>(),
   };
-  table.texts = columns.ids.map((_, row) => {
+  const textBefore = (id: number) => {
+    const row = earlier && !earlier.changed.has(id) ? earlier.table.rowOfId.get(id) : undefined;
+    return row === undefined ? undefined : earlier?.table.texts[row];
+  };
+  table.texts = columns.ids.map((id, row) => {
+    const known = textBefore(id);
+    if (known !== undefined) return known;
     const { host, path } = placeAt(table, row, Infinity);
     const marks = (labels.get(row) ?? []).map((index) => columns.labels[index] ?? '');
     return fold([columns.names[row] ?? '', host + path, ...marks].join(' '));
   });
+  // Nobody was renamed, came or went: names stand in the order they had.
+  const names = earlier && hasSameNames(table, earlier) ? earlier.table.ranks.get('name') : undefined;
+  if (names) table.ranks.set('name', names);
   return table;
+}
+
+function hasSameNames({ size, columns, rowOfId }: RegisterTable, { table, changed }: Earlier): boolean {
+  if (size !== table.size) return false;
+  for (const id of changed) {
+    const [row, before] = [rowOfId.get(id), table.rowOfId.get(id)];
+    if (row === undefined || row !== before || columns.names[row] !== table.columns.names[before]) return false;
+  }
+  return true;
 }
 
 /** Where a page lies at an instant. */

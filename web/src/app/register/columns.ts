@@ -146,7 +146,8 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     {
       colId: 'changed',
       headerName: 'Changed',
-      width: 104,
+      // The scroll bar takes some of the last column.
+      width: 120,
       cellClass: 'quiet',
       valueGetter: ({ data }) => textOf(data, ({ changedAt }) => writeDistance(changedAt as Instant, context.now())),
       tooltipValueGetter: ({ data }) =>

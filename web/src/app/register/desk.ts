@@ -116,7 +116,11 @@ export class Desk {
   private folded: ReadonlySet<string> = new Set();
 
   load(columns: RegisterColumns): void {
-    const table = (this.table = tableOf(columns));
+    this.take(tableOf(columns));
+  }
+
+  private take(table: RegisterTable): void {
+    this.table = table;
     this.view = null;
     // What finding needs is made before somebody types, not at their first letter.
     setTimeout(() => table === this.table && foundRows(table, '-'), WARM_UP);
@@ -130,7 +134,8 @@ export class Desk {
     if (!sameLists(this.table.columns, columns)) return false;
     const news = tableOf(columns);
     const gone = new Set(asked.filter((id) => !news.rowOfId.has(id)));
-    this.load(mergedColumns(this.table, news, gone, (entries) => columnsOf(listsOf(columns), entries)));
+    const merged = mergedColumns(this.table, news, gone, (entries) => columnsOf(listsOf(columns), entries));
+    this.take(tableOf(merged, { table: this.table, changed: new Set(asked) }));
     return true;
   }
 

@@ -256,6 +256,7 @@ export class RegisterView implements OnDestroy {
     // A row holds cells, also where one cell takes all of it.
     const cell = document.createElement('div');
     cell.setAttribute('role', 'gridcell');
+    cell.className = 'group-cell';
     const head = document.createElement('button');
     head.type = 'button';
     head.className = 'group-head';
