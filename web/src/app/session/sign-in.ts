@@ -26,6 +26,11 @@ export class SignIn {
     this.errors.update((errors) => ({ ...errors, [field]: all[field] ?? '' }));
   }
 
+  constructor() {
+    // What comes after the sign-in is fetched while one types; where that fails it is fetched again when it is needed.
+    void import('../shell/shell').catch(() => undefined);
+  }
+
   protected async submit(event: Event): Promise<void> {
     event.preventDefault();
     const errors = errorsOf(signInBody, { email: this.email(), password: this.password() });
