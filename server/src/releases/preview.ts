@@ -14,16 +14,14 @@ import {
   type RevisionId,
 } from '@domatium/core/plan';
 import {
-  followedOver,
   isSameResolution,
   resolutionWords,
   resolve,
   stableOver,
-  type Followed,
   type Resolution,
   type RouteTable,
 } from '@domatium/core/routing';
-import { endOf, intersect, writeInstant, type Instant, type Interval } from '@domatium/core/time';
+import { endOf, writeInstant, type Instant } from '@domatium/core/time';
 import { inTransaction, type Context, type Db } from '../database/context.js';
 import {
   addressesOf,
@@ -35,13 +33,13 @@ import {
   type Neighbourhood,
 } from '../plans/index.js';
 import { applyChanges, instantOf, type Applied, type Ground } from './apply.js';
+import { missingApprovals } from './approvals.js';
 import { conflictsOf } from './conflicts.js';
+import { inboundLines, LINK_WORDS } from './inbound.js';
 import {
-  approvalsWanted,
   binnedPlans,
   draftStates,
   namesOfPages,
-  referrersOf,
   revisionNumbers,
   zoneOf,
   type DraftState,
@@ -143,23 +141,6 @@ export async function judge(
   }
   for (const finding of redirectFindingsOf(context)) findings.push({ ...finding, pageId: changes[0]?.pageId ?? 0 });
   return { before, after, current, planned, applied, findings, faults, drafts, names, zone, ground };
-}
-
-/** Sites that want more people to approve what changes on them; taking off never waits for anybody. */
-async function missingApprovals(
-  db: Db,
-  portfolioId: PortfolioId,
-  changes: readonly ReleaseChange[],
-  given: number,
-  now: Instant,
-): Promise<Judged['faults'][number][]> {
-  const wanted = await approvalsWanted(db, portfolioId, changes, now);
-  return wanted
-    .filter(({ approvals }) => approvals > given)
-    .map(({ name, approvals }) => ({
-      path: 'approvals',
-      message: `${name} wants ${approvals === 1 ? 'an approval' : `${approvals} approvals`} before a release. Prepare it, and ${approvals === 1 ? 'somebody else approves' : 'others approve'} it.`,
-    }));
 }
 
 function targetsOf(change: ReleaseChange, drafts: ReadonlyMap<PageId, DraftState>): PageId[] {
@@ -357,84 +338,4 @@ function changedStretches(
   return both
     .filter(({ value }) => !isSameResolution(value.was, value.becomes))
     .map(({ during, value }) => ({ at: during.from, ...value }));
-}
-
-/** What becomes of links that other pages have to the pages that change. */
-async function inboundLines(
-  db: Db,
-  portfolioId: PortfolioId,
-  { current, planned, applied }: Judged,
-  now: Instant,
-): Promise<PreviewLine[]> {
-  const changed = [...applied.plans.keys()];
-  const pairs = (await referrersOf(db, changed, now)).filter(({ referrer }) => !applied.plans.has(referrer));
-  const around = await neighbourhoodOf(
-    db,
-    portfolioId,
-    pairs.map(({ referrer }) => referrer),
-  );
-  const said = new Set<string>();
-  return pairs
-    .flatMap(({ referrer, target }) => {
-      const plan = around.plans.get(referrer);
-      const live = plan ? liveStretches(plan, around, now) : [];
-      return live.flatMap(({ during, address }) =>
-        stableOver(
-          during,
-          (at, witness) => [followAt(current, target, at, witness), followAt(planned, target, at, witness)] as const,
-          (a, b) => describe(a[0]) === describe(b[0]) && describe(a[1]) === describe(b[1]),
-        )
-          .filter(({ value: [was, becomes] }) => describe(was) !== describe(becomes))
-          .map(({ during: part, value: [, becomes] }): PreviewLine => ({
-            at: part.from,
-            address,
-            words: linkWords(becomes),
-            isWarning: becomes.kind !== 'address' || !becomes.isDirect,
-          })),
-      );
-    })
-    .filter(({ at, address, words }) => {
-      const key = `${at} ${address} ${words}`;
-      return !said.has(key) && said.add(key);
-    });
-}
-
-const followAt = (
-  routes: RouteTable,
-  target: PageId,
-  at: Instant,
-  witness: (from: number, until: number) => void,
-): Followed => {
-  const [first] = followedOver(routes, target, { from: at, until: null });
-  if (first) witness(first.during.from, endOf(first.during));
-  return first?.value ?? { kind: 'nothing' };
-};
-
-/** Only how a link works matters here, not where to: it follows a move by itself. */
-const describe = (end: Followed) =>
-  end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
-
-const LINK_WORDS: Readonly<Record<string, string>> = {
-  direct: 'links here: works',
-  redirect: 'still links here, through a redirect',
-  nowhere: 'links here: leads nowhere, shown as plain text',
-};
-const linkWords = (end: Followed) => LINK_WORDS[describe(end)] ?? '';
-
-function liveStretches(
-  plan: PagePlan,
-  { siteAddresses, hosts }: Neighbourhood,
-  now: Instant,
-): { during: Interval; address: string }[] {
-  return pageAddressesOf(plan.placements, siteAddresses).flatMap(({ hostId, path, during }) =>
-    plan.periods.flatMap((period) => {
-      const both = intersect(intersect(period.during, during) ?? { from: 0 as Instant, until: 0 as Instant }, {
-        from: now,
-        until: null,
-      });
-      return both && intersect(period.during, during)
-        ? [{ during: both, address: `${hosts.get(hostId)}${readablePath(path)}` }]
-        : [];
-    }),
-  );
 }

@@ -6,6 +6,7 @@ import { BlobStore } from '@domatium/storage';
 import request from 'supertest';
 import { buildApp, EventHub, PublishWorker } from '../../src/index.js';
 import { checkDrafts, findingsOfPage } from '../../src/checks/index.js';
+import { notifyEvent } from '../../src/events/index.js';
 import { publishReleases } from '../../src/publishing/index.js';
 import { register } from '../../src/register/index.js';
 import { problemOf, ProblemError, isUnavailable } from '../../src/http/problem.js';
@@ -124,6 +125,24 @@ describe('what happens is heard by those who look at the portfolio, and by them 
     await world.press([world.put(page, 'now')]);
     await until(() => Promise.resolve(ours.heard.includes('event: released')));
     expect(ours.heard).toEqual(['event: page', 'event: draft', 'event: released']);
+    // Of more pages than a notice holds, it is said that something changed.
+    const pageIds = Array.from({ length: 3000 }, (_, n) => 1_000_000 + n);
+    await notifyEvent(world.database, { portfolioId: 1, kind: 'prepared', pageIds });
+    await until(() => Promise.resolve(ours.heard.includes('event: prepared')));
+    // Who has a page open is passed on; of a page elsewhere it can't be said.
+    const presence = async (who: string, id: number) => {
+      const session = await request(app)
+        .post('/api/session')
+        .send({ email: `${who}@one.example`, password: PASSWORD });
+      return request(app)
+        .post(`/api/portfolios/1/pages/${id}/presence`)
+        .set('Cookie', (session.headers['set-cookie'] as unknown as string[])[0]?.split(';')[0] ?? '')
+        .set('X-Csrf-Token', (session.body as { csrf: string }).csrf)
+        .send({ window: 'w1', isEditing: false, isLeaving: false });
+    };
+    expect([(await presence('reader', page)).status, (await presence('reader', 999_999)).status]).toEqual([200, 404]);
+    expect((await presence('stranger', page)).status).toBe(404);
+    await until(() => Promise.resolve(ours.heard.includes('event: presence')));
     expect(theirs.heard).toEqual([]);
     for (const one of [ours, theirs, refused]) one.end();
     await hub.close();

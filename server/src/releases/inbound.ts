@@ -1,0 +1,89 @@
+import type { PreviewLine } from '@domatium/contracts';
+import { readablePath } from '@domatium/core/address';
+import { pageAddressesOf, type PageId, type PagePlan, type PortfolioId } from '@domatium/core/plan';
+import { followedOver, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
+import { endOf, intersect, type Instant, type Interval } from '@domatium/core/time';
+import type { Db } from '../database/context.js';
+import { neighbourhoodOf, type Neighbourhood } from '../plans/index.js';
+import type { Judged } from './preview.js';
+import { referrersOf } from './store.js';
+
+/** What becomes of links that other pages have to the pages that change. */
+export async function inboundLines(
+  db: Db,
+  portfolioId: PortfolioId,
+  { current, planned, applied }: Judged,
+  now: Instant,
+): Promise<PreviewLine[]> {
+  const changed = [...applied.plans.keys()];
+  const pairs = (await referrersOf(db, changed, now)).filter(({ referrer }) => !applied.plans.has(referrer));
+  const around = await neighbourhoodOf(
+    db,
+    portfolioId,
+    pairs.map(({ referrer }) => referrer),
+  );
+  const said = new Set<string>();
+  return pairs
+    .flatMap(({ referrer, target }) => {
+      const plan = around.plans.get(referrer);
+      const live = plan ? liveStretches(plan, around, now) : [];
+      return live.flatMap(({ during, address }) =>
+        stableOver(
+          during,
+          (at, witness) => [followAt(current, target, at, witness), followAt(planned, target, at, witness)] as const,
+          (a, b) => describe(a[0]) === describe(b[0]) && describe(a[1]) === describe(b[1]),
+        )
+          .filter(({ value: [was, becomes] }) => describe(was) !== describe(becomes))
+          .map(({ during: part, value: [, becomes] }): PreviewLine => ({
+            at: part.from,
+            address,
+            words: linkWords(becomes),
+            isWarning: becomes.kind !== 'address' || !becomes.isDirect,
+          })),
+      );
+    })
+    .filter(({ at, address, words }) => {
+      const key = `${at} ${address} ${words}`;
+      return !said.has(key) && said.add(key);
+    });
+}
+
+const followAt = (
+  routes: RouteTable,
+  target: PageId,
+  at: Instant,
+  witness: (from: number, until: number) => void,
+): Followed => {
+  const [first] = followedOver(routes, target, { from: at, until: null });
+  if (first) witness(first.during.from, endOf(first.during));
+  return first?.value ?? { kind: 'nothing' };
+};
+
+/** Only how a link works matters here, not where to: it follows a move by itself. */
+const describe = (end: Followed) =>
+  end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
+
+export const LINK_WORDS: Readonly<Record<string, string>> = {
+  direct: 'links here: works',
+  redirect: 'still links here, through a redirect',
+  nowhere: 'links here: leads nowhere, shown as plain text',
+};
+const linkWords = (end: Followed) => LINK_WORDS[describe(end)] ?? '';
+
+function liveStretches(
+  plan: PagePlan,
+  { siteAddresses, hosts }: Neighbourhood,
+  now: Instant,
+): { during: Interval; address: string }[] {
+  return pageAddressesOf(plan.placements, siteAddresses).flatMap(({ hostId, path, during }) =>
+    plan.periods.flatMap((period) => {
+      const both = intersect(intersect(period.during, during) ?? { from: 0 as Instant, until: 0 as Instant }, {
+        from: now,
+        until: null,
+      });
+      return both && intersect(period.during, during)
+        ? [{ during: both, address: `${hosts.get(hostId)}${readablePath(path)}` }]
+        : [];
+    }),
+  );
+}

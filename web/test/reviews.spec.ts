@@ -1,0 +1,226 @@
+import { provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { Endpoint, PrivatePage, ReviewView, ThumbnailView } from '@domatium/contracts';
+import type { RegisterRow } from '@domatium/core/register';
+import type { Instant } from '@domatium/core/time';
+import { Subject } from 'rxjs';
+import { PresenceService } from '../src/app/presence/presence.service';
+import { RegisterService, type PortfolioEvent } from '../src/app/register/register.service';
+import { PageReview } from '../src/app/reviews/page-review';
+import { PrivateLink } from '../src/app/reviews/private-view';
+import { Api, Refusal } from '../src/app/shared/api';
+import { PlaceService } from '../src/app/shell/place.service';
+import { ThumbnailCard } from '../src/app/thumbnails/thumbnail-card';
+
+type Answer = (input: { params?: object; body?: Record<string, unknown> }) => unknown;
+
+/** Answers calls by the path of their endpoint, and remembers them. */
+class FakeApi {
+  readonly calls: { path: string; body: Record<string, unknown> | undefined }[] = [];
+  readonly answers = new Map<string, Answer>();
+  call({ path, method }: Endpoint, input: { params?: object; body?: Record<string, unknown> }): Promise<unknown> {
+    const place = `${method} ${path.replace(/^\/api\/(portfolios\/:portfolioId\/)?/, '')}`;
+    this.calls.push({ path: place, body: input.body });
+    const answer = this.answers.get(place);
+    return answer ? Promise.resolve().then(() => answer(input)) : Promise.resolve({});
+  }
+  refuse(status: number, detail: string, fields: { path: string; message: string }[] = []): never {
+    throw new Refusal({ type: 'about:blank', status, title: detail, detail, ...(fields.length ? { fields } : {}) });
+  }
+}
+
+let api: FakeApi;
+const events = new Subject<PortfolioEvent>();
+beforeEach(() => {
+  api = new FakeApi();
+  localStorage.clear();
+  window.matchMedia = () => ({ matches: false }) as MediaQueryList;
+  const register = {
+    now: signal(1_790_000_000_000 as Instant),
+    zone: signal('Europe/Oslo'),
+    version: signal(1),
+    portfolioId: signal(1),
+    mayWrite: signal(true),
+    events,
+  };
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideRouter([]),
+      { provide: Api, useValue: api },
+      { provide: RegisterService, useValue: register },
+      { provide: PlaceService, useValue: { asOf: () => null } },
+    ],
+  });
+});
+
+async function settle(fixture: ComponentFixture<unknown>): Promise<void> {
+  for (let n = 0; n < 4; n++) {
+    await fixture.whenStable();
+    await new Promise((later) => setTimeout(later));
+  }
+}
+const element = (fixture: ComponentFixture<unknown>) => fixture.nativeElement as HTMLElement;
+const text = (fixture: ComponentFixture<unknown>) => element(fixture).textContent?.replace(/\s+/g, ' ') ?? '';
+const press = async (fixture: ComponentFixture<unknown>, label: string) => {
+  [...element(fixture).querySelectorAll('button')].find((one) => one.textContent?.trim() === label)?.click();
+  await settle(fixture);
+};
+const type = (fixture: ComponentFixture<unknown>, id: string, value: string) => {
+  const field = element(fixture).querySelector<HTMLInputElement>(`#${id}`);
+  if (!field) throw new Error(`There is no field ${id}`);
+  field.value = value;
+  field.dispatchEvent(new Event('input'));
+};
+
+describe('what others say of a page', () => {
+  const remark = {
+    id: 4,
+    kind: 'change' as const,
+    text: '<b>Nine</b>, not eight',
+    name: 'Ana',
+    link: 'Harbour',
+    block: 'Opening “Boats”',
+    blockId: 'o1',
+    revision: 2,
+    at: 1_789_000_000_000,
+    settledAt: null,
+    settledBy: null,
+  };
+  it('is shown as it was typed, with the revision and what changed since, until it is settled', async () => {
+    let view: ReviewView = { remarks: [remark], since: [[2, ['Opening “Boats”: changed']]] };
+    api.answers.set('GET pages/:pageId/review', () => view);
+    const fixture = TestBed.createComponent(PageReview);
+    fixture.componentRef.setInput('pageId', 7);
+    await settle(fixture);
+    expect(text(fixture)).toContain('please change Ana on revision 2');
+    expect(text(fixture)).toContain('<b>Nine</b>, not eight');
+    expect(element(fixture).querySelector('b')).toBeNull();
+    expect(text(fixture)).toContain('Since then: Opening “Boats”: changed');
+    view = { remarks: [{ ...remark, settledAt: 1, settledBy: 'Ingrid' }], since: view.since };
+    await press(fixture, 'Settled');
+    expect(api.calls.map(({ path }) => path)).toContain('POST remarks/:remarkId/settle');
+    expect(text(fixture)).not.toContain('Nine');
+  });
+});
+
+describe('a private link', () => {
+  const page: PrivatePage = {
+    id: 7,
+    name: 'Night boat',
+    address: 'marrowick.example/night',
+    draftVersion: 3,
+    document: { metadata: { title: 'Night boat', description: '' }, blocks: [] },
+    theme: 'ferry',
+    brand: 'Marrowick',
+    pictures: [],
+    remarks: [],
+  };
+  const open = async () => {
+    const fixture = TestBed.createComponent(PrivateLink);
+    fixture.componentRef.setInput('token', 'abc');
+    await settle(fixture);
+    return fixture;
+  };
+  const answers = () => {
+    const pages = [{ id: 7, name: page.name, address: page.address }];
+    api.answers.set('GET private/:token', () => ({ name: 'Crew', portfolio: 'Coast', zone: 'UTC', endsAt: 0, pages }));
+    api.answers.set('GET private/:token/pages/:pageId', () => page);
+  };
+  it('asks for its password first, and says when it is wrong', async () => {
+    api.answers.set('GET private/:token', () => api.refuse(401, 'Password'));
+    api.answers.set('POST private/:token/open', () =>
+      api.refuse(422, 'No', [{ path: 'password', message: 'That is not the password of this link.' }]),
+    );
+    const fixture = await open();
+    expect(text(fixture)).toContain('This link has a password');
+    await press(fixture, 'Open');
+    expect(text(fixture)).toContain('That is not the password of this link.');
+    answers();
+    api.answers.set('POST private/:token/open', () => ({}));
+    await press(fixture, 'Open');
+    expect(text(fixture)).toContain('Night boat');
+  });
+  it('wants a name, sends what was seen, and keeps what was typed where it is refused', async () => {
+    answers();
+    const fixture = await open();
+    type(fixture, 'words', 'Too long');
+    await press(fixture, 'Please change');
+    expect(text(fixture)).toContain('Write your name.');
+    type(fixture, 'reviewer', 'Ana');
+    api.answers.set('POST private/:token/pages/:pageId/remarks', () => api.refuse(412, 'Look again.'));
+    await press(fixture, 'Please change');
+    expect(api.calls.find(({ path }) => path.endsWith('/remarks'))?.body).toEqual({
+      kind: 'change',
+      text: 'Too long',
+      name: 'Ana',
+      blockId: null,
+      draftVersion: 3,
+    });
+    expect(text(fixture)).toContain('Look again.');
+    expect(element(fixture).querySelector<HTMLTextAreaElement>('#words')?.value).toBe('Too long');
+    api.answers.set('POST private/:token/pages/:pageId/remarks', () => ({ id: 1 }));
+    await press(fixture, 'Please change');
+    expect(element(fixture).querySelector<HTMLTextAreaElement>('#words')?.value).toBe('');
+  });
+  it('that has ended says so', async () => {
+    api.answers.set('GET private/:token', () => api.refuse(410, 'It opens nothing any more.'));
+    expect(text(await open())).toContain('It opens nothing any more.');
+  });
+});
+
+describe('the small picture of a page', () => {
+  it('is asked for until it is made, and says what is missing', async () => {
+    const states: ThumbnailView[] = [
+      { state: 'making', words: 'revision 1' },
+      { state: 'ready', words: 'revision 1', file: 'f1' },
+    ];
+    api.answers.set('GET pages/:pageId/thumbnail', () => states.shift());
+    const fixture = TestBed.createComponent(ThumbnailCard);
+    fixture.componentRef.setInput('page', { id: 7, name: 'Night boat' } as RegisterRow);
+    await settle(fixture);
+    expect(text(fixture)).toContain('The picture is being made…');
+    await new Promise((later) => setTimeout(later, 700));
+    await settle(fixture);
+    expect(element(fixture).querySelector('img')?.src).toContain('/pages/7/thumbnail.webp?at=');
+    api.answers.set('GET pages/:pageId/thumbnail', () => ({ state: 'none', words: 'gone (410)' }));
+    fixture.componentRef.setInput('page', { id: 8, name: 'Old' } as RegisterRow);
+    await settle(fixture);
+    expect(text(fixture)).toContain('Visitors get: gone (410)');
+  });
+});
+
+describe('who else has a page open', () => {
+  const heard = (window: string, name: string, changes: object = {}, pageId = 7) =>
+    events.next({
+      kind: 'presence',
+      pageIds: [pageId],
+      presence: { window, name, isEditing: false, isLeaving: false, ...changes },
+    });
+  const said = () => api.calls.map(({ body }) => body?.['isLeaving']);
+  it('is told in words; newcomers are answered, and whoever leaves is gone', () => {
+    const service = TestBed.inject(PresenceService);
+    const leave = service.watch(7, false);
+    expect(said()).toEqual([false]);
+    heard('a', 'Tomas');
+    expect(said()).toEqual([false, false]);
+    heard('a', 'Tomas');
+    heard('x', 'Elsewhere', {}, 8);
+    expect(said()).toHaveLength(2);
+    expect(service.words()).toBe('Tomas has it open');
+    heard('b', 'Maren', { isEditing: true });
+    heard('c', 'Ana');
+    expect(service.words()).toBe('Maren is editing this page; Ana and Tomas have it open');
+    heard('b', 'Maren', { isLeaving: true });
+    heard('a', 'Tomas', { isLeaving: true });
+    expect(service.words()).toBe('Ana has it open');
+    // The editor opens before the sheet is gone: the page stays open, and is left once.
+    const leaveEditor = service.watch(7, true);
+    leave();
+    expect(said().at(-1)).toBe(false);
+    leaveEditor();
+    expect(said().at(-1)).toBe(true);
+    expect(service.words()).toBeNull();
+  });
+});
