@@ -1,78 +1,20 @@
-import { provideZonelessChangeDetection, signal } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
-import type { Endpoint, PrivatePage, ReviewView, ThumbnailView } from '@domatium/contracts';
-import type { RegisterRow } from '@domatium/core/register';
-import type { Instant } from '@domatium/core/time';
-import { Subject } from 'rxjs';
+import { TestBed } from '@angular/core/testing';
+import type { PrivatePage, ReviewView, ThumbnailView } from '@domatium/contracts';
+import type { Subject } from 'rxjs';
 import { PresenceService } from '../src/app/presence/presence.service';
-import { RegisterService, type PortfolioEvent } from '../src/app/register/register.service';
+import type { PortfolioEvent } from '../src/app/register/register.service';
 import { PageReview } from '../src/app/reviews/page-review';
 import { PrivateLink } from '../src/app/reviews/private-view';
-import { Api, Refusal } from '../src/app/shared/api';
-import { PlaceService } from '../src/app/shell/place.service';
 import { ThumbnailCard } from '../src/app/thumbnails/thumbnail-card';
-
-type Answer = (input: { params?: object; body?: Record<string, unknown> }) => unknown;
-
-/** Answers calls by the path of their endpoint, and remembers them. */
-class FakeApi {
-  readonly calls: { path: string; body: Record<string, unknown> | undefined }[] = [];
-  readonly answers = new Map<string, Answer>();
-  call({ path, method }: Endpoint, input: { params?: object; body?: Record<string, unknown> }): Promise<unknown> {
-    const place = `${method} ${path.replace(/^\/api\/(portfolios\/:portfolioId\/)?/, '')}`;
-    this.calls.push({ path: place, body: input.body });
-    const answer = this.answers.get(place);
-    return answer ? Promise.resolve().then(() => answer(input)) : Promise.resolve({});
-  }
-  refuse(status: number, detail: string, fields: { path: string; message: string }[] = []): never {
-    throw new Refusal({ type: 'about:blank', status, title: detail, detail, ...(fields.length ? { fields } : {}) });
-  }
-}
+import { element, open, press, rowOf, settle, surround, text, type, type FakeApi } from './help';
 
 let api: FakeApi;
-const events = new Subject<PortfolioEvent>();
+let events: Subject<PortfolioEvent>;
 beforeEach(() => {
-  api = new FakeApi();
   localStorage.clear();
   window.matchMedia = () => ({ matches: false }) as MediaQueryList;
-  const register = {
-    now: signal(1_790_000_000_000 as Instant),
-    zone: signal('Europe/Oslo'),
-    version: signal(1),
-    portfolioId: signal(1),
-    mayWrite: signal(true),
-    events,
-  };
-  TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      provideRouter([]),
-      { provide: Api, useValue: api },
-      { provide: RegisterService, useValue: register },
-      { provide: PlaceService, useValue: { asOf: () => null } },
-    ],
-  });
+  ({ api, events } = surround());
 });
-
-async function settle(fixture: ComponentFixture<unknown>): Promise<void> {
-  for (let n = 0; n < 4; n++) {
-    await fixture.whenStable();
-    await new Promise((later) => setTimeout(later));
-  }
-}
-const element = (fixture: ComponentFixture<unknown>) => fixture.nativeElement as HTMLElement;
-const text = (fixture: ComponentFixture<unknown>) => element(fixture).textContent?.replace(/\s+/g, ' ') ?? '';
-const press = async (fixture: ComponentFixture<unknown>, label: string) => {
-  [...element(fixture).querySelectorAll('button')].find((one) => one.textContent?.trim() === label)?.click();
-  await settle(fixture);
-};
-const type = (fixture: ComponentFixture<unknown>, id: string, value: string) => {
-  const field = element(fixture).querySelector<HTMLInputElement>(`#${id}`);
-  if (!field) throw new Error(`There is no field ${id}`);
-  field.value = value;
-  field.dispatchEvent(new Event('input'));
-};
 
 describe('what others say of a page', () => {
   const remark = {
@@ -90,10 +32,8 @@ describe('what others say of a page', () => {
   };
   it('is shown as it was typed, with the revision and what changed since, until it is settled', async () => {
     let view: ReviewView = { remarks: [remark], since: [[2, ['Opening “Boats”: changed']]] };
-    api.answers.set('GET pages/:pageId/review', () => view);
-    const fixture = TestBed.createComponent(PageReview);
-    fixture.componentRef.setInput('pageId', 7);
-    await settle(fixture);
+    api.on('GET pages/:pageId/review', () => view);
+    const fixture = await open(PageReview, { pageId: 7 });
     expect(text(fixture)).toContain('please change Ana on revision 2');
     expect(text(fixture)).toContain('<b>Nine</b>, not eight');
     expect(element(fixture).querySelector('b')).toBeNull();
@@ -117,39 +57,33 @@ describe('a private link', () => {
     pictures: [],
     remarks: [],
   };
-  const open = async () => {
-    const fixture = TestBed.createComponent(PrivateLink);
-    fixture.componentRef.setInput('token', 'abc');
-    await settle(fixture);
-    return fixture;
-  };
   const answers = () => {
     const pages = [{ id: 7, name: page.name, address: page.address }];
-    api.answers.set('GET private/:token', () => ({ name: 'Crew', portfolio: 'Coast', zone: 'UTC', endsAt: 0, pages }));
-    api.answers.set('GET private/:token/pages/:pageId', () => page);
+    api.on('GET private/:token', () => ({ name: 'Crew', portfolio: 'Coast', zone: 'UTC', endsAt: 0, pages }));
+    api.on('GET private/:token/pages/:pageId', () => page);
   };
   it('asks for its password first, and says when it is wrong', async () => {
-    api.answers.set('GET private/:token', () => api.refuse(401, 'Password'));
-    api.answers.set('POST private/:token/open', () =>
+    api.on('GET private/:token', () => api.refuse(401, 'Password'));
+    api.on('POST private/:token/open', () =>
       api.refuse(422, 'No', [{ path: 'password', message: 'That is not the password of this link.' }]),
     );
-    const fixture = await open();
+    const fixture = await open(PrivateLink, { token: 'abc' });
     expect(text(fixture)).toContain('This link has a password');
     await press(fixture, 'Open');
     expect(text(fixture)).toContain('That is not the password of this link.');
     answers();
-    api.answers.set('POST private/:token/open', () => ({}));
+    api.on('POST private/:token/open', () => ({}));
     await press(fixture, 'Open');
     expect(text(fixture)).toContain('Night boat');
   });
   it('wants a name, sends what was seen, and keeps what was typed where it is refused', async () => {
     answers();
-    const fixture = await open();
+    const fixture = await open(PrivateLink, { token: 'abc' });
     type(fixture, 'words', 'Too long');
     await press(fixture, 'Please change');
     expect(text(fixture)).toContain('Write your name.');
     type(fixture, 'reviewer', 'Ana');
-    api.answers.set('POST private/:token/pages/:pageId/remarks', () => api.refuse(412, 'Look again.'));
+    api.on('POST private/:token/pages/:pageId/remarks', () => api.refuse(412, 'Look again.'));
     await press(fixture, 'Please change');
     expect(api.calls.find(({ path }) => path.endsWith('/remarks'))?.body).toEqual({
       kind: 'change',
@@ -160,13 +94,13 @@ describe('a private link', () => {
     });
     expect(text(fixture)).toContain('Look again.');
     expect(element(fixture).querySelector<HTMLTextAreaElement>('#words')?.value).toBe('Too long');
-    api.answers.set('POST private/:token/pages/:pageId/remarks', () => ({ id: 1 }));
+    api.on('POST private/:token/pages/:pageId/remarks', () => ({ id: 1 }));
     await press(fixture, 'Please change');
     expect(element(fixture).querySelector<HTMLTextAreaElement>('#words')?.value).toBe('');
   });
   it('that has ended says so', async () => {
-    api.answers.set('GET private/:token', () => api.refuse(410, 'It opens nothing any more.'));
-    expect(text(await open())).toContain('It opens nothing any more.');
+    api.on('GET private/:token', () => api.refuse(410, 'It opens nothing any more.'));
+    expect(text(await open(PrivateLink, { token: 'abc' }))).toContain('It opens nothing any more.');
   });
 });
 
@@ -176,16 +110,14 @@ describe('the small picture of a page', () => {
       { state: 'making', words: 'revision 1' },
       { state: 'ready', words: 'revision 1', file: 'f1' },
     ];
-    api.answers.set('GET pages/:pageId/thumbnail', () => states.shift());
-    const fixture = TestBed.createComponent(ThumbnailCard);
-    fixture.componentRef.setInput('page', { id: 7, name: 'Night boat' } as RegisterRow);
-    await settle(fixture);
+    api.on('GET pages/:pageId/thumbnail', () => states.shift());
+    const fixture = await open(ThumbnailCard, { page: rowOf(7, 'Night boat') });
     expect(text(fixture)).toContain('The picture is being made…');
     await new Promise((later) => setTimeout(later, 700));
     await settle(fixture);
     expect(element(fixture).querySelector('img')?.src).toContain('/pages/7/thumbnail.webp?at=');
-    api.answers.set('GET pages/:pageId/thumbnail', () => ({ state: 'none', words: 'gone (410)' }));
-    fixture.componentRef.setInput('page', { id: 8, name: 'Old' } as RegisterRow);
+    api.on('GET pages/:pageId/thumbnail', () => ({ state: 'none', words: 'gone (410)' }));
+    fixture.componentRef.setInput('page', rowOf(8, 'Old'));
     await settle(fixture);
     expect(text(fixture)).toContain('Visitors get: gone (410)');
   });

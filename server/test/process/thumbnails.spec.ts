@@ -48,7 +48,7 @@ describe('a small picture', () => {
     expect(await sharp(bytes).metadata()).toMatchObject({ format: 'webp', width: 320, height: 240 });
     // Words are on it: it is not one colour.
     expect((await sharp(bytes).stats()).entropy).toBeGreaterThan(0.1);
-    const then = world.now;
+    const then = later(world.now, -1);
     await world.rewrite(id, 'Other words');
     await out();
     expect((await ask(id)).state).toBe('making');
