@@ -107,7 +107,7 @@ test('many at once: says who can’t and why, lets them out, is one release, and
 test('a copy points to copies, a prepared release is drawn and pressed, a campaign runs again', async ({ page }) => {
   await signIn(page);
   await scope(page, /^Midwinter 2026/);
-  await page.getByRole('button', { name: 'Campaign', exact: true }).click();
+  await page.getByRole('button', { name: 'Campaign…', exact: true }).click();
   await expect(sheet(page, 'Midwinter 2026')).toContainText('5 pages over time');
   await accessible(page);
   await press(page, /Run it again/);

@@ -79,7 +79,7 @@ await page
   .getByRole('navigation', { name: 'Scope' })
   .getByRole('button', { name: /^Midwinter 2026/ })
   .click();
-await button('Campaign');
+await button('Campaign…');
 await shot('campaign');
 await button('Run it again…');
 await page.getByText('drafts, ').first().waitFor();
