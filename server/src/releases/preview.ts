@@ -36,14 +36,7 @@ import { applyChanges, instantOf, type Applied, type Ground } from './apply.js';
 import { missingApprovals } from './approvals.js';
 import { conflictsOf } from './conflicts.js';
 import { inboundLines, LINK_WORDS } from './inbound.js';
-import {
-  binnedPlans,
-  draftStates,
-  namesOfPages,
-  revisionNumbers,
-  zoneOf,
-  type DraftState,
-} from './store.js';
+import { binnedPlans, draftStates, namesOfPages, revisionNumbers, zoneOf, type DraftState } from './store.js';
 
 /** Stands for the revision a draft would become, before it is frozen. */
 export const DRAFT_REVISION = -1 as RevisionId;
