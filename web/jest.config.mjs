@@ -20,6 +20,8 @@ export default {
   moduleNameMapper: {
     '^@domatium/core/(.*)$': '<rootDir>/../core/src/$1/index.ts',
     '^@domatium/contracts$': '<rootDir>/../contracts/src/index.ts',
+    // In the browser it is a module; here the same code as Node loads it.
+    '^csv-parse/browser/esm/sync$': 'csv-parse/sync',
     '^(\\.{1,2}/.*)\\.js$': '$1',
   },
 };
