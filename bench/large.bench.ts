@@ -9,6 +9,7 @@ import { PASSWORD } from '../server/test/process/harness.js';
 import { publishReleases } from '@domatium/server';
 import { compress, packArtifact, sha256 } from '@domatium/storage';
 import { renderHtml, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
+import { signInToRows } from './browser.js';
 import { fillLarge, LARGE } from './large.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack } from './stack.js';
@@ -192,26 +193,7 @@ const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', arg
 async function open(): Promise<{ page: Page; ms: number }> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
-  // The loader keeps function names through a helper that the page does not have.
-  await page.addInitScript({ content: 'globalThis.__name = (named) => named' });
-  await page.goto(base);
-  await page.getByLabel('E-mail address').fill('owner@one.example');
-  await page.getByLabel('Password').fill(PASSWORD);
-  const took = page.evaluate(
-    () =>
-      new Promise<number>((done) => {
-        let began = 0;
-        document.addEventListener('submit', () => (began = performance.now()), true);
-        const look = () => {
-          if (began && document.querySelectorAll('.ag-row .when-bars').length > 10)
-            requestAnimationFrame(() => done(performance.now() - began));
-          else requestAnimationFrame(look);
-        };
-        look();
-      }),
-  );
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  return { page, ms: await took };
+  return { page, ms: await signInToRows(page, base, 'owner@one.example', PASSWORD) };
 }
 await (await open()).page.context().close();
 const { page, ms } = await open();

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
+import { signInToRows } from './browser.js';
 import { figure, finish, median } from './print.js';
 
 /** (e) The register of the demo, from the press of *Sign in* to its painted rows, in a new browser profile each time. */
@@ -20,27 +21,7 @@ const args = [
 async function once(): Promise<number> {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  // The loader keeps function names through a helper that the page does not have.
-  await page.addInitScript({ content: 'globalThis.__name = (named) => named' });
-  await page.goto(base);
-  await page.getByLabel('E-mail address').fill('ingrid.vale@marrowick.example');
-  await page.getByLabel('Password').fill('midwinter-crossing');
-  // Measured in the page itself: from the click to the frame after the first rows stand.
-  const took = page.evaluate(
-    () =>
-      new Promise<number>((done) => {
-        let began = 0;
-        document.addEventListener('submit', () => (began = performance.now()), true);
-        const look = () => {
-          if (began && document.querySelectorAll('.ag-row .when-bars').length > 10)
-            requestAnimationFrame(() => done(performance.now() - began));
-          else requestAnimationFrame(look);
-        };
-        look();
-      }),
-  );
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  const ms = await took;
+  const ms = await signInToRows(page, base, 'ingrid.vale@marrowick.example', 'midwinter-crossing');
   await browser.close();
   return ms;
 }

@@ -1,13 +1,10 @@
 import { readFile } from 'node:fs/promises';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { openSheet, PASSWORD, PEOPLE, signIn, visit } from './world.js';
+import { accessible, openSheet, PASSWORD, PEOPLE, said, signIn, visit } from './world.js';
 
 const stamp = Date.now().toString(36);
 const sheet = (page: Page, name: string | RegExp) => page.getByRole('dialog', { name });
 const press = (page: Page, name: RegExp) => page.getByRole('dialog').getByRole('button', { name }).click();
-const said = (page: Page, text: string | RegExp) =>
-  expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible();
 const find = async (page: Page, text: string) => {
   await page.getByRole('searchbox').fill(text);
   await expect(page.locator('.chips')).toContainText(`“${text}”`);
@@ -15,12 +12,6 @@ const find = async (page: Page, text: string) => {
 const choose = (page: Page, row: number) => page.locator(`.ag-row[row-index="${row}"] input[type=checkbox]`).click();
 const scope = (page: Page, name: RegExp) =>
   page.getByRole('navigation', { name: 'Scope' }).getByRole('button', { name }).click();
-/** Screens must have nothing that axe-core finds. */
-const accessible = async (page: Page) => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-};
-
 test('everything at once: finds with a typing error, filters with counts, groups, named views, all in the address', async ({
   page,
 }) => {

@@ -1,14 +1,7 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { openSheet, PEOPLE, signIn, visit, visitUntil } from './world.js';
+import { accessible, openSheet, PEOPLE, said, signIn, visit, visitUntil } from './world.js';
 
 const stamp = Date.now().toString(36);
-const said = (page: Page, text: string | RegExp) =>
-  expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible();
-const accessible = async (page: Page) => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-};
 /** Presses Tab until what has the focus is called so. */
 async function tabTo(page: Page, name: RegExp): Promise<void> {
   const seen: string[] = [];
@@ -204,8 +197,7 @@ test('screens no other walk comes by have nothing that axe-core finds', async ({
     await page.goto(`/portfolios/1/pages?${place}`);
     await expect(page.locator('.skeleton')).toHaveCount(0);
     if (place.includes('panel=')) await expect(page.getByRole('dialog').first()).toBeVisible();
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    expect(violations.map(({ id: rule, nodes }) => `${place}: ${rule}: ${nodes[0]?.html}`)).toEqual([]);
+    await accessible(page, place);
   }
   await page.goto(`/portfolios/1/pages/${id}/edit`);
   await page.locator('dm-canvas iframe').waitFor();

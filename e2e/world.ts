@@ -1,4 +1,5 @@
 import { request as httpRequest, type IncomingHttpHeaders } from 'node:http';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
 export const EDGE_PORT = Number(process.env['DOMATIUM_EDGE_PORT'] ?? 4680);
@@ -107,3 +108,13 @@ export function wallOf(ms: number): { date: string; time: string } {
 /** The first whole minute that is at least `ahead` milliseconds away. */
 export const minuteAhead = (ahead: number) => Math.ceil((Date.now() + ahead) / 60_000) * 60_000;
 export const sleepUntil = (at: number) => new Promise((done) => setTimeout(done, Math.max(0, at - Date.now())));
+
+/** What a notice or a status says. */
+export const said = (page: Page, text: string | RegExp) =>
+  expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible();
+
+/** Screens must have nothing that axe-core finds; `place` says which one it was. */
+export async function accessible(page: Page, place = ''): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id, nodes }) => `${place} ${id}: ${nodes[0]?.html}`)).toEqual([]);
+}

@@ -17,7 +17,7 @@ import { NoticeService } from '../shared/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
 import { PlaceService } from '../shell/place.service';
-import { CampaignsService, isRefused } from './campaigns.service';
+import { CampaignsService } from './campaigns.service';
 
 const PAUSE = 220;
 const keyOf = ({ pageId, place, start }: Pick<TextHit, 'pageId' | 'place' | 'start'>) => `${pageId} ${place} ${start}`;
@@ -158,8 +158,8 @@ export class AgainSheet {
         () =>
           void this.campaigns.copyPreview(question).then((answer) => {
             if (number !== this.asked) return;
-            if (isRefused(answer)) this.errors.set(answer);
-            this.preview.set(isRefused(answer) ? null : (answer as CopyPreview));
+            if ('errors' in answer) this.errors.set(answer.errors);
+            this.preview.set('errors' in answer ? null : answer.value);
           }),
         PAUSE,
       );
@@ -190,8 +190,8 @@ export class AgainSheet {
     this.work.set(work);
     try {
       const answer = await this.campaigns.again(this.campaignId(), campaign, copy, work);
-      if (isRefused(answer)) return this.errors.set(answer);
-      const made = answer as { campaignId: number; pages: readonly number[] };
+      if ('errors' in answer) return this.errors.set(answer.errors);
+      const made = answer.value;
       this.notices.say({
         kind: 'done',
         text: `${campaign.name}: ${made.pages.length} drafts and a prepared release. Nothing is released yet.`,

@@ -10,7 +10,7 @@ import { NoticeService } from '../shared/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../shell/place.service';
 import { CampaignForm, EMPTY_CAMPAIGN } from './campaign-form';
-import { CampaignsService, isRefused } from './campaigns.service';
+import { CampaignsService } from './campaigns.service';
 import { WhenBar } from './when-bar';
 
 const MARGIN = 7 * DAY;
@@ -116,7 +116,7 @@ export class CampaignSheet {
     this.errors.set(errors);
     if (Object.keys(errors).length) return;
     const answer = await this.campaigns.change(campaign.id, campaign.version, edited);
-    if (isRefused(answer)) return this.errors.set(answer);
+    if ('errors' in answer) return this.errors.set(answer.errors);
     const { name, purpose, fromDay, untilDay, ownerId } = campaign;
     this.edited.set(null);
     this.notices.say({
@@ -134,9 +134,9 @@ export class CampaignSheet {
     const campaign = this.campaign();
     if (!campaign) return;
     const answer = await this.campaigns.remove(campaign.id, campaign.version);
-    if (isRefused(answer)) {
+    if ('errors' in answer) {
       this.edit();
-      return this.errors.set(answer);
+      return this.errors.set(answer.errors);
     }
     const { name, purpose, fromDay, untilDay, ownerId } = campaign;
     this.notices.say({
@@ -177,7 +177,7 @@ export class NewCampaignSheet {
     this.errors.set(errors);
     if (Object.keys(errors).length) return;
     const answer = await this.campaigns.make(this.body());
-    if (isRefused(answer)) return this.errors.set(answer);
-    this.place.go({ scope: `campaign:${(answer as { id: number }).id}`, panel: 'campaign' });
+    if ('errors' in answer) return this.errors.set(answer.errors);
+    this.place.go({ scope: `campaign:${answer.value.id}`, panel: 'campaign' });
   }
 }

@@ -1,8 +1,8 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { CampaignBody, CampaignView, CampaignVisits, CopyBody, CopyPreview } from '@domatium/contracts';
 import { RegisterService } from '../register/register.service';
+import { tried, type Answer } from '../shared/answer';
 import { api, Api, Refusal } from '../shared/api';
-import type { FieldErrors } from '../shared/forms';
 import type { Work } from '../shared/work';
 
 /** Campaigns of the portfolio, read anew whenever something changed. */
@@ -26,16 +26,16 @@ export class CampaignsService {
     }
   }
 
-  make(body: CampaignBody): Promise<{ id: number } | FieldErrors> {
+  make(body: CampaignBody): Promise<Answer<{ id: number }>> {
     return tried(() => this.client.call(api.newCampaign, { params: this.params(), body }));
   }
 
-  change(campaignId: number, version: number, body: CampaignBody): Promise<{ version: number } | FieldErrors> {
+  change(campaignId: number, version: number, body: CampaignBody): Promise<Answer<{ version: number }>> {
     const params = { ...this.params(), campaignId };
     return tried(() => this.client.call(api.changeCampaign, { params, body: { ...body, version } }));
   }
 
-  remove(campaignId: number, version: number): Promise<{ id: number } | FieldErrors> {
+  remove(campaignId: number, version: number): Promise<Answer<{ id: number }>> {
     const params = { ...this.params(), campaignId };
     return tried(() => this.client.call(api.removeCampaign, { params, body: { version } }));
   }
@@ -44,10 +44,10 @@ export class CampaignsService {
     const answer = await tried(() =>
       this.client.call(api.campaignVisits, { params: { ...this.params(), campaignId } }),
     );
-    return isRefused(answer) ? null : answer;
+    return 'errors' in answer ? null : answer.value;
   }
 
-  copyPreview(body: object): Promise<CopyPreview | FieldErrors> {
+  copyPreview(body: object): Promise<Answer<CopyPreview>> {
     return tried(() => this.client.call(api.copyPreview, { params: this.params(), body }));
   }
 
@@ -58,21 +58,5 @@ export class CampaignsService {
 
   private params() {
     return { portfolioId: this.register.portfolioId() };
-  }
-}
-
-const REFUSED = Symbol('refused');
-
-/** Whether an answer is what was wrong, by field. */
-export const isRefused = (answer: object): answer is FieldErrors => REFUSED in answer;
-
-async function tried<T extends object>(work: () => Promise<T>): Promise<T | FieldErrors> {
-  try {
-    return await work();
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    const fields = error.problem.fields ?? [];
-    const errors = Object.fromEntries(fields.map(({ path, message }): [string, string] => [path, message]));
-    return Object.assign(fields.length ? errors : { whole: error.message }, { [REFUSED]: true });
   }
 }

@@ -1,6 +1,7 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { TemplateView } from '@domatium/contracts';
 import { RegisterService } from '../register/register.service';
+import { refusalOf } from '../shared/answer';
 import { api, Api, Refusal } from '../shared/api';
 
 /** Templates of the portfolio, read anew whenever something changed. */
@@ -27,14 +28,10 @@ export class TemplatesService {
 
   /** Makes a page a template, changes its notes, or makes it none; gives why that was refused, or `null`. */
   async set(pageId: number, version: number, isTemplate: boolean, notes: string): Promise<string | null> {
-    try {
-      const params = { portfolioId: this.register.portfolioId(), pageId };
-      await this.client.call(api.setTemplate, { params, body: { version, isTemplate, notes } });
-      void this.load();
-      return null;
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return error.message;
-    }
+    const params = { portfolioId: this.register.portfolioId(), pageId };
+    const body = { version, isTemplate, notes };
+    const refusal = await refusalOf(() => this.client.call(api.setTemplate, { params, body }));
+    if (!refusal) void this.load();
+    return refusal;
   }
 }

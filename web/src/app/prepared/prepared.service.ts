@@ -2,6 +2,7 @@ import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
 import { RegisterService } from '../register/register.service';
 import { ReleasingService } from '../releases/releasing.service';
+import { refusalOf } from '../shared/answer';
 import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
 import { PlaceService } from '../shell/place.service';
@@ -85,15 +86,9 @@ export class PreparedService {
   }
 
   private async tried(work: () => Promise<void>): Promise<string | null> {
-    try {
-      await work();
-      return null;
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return error.message;
-    } finally {
-      void this.load();
-    }
+    const refusal = await refusalOf(work);
+    void this.load();
+    return refusal;
   }
 
   private params() {

@@ -208,12 +208,14 @@ function drawName(item: Item | undefined, { now, zone }: ColumnContext): HTMLEle
   const today = Date.parse(`${dayOf(now(), zone())}T00:00Z`) / DAY;
   if (!page.tasks?.due || page.tasks.due >= today) return page.name;
   const root = document.createElement('span');
+  // A long name is cut, never what is said of it.
+  root.className = 'name-and-tag';
   const name = document.createElement('span');
   name.textContent = page.name;
   const tag = document.createElement('span');
   tag.className = 'tag ember';
   tag.textContent = 'overdue';
-  root.append(name, ' ', tag);
+  root.append(name, tag);
   return root;
 }
 

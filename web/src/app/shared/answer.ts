@@ -17,3 +17,9 @@ export async function tried<T>(work: () => Promise<T>): Promise<Answer<T>> {
     };
   }
 }
+
+/** Why work was refused, in the words of every field it was refused for; `null` where it was done. */
+export async function refusalOf(work: () => Promise<unknown>): Promise<string | null> {
+  const answer = await tried(work);
+  return 'errors' in answer ? Object.values(answer.errors).join(' ') : null;
+}

@@ -3,6 +3,7 @@ import type { TaskView } from '@domatium/contracts';
 import { dayOf } from '@domatium/core/time';
 import { RegisterService } from '../register/register.service';
 import { SessionService } from '../session/session.service';
+import { refusalOf } from '../shared/answer';
 import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
 
@@ -70,15 +71,9 @@ export class TasksService {
   }
 
   private async tried(work: () => Promise<unknown>): Promise<string | null> {
-    try {
-      await work();
-      return null;
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return error.problem.fields?.[0]?.message ?? error.message;
-    } finally {
-      void this.load();
-    }
+    const refusal = await refusalOf(work);
+    void this.load();
+    return refusal;
   }
 
   private params() {

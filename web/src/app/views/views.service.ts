@@ -3,6 +3,7 @@ import type { FeedView, NamedView } from '@domatium/contracts';
 import { VIEW_PARTS, type ViewParts } from '@domatium/core/register';
 import { isoInstant } from '@domatium/core/time';
 import { RegisterService } from '../register/register.service';
+import { refusalOf } from '../shared/answer';
 import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
 import { PlaceService } from '../shell/place.service';
@@ -86,15 +87,9 @@ export class ViewsService {
   }
 
   private async tried(work: () => Promise<unknown>): Promise<string | null> {
-    try {
-      await work();
-      return null;
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return error.problem.fields?.[0]?.message ?? error.message;
-    } finally {
-      void this.load();
-    }
+    const refusal = await refusalOf(work);
+    void this.load();
+    return refusal;
   }
 
   private params() {
