@@ -7,8 +7,7 @@ import { chromium, type Page } from '@playwright/test';
 import { get } from 'node:http';
 import { PASSWORD } from '../server/test/process/harness.js';
 import { publishReleases } from '@domatium/server';
-import { compress, packArtifact, sha256 } from '@domatium/storage';
-import { renderHtml, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
+import { renderEach, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
 import { signInToRows } from './browser.js';
 import { fillLarge, LARGE } from './large.js';
 import { figure, finish, median, percentile } from './print.js';
@@ -168,11 +167,12 @@ const site = {
   isOwnHost: false,
 };
 const bare = await timed(async () => {
-  for (const { document } of documents) {
-    const input = renderInput(document, site, '/page', new Map(), new Map(), world.publisher.style, true);
-    const bytes = Buffer.from(renderHtml(input));
-    sha256(renderKeyOf(input) + sha256(bytes));
-    packArtifact(await compress(bytes));
+  const inputs = documents.map(({ document }) =>
+    renderInput(document, site, '/page', new Map(), new Map(), world.publisher.style, true),
+  );
+  for (const input of inputs) {
+    renderKeyOf(input);
+    await renderEach([input], () => undefined);
   }
 });
 const first = await timed(async () => {

@@ -84,22 +84,40 @@ export class BlobStore {
     await rm(this.pathOf(kind, hash), { force: true });
   }
 
-  /** Writes blobs so that each is whole or absent: temporary names, one sync for the batch, rename. */
+  /** Writes blobs so that each is whole or absent. */
   async write(kind: BlobKind, blobs: ReadonlyMap<string, Buffer>): Promise<void> {
+    const batch = this.batch(kind);
+    for (const [hash, bytes] of blobs) await batch.add(hash, bytes);
+    await batch.commit();
+  }
+
+  /**
+   * Blobs that come one by one, several at once if wanted, and stand all together: temporary names, one sync for the
+   * batch, rename. Until `commit` has settled none of them is there. One that is there already is written again: what it
+   * holds is the same, and asking first takes as long.
+   */
+  batch(kind: BlobKind): { add(hash: string, bytes: Buffer): Promise<void>; commit(): Promise<void> } {
     const pending: { from: string; to: string }[] = [];
-    for (const [hash, bytes] of blobs) {
-      const to = this.pathOf(kind, hash);
-      if (await this.has(kind, hash)) continue;
-      await mkdir(dirname(to), { recursive: true });
-      const from = `${to}.${randomBytes(6).toString('hex')}.tmp`;
-      await writeFile(from, bytes);
-      pending.push({ from, to });
-    }
-    const [first] = pending;
-    if (!first) return;
-    if (pending.length < 4 || !(await syncFileSystem(dirname(first.from))))
-      await Promise.all(pending.map(({ from }) => syncFile(from)));
-    for (const { from, to } of pending) await rename(from, to);
+    const run = randomBytes(6).toString('hex');
+    return {
+      add: async (hash, bytes) => {
+        const to = this.pathOf(kind, hash);
+        const from = `${to}.${run}.tmp`;
+        await writeFile(from, bytes).catch(async (error: NodeJS.ErrnoException) => {
+          if (error.code !== 'ENOENT') throw error;
+          await mkdir(dirname(to), { recursive: true });
+          await writeFile(from, bytes);
+        });
+        pending.push({ from, to });
+      },
+      commit: async () => {
+        const [first] = pending;
+        if (!first) return;
+        if (pending.length < 4 || !(await syncFileSystem(dirname(first.from))))
+          await Promise.all(pending.map(({ from }) => syncFile(from)));
+        await Promise.all(pending.map(({ from, to }) => rename(from, to)));
+      },
+    };
   }
 }
 

@@ -27,16 +27,27 @@ export function pageAddressesOf(
   placements: readonly Placement[],
   siteAddresses: readonly SiteAddress[],
 ): PageAddress[] {
-  const primary = groupBy(
-    siteAddresses.filter((address) => address.isPrimary),
-    (address) => address.siteId,
-  );
+  const primary = primaryBySite(siteAddresses);
   return placements.flatMap((placement) =>
     (primary.get(placement.siteId) ?? []).flatMap(({ hostId, basePath, during }) => {
       const both = intersect(placement.during, during);
       return both ? [{ pageId: placement.pageId, hostId, path: joinPath(basePath, placement.path), during: both }] : [];
     }),
   );
+}
+
+/** Kept for each list: it is asked once a page, and a portfolio has hundreds of sites. */
+const primaries = new WeakMap<readonly SiteAddress[], Map<SiteAddress['siteId'], SiteAddress[]>>();
+
+function primaryBySite(siteAddresses: readonly SiteAddress[]): Map<SiteAddress['siteId'], SiteAddress[]> {
+  const known = primaries.get(siteAddresses);
+  if (known) return known;
+  const made = groupBy(
+    siteAddresses.filter(({ isPrimary }) => isPrimary),
+    ({ siteId }) => siteId,
+  );
+  primaries.set(siteAddresses, made);
+  return made;
 }
 
 function pageClaims({ placements, periods, siteAddresses }: ClaimInputs): Claim[] {

@@ -1,5 +1,6 @@
 export * from './columns.js';
 export * from './table.js';
+export * from './merge.js';
 export * from './moment.js';
 export * from './row.js';
 export { foundRows, prefixDistance } from './find.js';

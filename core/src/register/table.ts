@@ -88,20 +88,54 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
     const marks = (labels.get(row) ?? []).map((index) => columns.labels[index] ?? '');
     return fold([columns.names[row] ?? '', host + path, ...marks].join(' '));
   });
-  // Nobody was renamed, came or went: names stand in the order they had.
-  const names = earlier && hasSameNames(table, earlier) ? earlier.table.ranks.get('name') : undefined;
+  const names = earlier && takenRanks(table, earlier);
   if (names) table.ranks.set('name', names);
   return table;
 }
 
-function hasSameNames({ size, columns, rowOfId }: RegisterTable, { table, changed }: Earlier): boolean {
-  if (size !== table.size) return false;
-  for (const id of changed) {
-    const [row, before] = [rowOfId.get(id), table.rowOfId.get(id)];
-    if (row === undefined || row !== before || columns.names[row] !== table.columns.names[before]) return false;
+/** More new names than this are better sorted with all the others. */
+const FEW = 50;
+
+/**
+ * The order of names, taken over from an earlier table: new names are put between the two they stand between, for which
+ * a rank may be any number. `null` where sorting anew is as well.
+ */
+function takenRanks({ columns }: RegisterTable, { table, changed }: Earlier): Float64Array | null {
+  const before = table.ranks.get('name');
+  if (!before) return null;
+  const ranks = new Float64Array(columns.ids.length);
+  const [known, fresh]: [number[], number[]] = [[], []];
+  columns.ids.forEach((id, row) => {
+    const old = table.rowOfId.get(id);
+    const isSame = old !== undefined && (!changed.has(id) || table.columns.names[old] === columns.names[row]);
+    if (isSame) ranks[row] = before[old] as number;
+    (isSame ? known : fresh).push(row);
+  });
+  if (fresh.length > FEW) return null;
+  known.sort((a, b) => (ranks[a] as number) - (ranks[b] as number));
+  for (const row of fresh) {
+    let [low, high] = [0, known.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (byName.compare(columns.names[known[middle] as number] as string, columns.names[row] as string) < 0)
+        low = middle + 1;
+      else high = middle;
+    }
+    const [under, over] = [known[low - 1], known[low]];
+    const isEqual =
+      over !== undefined && byName.compare(columns.names[over] as string, columns.names[row] as string) === 0;
+    const below = under === undefined ? -1 : (ranks[under] as number);
+    const above = over === undefined ? below + 2 : (ranks[over] as number);
+    const rank = isEqual ? above : (below + above) / 2;
+    if (!isEqual && (rank <= below || rank >= above)) return null;
+    ranks[row] = rank;
+    known.splice(low, 0, row);
   }
-  return true;
+  return ranks;
 }
+
+/** How names stand in order: numbers by their size, case and accents aside. */
+export const byName = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
 /** Where a page lies at an instant. */
 export interface Place {
@@ -168,20 +202,4 @@ export function entryOf(
     visitsBefore: columns.visitsBefore[row] ?? 0,
     lastVisit: columns.lastVisit[row] ?? 0,
   };
-}
-
-/** Columns in which the rows of `news` take the place of those with the same ids, and `gone` are no more. */
-export function mergedColumns(
-  table: RegisterTable,
-  news: RegisterTable,
-  gone: ReadonlySet<number>,
-  columnsOf: (entries: readonly RegisterEntry[]) => RegisterColumns,
-): RegisterColumns {
-  const entries: RegisterEntry[] = [];
-  for (let row = 0; row < table.size; row++) {
-    const id = table.columns.ids[row] ?? 0;
-    if (!gone.has(id) && !news.rowOfId.has(id)) entries.push(entryOf(table, row));
-  }
-  for (let row = 0; row < news.size; row++) entries.push(entryOf(news, row));
-  return columnsOf(entries.sort((a, b) => a.id - b.id));
 }

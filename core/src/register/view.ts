@@ -1,7 +1,7 @@
 import { DAY } from '../time/index.js';
 import { foundRows } from './find.js';
 import { ABSENT, BINNED, COMING, DRAFT, ENDED, ENDING_SOON, endOfRun, LIVE, statesAt } from './moment.js';
-import { placeAt, type RegisterTable } from './table.js';
+import { byName, placeAt, type RegisterTable } from './table.js';
 
 /** The places of the scope column; `null` is the whole portfolio. */
 export type Scope =
@@ -244,19 +244,16 @@ function goesLiveWithin({ first, from, until }: RegisterTable, row: number, at: 
   return false;
 }
 
-const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
-
 /** Each row's place in the order of a text, made once a table: sorting numbers is an order faster than sorting texts. */
 function rankOf(table: RegisterTable, key: string, textOf: (row: number) => string): Float64Array {
   const known = table.ranks.get(key);
   if (known) return known;
   const texts = Array.from({ length: table.size }, (_, row) => textOf(row));
-  const order = texts.map((_, row) => row).sort((a, b) => collator.compare(texts[a] as string, texts[b] as string));
+  const order = texts.map((_, row) => row).sort((a, b) => byName.compare(texts[a] as string, texts[b] as string));
   const rank = new Float64Array(table.size);
   let place = 0;
   order.forEach((row, index) => {
-    if (index && collator.compare(texts[order[index - 1] as number] as string, texts[row] as string) !== 0)
-      place = index;
+    if (index && byName.compare(texts[order[index - 1] as number] as string, texts[row] as string) !== 0) place = index;
     rank[row] = place;
   });
   table.ranks.set(key, rank);
@@ -353,7 +350,7 @@ function groupedRows(table: RegisterTable, rows: Int32Array, by: GroupBy, at: nu
     else byLabel.set(label, [row]);
   }
   // Those that belong to none come last.
-  const labels = [...byLabel.keys()].sort((a, b) => Number(a === '') - Number(b === '') || collator.compare(a, b));
+  const labels = [...byLabel.keys()].sort((a, b) => Number(a === '') - Number(b === '') || byName.compare(a, b));
   const order: number[] = [];
   const groups = labels.map((label) => {
     const members = byLabel.get(label) ?? [];

@@ -1,7 +1,8 @@
 import { DateTime } from 'luxon';
+import { zoneNamed } from './steady-zone.js';
 import { DAY, type Instant } from './instant.js';
 
-const inZone = (at: Instant, zone: string) => DateTime.fromMillis(at, { zone, locale: 'en-GB' });
+const inZone = (at: Instant, zone: string) => DateTime.fromMillis(at, { zone: zoneNamed(zone), locale: 'en-GB' });
 
 /** "Tue 24 Nov, 09:00"; the year is added where it is not the year of `now`. */
 export function writeInstant(at: Instant, zone: string, now: Instant): string {

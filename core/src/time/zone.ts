@@ -1,5 +1,6 @@
-import { DateTime, IANAZone } from 'luxon';
+import { DateTime } from 'luxon';
 import { instant, later, type Instant } from './instant.js';
+import { zoneNamed } from './steady-zone.js';
 
 /** A wall-clock time a person chose, `YYYY-MM-DDTHH:mm`, in an IANA zone. */
 export interface WallTime {
@@ -8,7 +9,7 @@ export interface WallTime {
 }
 
 export function isZone(zone: string): boolean {
-  return IANAZone.isValidZone(zone);
+  return zoneNamed(zone).isValid;
 }
 
 const LOCAL = /^(\d{4})-(\d\d)-(\d\d)T(\d\d):(\d\d)$/;
@@ -19,13 +20,14 @@ const LOCAL = /^(\d{4})-(\d\d)-(\d\d)T(\d\d):(\d\d)$/;
  */
 export function instantOfWall({ local, zone }: WallTime): Instant | null {
   const match = LOCAL.exec(local);
-  if (!match || !isZone(zone)) return null;
+  if (!match) return null;
+  const zoneOf = zoneNamed(zone);
+  if (!zoneOf.isValid) return null;
   const [year, month, day, hour, minute] = match.slice(1).map(Number) as [number, number, number, number, number];
   const asUtc = Date.UTC(year, month - 1, day, hour, minute);
   const parts = new Date(asUtc);
   if (parts.getUTCMonth() !== month - 1 || parts.getUTCDate() !== day || hour > 23 || minute > 59) return null;
   // Every offset that can apply lies within a day around; a candidate is true where the zone has that offset then.
-  const zoneOf = IANAZone.create(zone);
   const offsets = [zoneOf.offset(asUtc - 86_400_000), zoneOf.offset(asUtc), zoneOf.offset(asUtc + 86_400_000)];
   const fits = offsets
     .map((offset) => ({ at: asUtc - offset * 60_000, offset }))
@@ -38,17 +40,20 @@ export function instantOfWall({ local, zone }: WallTime): Instant | null {
 
 /** The wall-clock time `YYYY-MM-DDTHH:mm` at an instant in a zone. */
 export function wallOf(at: Instant, zone: string): string {
-  return DateTime.fromMillis(at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm");
+  return DateTime.fromMillis(at, { zone: zoneNamed(zone) }).toFormat("yyyy-MM-dd'T'HH:mm");
 }
 
 /** The day `YYYY-MM-DD` at an instant in a zone. */
 export function dayOf(at: Instant, zone: string): string {
-  return DateTime.fromMillis(at, { zone }).toFormat('yyyy-MM-dd');
+  return DateTime.fromMillis(at, { zone: zoneNamed(zone) }).toFormat('yyyy-MM-dd');
 }
 
 /** 00:00 of the day of `at`, moved by `days` calendar days, in a zone. */
 export function startOfDay(at: Instant, zone: string, days = 0): Instant {
-  const day = DateTime.fromMillis(at, { zone }).startOf('day').plus({ days }).toFormat('yyyy-MM-dd');
+  const day = DateTime.fromMillis(at, { zone: zoneNamed(zone) })
+    .startOf('day')
+    .plus({ days })
+    .toFormat('yyyy-MM-dd');
   return instantOfWall({ local: `${day}T00:00`, zone }) ?? at;
 }
 

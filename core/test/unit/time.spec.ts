@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
+  instant,
   instantOfWall,
   isoInstant,
   subtract,
@@ -50,6 +51,23 @@ describe('wall-clock times (rule 10)', () => {
   it('says an end at midnight as the day before', () => {
     const at = instantOfWall({ local: '2026-12-21T00:00', zone: 'Europe/Oslo' }) as Instant;
     expect(writeEnd(at, 'Europe/Oslo', at)).toBe('the end of Sun 20 Dec');
+  });
+});
+
+describe('days of a zone', () => {
+  it('have the offsets the zone has, on days when clocks change too', () => {
+    const zones = fc.constantFrom('Europe/Oslo', 'America/St_Johns', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'UTC');
+    const changes = [Date.UTC(2026, 2, 29), Date.UTC(2026, 9, 25), Date.UTC(2010, 2, 14), Date.UTC(2026, 3, 4)];
+    const around = fc.tuple(fc.constantFrom(...changes), fc.integer({ min: -2000, max: 2000 }));
+    const anywhere = fc.tuple(fc.integer({ min: 0, max: 4_000_000_000_000 }), fc.constant(0));
+    fc.assert(
+      fc.property(zones, fc.oneof(around, anywhere), (zone, [near, by]) => {
+        const at = instant(near + by * 60_000);
+        const parts = new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' });
+        expect(wallOf(at, zone)).toBe(parts.format(at).replace(' ', 'T'));
+      }),
+      { numRuns: 500 },
+    );
   });
 });
 

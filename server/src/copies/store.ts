@@ -136,7 +136,7 @@ export async function insertDrafts(
     drafts.map(([page_id, document]) => ({
       page_id,
       portfolio_id: portfolioId,
-      document: JSON.stringify(document),
+      document,
       changed_at: dateOf(now),
       changed_by: accountId,
     })),

@@ -26,8 +26,8 @@ export async function writeAudit(trx: Db, ...entries: readonly AuditEntry[]): Pr
       act: entry.act,
       object: entry.object,
       object_id: entry.objectId,
-      before: entry.before === undefined ? null : JSON.stringify(entry.before),
-      after: entry.after === undefined ? null : JSON.stringify(entry.after),
+      before: entry.before ?? null,
+      after: entry.after ?? null,
       release_id: entry.releaseId ?? null,
     })),
   );

@@ -24,12 +24,23 @@ export interface Context {
 /** The person cancelled before anything was decided: the transaction is rolled back, nothing has changed. */
 export class CancelledError extends Error {}
 
-const ROWS_AT_A_TIME = 1000;
+const ROWS_AT_A_TIME = 5000;
 
-/** Inserts any number of rows; PostgreSQL takes at most 65,535 parameters in one statement. */
-export async function insertRows(trx: Db, table: string, rows: readonly object[]): Promise<void> {
+/**
+ * Inserts any number of rows, thousands in one statement: they travel as one JSON text, which PostgreSQL reads by the
+ * types of the table's columns. Values of JSON columns are given as they are, not as text.
+ */
+export async function insertRows(trx: Db, table: string, rows: readonly object[], onConflict = ''): Promise<void> {
+  const columns = [...new Set(rows.flatMap((row) => Object.keys(row)))];
+  const names = columns.map(() => '??').join(', ');
   for (let first = 0; first < rows.length; first += ROWS_AT_A_TIME)
-    await trx(table).insert(rows.slice(first, first + ROWS_AT_A_TIME));
+    await trx.raw(`INSERT INTO ?? (${names}) SELECT ${names} FROM json_populate_recordset(NULL::??, ?) ${onConflict}`, [
+      table,
+      ...columns,
+      ...columns,
+      table,
+      JSON.stringify(rows.slice(first, first + ROWS_AT_A_TIME)),
+    ]);
 }
 
 const RETRIED = new Set(['40P01', '40001']);

@@ -15,7 +15,7 @@ import { intersect, type Instant } from '@domatium/core/time';
 import type { Db } from '../database/context.js';
 import {
   answeringPages,
-  claimsAt,
+  claimingPages,
   hostNamesOf,
   plansOf,
   redirectingPages,
@@ -33,20 +33,30 @@ export interface Neighbourhood {
   readonly hosts: ReadonlyMap<HostId, string>;
 }
 
-/** Loads the neighbourhood of pages; `inbound` also brings, from that instant on, whatever redirects to them. */
+/**
+ * Loads the neighbourhood of pages; `inbound` also brings, from that instant on, whatever redirects to them, `extra`
+ * what lies at these addresses, and `former` what lies where these plans lay. `known` is one that is only widened.
+ */
 export async function neighbourhoodOf(
   db: Db,
   portfolioId: PortfolioId,
   seeds: readonly PageId[],
-  options: { inbound?: Instant; extra?: readonly AddressRow[] } = {},
+  options: {
+    inbound?: Instant;
+    extra?: readonly AddressRow[];
+    former?: readonly PagePlan[];
+    known?: Neighbourhood;
+  } = {},
 ): Promise<Neighbourhood> {
-  const siteAddresses = await siteAddressesOf(db, portfolioId);
-  const hosts = await hostNamesOf(db, portfolioId);
-  const plans = new Map<PageId, PagePlan>();
-  const seen = new Set<string>();
+  const { known } = options;
+  const siteAddresses = known?.siteAddresses ?? (await siteAddressesOf(db, portfolioId));
+  const hosts = known?.hosts ?? (await hostNamesOf(db, portfolioId));
+  const plans = new Map<PageId, PagePlan>(known?.plans);
+  const addressed = (some: Iterable<PagePlan>) => [...some].flatMap((plan) => addressesOf(plan, siteAddresses));
+  const seen = new Set<string>(addressed(plans.values()).map(({ hostId, path }) => `${hostId} ${path}`));
   const first = options.inbound === undefined ? [...seeds] : await withInbound(db, seeds, options.inbound);
-  let wanted: PageId[] = first;
-  let addresses: readonly AddressRow[] = options.extra ?? [];
+  let wanted: PageId[] = first.filter((id) => !plans.has(id));
+  let addresses: readonly AddressRow[] = [...(options.extra ?? []), ...addressed(options.former ?? [])];
   while (wanted.length || addresses.length) {
     const loaded = await plansOf(
       db,
@@ -54,14 +64,11 @@ export async function neighbourhoodOf(
       wanted.filter((id) => !plans.has(id)),
     );
     for (const [id, plan] of loaded) plans.set(id, plan);
-    addresses = [...addresses, ...[...loaded.values()].flatMap((plan) => addressesOf(plan, siteAddresses))].filter(
-      ({ hostId, path }) => {
-        const key = `${hostId} ${path}`;
-        return !seen.has(key) && seen.add(key);
-      },
-    );
-    const next = new Set<PageId>(await answeringPages(db, addresses));
-    for (const claim of await claimsAt(db, addresses)) if (claim.pageId !== null) next.add(claim.pageId);
+    addresses = [...addresses, ...addressed(loaded.values())].filter(({ hostId, path }) => {
+      const key = `${hostId} ${path}`;
+      return !seen.has(key) && seen.add(key);
+    });
+    const next = new Set<PageId>([...(await answeringPages(db, addresses)), ...(await claimingPages(db, addresses))]);
     for (const { answers } of loaded.values())
       for (const { answer } of answers)
         if (answer.kind === 'redirect' && answer.target.kind === 'page') next.add(answer.target.pageId);

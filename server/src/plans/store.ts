@@ -58,6 +58,7 @@ export async function plansOf(
   portfolioId: PortfolioId,
   pageIds: readonly PageId[],
 ): Promise<Map<PageId, PagePlan>> {
+  if (!pageIds.length) return new Map();
   const of = [portfolioId, pageIds];
   const pages = await rowsOf<{ id: PageId }>(db, 'SELECT id FROM page WHERE portfolio_id = ? AND id = ANY(?)', of);
   const placements = (
@@ -287,6 +288,17 @@ export async function claimsAt(db: Db, addresses: readonly AddressRow[]): Promis
     [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
   );
   return rows.map(claimOfRow);
+}
+
+/** The pages that have claims at these addresses. */
+export async function claimingPages(db: Db, addresses: readonly AddressRow[]): Promise<PageId[]> {
+  if (!addresses.length) return [];
+  const rows = await rowsOf<{ page_id: PageId }>(
+    db,
+    'SELECT DISTINCT c.page_id FROM claim c JOIN address a ON a.id = c.address_id JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = a.host_id AND wanted.place = a.path WHERE c.page_id IS NOT NULL',
+    [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
+  );
+  return rows.map(({ page_id }) => page_id);
 }
 
 /** The pages that have answers at these addresses. */

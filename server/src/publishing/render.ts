@@ -4,7 +4,8 @@ import { canonical, type PageId, type PictureId } from '@domatium/core/plan';
 import { contextOf, pageHtml, RENDER_VERSION, type PageFrame, type RenderPicture } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
 import { compress, packArtifact, sha256, type BlobStore } from '@domatium/storage';
-import { rowsOf, type Db } from '../database/context.js';
+import pMap from 'p-map';
+import { insertRows, rowsOf, type Db } from '../database/context.js';
 import type { ThemeFiles } from './files.js';
 
 /** Everything a render depends on. Its hash is the render key, under which the result is found again. */
@@ -95,20 +96,46 @@ export async function renderAll(
       await rowsOf<{ key: string; artifact: string }>(db, 'SELECT key, artifact FROM render WHERE key = ANY(?)', [keys])
     ).map(({ key, artifact }) => [key, artifact]),
   );
-  for (const [key, artifact] of known) if (!(await blobs.has('pages', artifact))) known.delete(key);
+  await pMap([...known], async ([key, artifact]) => (await blobs.has('pages', artifact)) || known.delete(key), {
+    concurrency: AT_ONCE,
+  });
   const missing = keys.filter((key) => !known.has(key));
-  const packed = new Map<string, Buffer>();
-  for (const key of missing) {
-    const bytes = Buffer.from(renderHtml(inputs.get(key) as RenderInput));
-    const artifact = sha256(bytes);
-    if (!packed.has(artifact)) packed.set(artifact, packArtifact(await compress(bytes)));
-    known.set(key, artifact);
-  }
-  await blobs.write('pages', packed);
-  if (missing.length)
-    await db('render')
-      .insert(missing.map((key) => ({ key, artifact: known.get(key) })))
-      .onConflict('key')
-      .merge();
+  const batch = blobs.batch('pages');
+  const made = await renderEach(
+    missing.map((key) => inputs.get(key) as RenderInput),
+    (artifact, packed) => batch.add(artifact, packed),
+  );
+  await batch.commit();
+  missing.forEach((key, index) => known.set(key, made[index] as string));
+  await insertRows(
+    db,
+    'render',
+    missing.map((key) => ({ key, artifact: known.get(key) })),
+    'ON CONFLICT (key) DO UPDATE SET artifact = excluded.artifact',
+  );
   return known;
+}
+
+/** As many as the thread pool of Node compresses and writes beside each other. */
+const AT_ONCE = 8;
+
+/** Renders, hashes and compresses; gives the artifacts in the order asked. What is the same is compressed and kept once. */
+export async function renderEach(
+  inputs: readonly RenderInput[],
+  keep: (artifact: string, packed: Buffer) => Promise<void> | void,
+): Promise<string[]> {
+  const kept = new Set<string>();
+  return pMap(
+    inputs,
+    async (input) => {
+      const bytes = Buffer.from(renderHtml(input));
+      const artifact = sha256(bytes);
+      if (!kept.has(artifact)) {
+        kept.add(artifact);
+        await keep(artifact, packArtifact(await compress(bytes)));
+      }
+      return artifact;
+    },
+    { concurrency: AT_ONCE },
+  );
 }

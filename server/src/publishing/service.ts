@@ -2,7 +2,6 @@ import type { AddressStyle } from '@domatium/core/address';
 import { NOT_FOUND_PATH } from '@domatium/core/address';
 import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import {
-  canonical,
   groupBy,
   type Claim,
   type HostId,
@@ -58,8 +57,8 @@ export async function publishReleases(
   const changed = await pagesOfReleases(publisher.database, ids);
   const pageIds = [...new Set(changed.map(({ page_id }) => page_id))];
   const plans = changed.flatMap(({ before, after }) => [before, after]);
-  await publishPages(publisher, portfolioId, { pageIds, plans, horizon, releaseIds: ids });
-  const referrers = await dependents(publisher, portfolioId, pageIds, plans, horizon);
+  const around = await publishPages(publisher, portfolioId, { pageIds, plans, horizon, releaseIds: ids });
+  const referrers = await dependents(publisher, pageIds, around, horizon);
   if (referrers.length)
     await publishPages(publisher, portfolioId, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
 }
@@ -67,14 +66,10 @@ export async function publishReleases(
 /** Pages whose links may lead elsewhere now: those that refer to what changed, or to what redirects to it or lies beside it. */
 async function dependents(
   { database }: Publisher,
-  portfolioId: PortfolioId,
   pageIds: readonly PageId[],
-  plans: readonly Parameters<typeof addressesOf>[0][],
+  around: Neighbourhood,
   horizon: Instant,
 ): Promise<PageId[]> {
-  const around = await neighbourhoodOf(database, portfolioId, pageIds, {
-    extra: plans.flatMap((plan) => addressesOf(plan, [])),
-  });
   const changed = new Set(pageIds);
   const places = new Set(
     placesOf(around)
@@ -102,21 +97,19 @@ interface Task {
   readonly releaseIds: readonly ReleaseId[];
 }
 
-async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task: Task): Promise<void> {
-  await publisher.database.transaction(async (trx) => {
+/** Writes routes and artifacts of pages; gives their neighbourhood as it was then. */
+async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task: Task): Promise<Neighbourhood> {
+  return publisher.database.transaction(async (trx) => {
     // One publication of a portfolio at a time: the later one sees what the earlier wrote.
     await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
-    const around = await neighbourhoodOf(trx, portfolioId, task.pageIds);
-    const addresses = uniqueAddresses([
-      ...task.pageIds.flatMap((id) => {
-        const plan = around.plans.get(id);
-        return plan ? addressesOf(plan, around.siteAddresses) : [];
-      }),
-      ...task.plans.flatMap((plan) => addressesOf(plan, around.siteAddresses)),
-    ]);
-    const documents = await documentsAt(trx, portfolioId, addresses);
-    const seeds = [...task.pageIds, ...documents.pageIds, ...documents.references];
-    const whole = await neighbourhoodOf(trx, portfolioId, seeds, { extra: addresses });
+    const around = await neighbourhoodOf(trx, portfolioId, task.pageIds, { former: task.plans });
+    const addresses = uniqueAddresses(
+      [...task.pageIds.flatMap((id) => around.plans.get(id) ?? []), ...task.plans].flatMap((plan) =>
+        addressesOf(plan, around.siteAddresses),
+      ),
+    );
+    const documents = await documentsAt(trx, around, addresses);
+    const whole = await neighbourhoodOf(trx, portfolioId, documents.references, { known: around });
     const table = tableOf(whole);
     const routes = await routesAt(
       publisher,
@@ -132,6 +125,7 @@ async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task
     const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
     const moved = await store.writePlaces(trx, task.pageIds, placesOf(whole));
     await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
+    return around;
   });
 }
 
@@ -140,8 +134,7 @@ function uniqueAddresses(addresses: readonly AddressRow[]): AddressRow[] {
 }
 
 /** Documents of every revision that is planned at these addresses, and the pages they refer to. */
-async function documentsAt(trx: Knex.Transaction, portfolioId: PortfolioId, addresses: readonly AddressRow[]) {
-  const around = await neighbourhoodOf(trx, portfolioId, [], { extra: addresses });
+async function documentsAt(trx: Knex.Transaction, around: Neighbourhood, addresses: readonly AddressRow[]) {
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(
     (claim) => claim.layer === 'page' && wanted.has(`${claim.hostId} ${claim.path}`),
@@ -152,7 +145,6 @@ async function documentsAt(trx: Knex.Transaction, portfolioId: PortfolioId, addr
   const byRevision = new Map<RevisionId, PageDocument>(revisions.map(({ id, document }) => [id, document]));
   return {
     byRevision,
-    pageIds: [...new Set(revisions.map(({ page_id }) => page_id))],
     references: [...new Set(revisions.flatMap(({ document }) => pageReferencesOf(document)))],
   };
 }
@@ -177,6 +169,8 @@ async function routesAt(
   const pictures = await store.picturesOfPortfolio(trx, portfolioId);
   const inputs = new Map<string, RenderInput>();
   const keys = new Map<string, string>();
+  const placeOf = ({ name, language, theme, host, basePath }: SiteView) =>
+    JSON.stringify([name, language, theme.stylesheetHref, host, basePath]);
   const keyOf = (document: PageDocument, site: SiteView, path: string, ends: ReadonlyMap<PageId, Followed>) => {
     const isFound = !path.endsWith(NOT_FOUND_PATH);
     const input = renderInput(document, site, path, ends, pictures, publisher.style, isFound);
@@ -194,7 +188,7 @@ async function routesAt(
     const during = isKnown && claim.during.from < horizon ? { from: horizon, until: claim.during.until } : claim.during;
     return stretchesOf(table, document, during).map(({ during: stretch, value: ends }) => {
       // A page that comes back with the same revision is the same render: its key is made once.
-      const sameness = canonical([claim.revisionId, claim.path, site, [...ends]]);
+      const sameness = `${claim.revisionId} ${claim.path} ${placeOf(site)} ${JSON.stringify([...ends])}`;
       const key = keys.get(sameness) ?? keyOf(document, site, claim.path, ends);
       keys.set(sameness, key);
       return { claim, during: stretch, key };

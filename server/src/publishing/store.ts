@@ -13,7 +13,7 @@ import {
 import { type Instant, type Interval } from '@domatium/core/time';
 import type { RenderPicture } from '@domatium/core/render';
 import { rowOfAnswer } from '@domatium/storage';
-import { dateOf, rowsOf, type Db } from '../database/context.js';
+import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 import type { AddressRow } from '../plans/index.js';
 import { fileHref } from './files.js';
 
@@ -165,17 +165,16 @@ export async function writeRoutes(
     inserted.push(...added);
   }
   if (removed.length) await trx('route').whereIn('id', removed).delete();
-  if (inserted.length)
-    await trx.batchInsert(
-      'route',
-      inserted.map((row) => ({
-        ...row,
-        portfolio_id: portfolioId,
-        from_at: dateOf(row.from_at),
-        until_at: dateOf(row.until_at),
-      })),
-      500,
-    );
+  await insertRows(
+    trx,
+    'route',
+    inserted.map((row) => ({
+      ...row,
+      portfolio_id: portfolioId,
+      from_at: dateOf(row.from_at),
+      until_at: dateOf(row.until_at),
+    })),
+  );
   return [...changed];
 }
 
@@ -210,12 +209,11 @@ export async function writePlaces(
   const pages = new Set(differing.map(({ page_id }) => page_id));
   await trx.raw('DELETE FROM page_route WHERE page_id = ANY(?)', [[...pages]]);
   const rows = wanted.filter(({ page_id }) => pages.has(page_id));
-  if (rows.length)
-    await trx.batchInsert(
-      'page_route',
-      rows.map((row) => ({ ...row, from_at: dateOf(row.from_at), until_at: dateOf(row.until_at) })),
-      500,
-    );
+  await insertRows(
+    trx,
+    'page_route',
+    rows.map((row) => ({ ...row, from_at: dateOf(row.from_at), until_at: dateOf(row.until_at) })),
+  );
   return [...new Set(differing.map(({ host_id }) => host_id))];
 }
 

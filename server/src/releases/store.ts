@@ -131,9 +131,9 @@ export async function insertReleasePages(
       release_id: releaseId,
       portfolio_id: portfolioId,
       page_id: pageId,
-      change: JSON.stringify(change),
-      before: JSON.stringify(before),
-      after: JSON.stringify(after),
+      change,
+      before,
+      after,
     })),
   );
 }

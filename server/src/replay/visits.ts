@@ -2,6 +2,7 @@ import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { randomFrom, seedOf, type DemoPage } from '@domatium/demo';
 import { dayOf, startOfDay, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
+import { insertRows } from '../database/context.js';
 
 const DAYS = 730;
 /** Monday to Sunday: people look for boats before the weekend. */
@@ -61,8 +62,7 @@ export async function insertVisits(
         : [];
     });
   });
-  for (let at = 0; at < rows.length; at += 5000)
-    await database.batchInsert('visit_day', rows.slice(at, at + 5000), 1000);
+  await insertRows(database, 'visit_day', rows);
   return rows.length;
 }
 

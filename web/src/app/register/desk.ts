@@ -1,3 +1,4 @@
+import type { Register } from '@domatium/contracts';
 import {
   addressOf,
   columnsOf,
@@ -119,6 +120,13 @@ export class Desk {
     this.take(tableOf(columns));
   }
 
+  /** Takes a register as the text it came as, and gives what is not of the table: megabytes are read here alone. */
+  read(text: string): Omit<Register, 'columns'> {
+    const { columns, ...rest } = JSON.parse(text) as Register;
+    this.load(columns);
+    return rest;
+  }
+
   private take(table: RegisterTable): void {
     this.table = table;
     this.view = null;
@@ -134,7 +142,7 @@ export class Desk {
     if (!sameLists(this.table.columns, columns)) return false;
     const news = tableOf(columns);
     const gone = new Set(asked.filter((id) => !news.rowOfId.has(id)));
-    const merged = mergedColumns(this.table, news, gone, (entries) => columnsOf(listsOf(columns), entries));
+    const merged = mergedColumns(this.table, news, gone);
     this.take(tableOf(merged, { table: this.table, changed: new Set(asked) }));
     return true;
   }

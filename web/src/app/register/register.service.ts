@@ -3,7 +3,7 @@ import type { Presence, Register } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
 import { toObservable } from '@angular/core/rxjs-interop';
-import { bufferTime, filter, firstValueFrom, Subject } from 'rxjs';
+import { auditTime, buffer, filter, firstValueFrom, Subject } from 'rxjs';
 import { SessionService } from '../session/session.service';
 import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
@@ -23,7 +23,7 @@ export interface PortfolioEvent {
 
 const TICK = 5_000;
 /** Changes that come this close together are fetched together. */
-const GATHERED = 150;
+const GATHERED = 40;
 /** More changed pages than this are fetched with all the others. */
 const FEW = 200;
 
@@ -72,20 +72,21 @@ export class RegisterService {
   readonly mayRelease = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'release'));
 
   constructor() {
-    setInterval(() => this.now.set(instant(Date.now() + this.offset)), TICK);
-    this.stale
-      .pipe(
-        bufferTime(GATHERED),
-        filter((changes) => changes.length > 0),
-      )
-      .subscribe((changes) => {
-        const ids = [...new Set(changes.flatMap((change) => (change === 'all' ? [] : change)))];
-        void (changes.includes('all') || !ids.length || ids.length > FEW ? this.load() : this.loadSome(ids));
-      });
+    setInterval(() => this.tick(), TICK);
+    this.stale.pipe(buffer(this.stale.pipe(auditTime(GATHERED)))).subscribe((changes) => {
+      const ids = [...new Set(changes.flatMap((change) => (change === 'all' ? [] : change)))];
+      void (changes.includes('all') || !ids.length || ids.length > FEW ? this.load() : this.loadSome(ids));
+    });
     effect(() => {
       const at = this.shown();
       if (this.version()) untracked(() => void this.lookAgain(at));
     });
+  }
+
+  /** Planned instants are whole minutes: between them nothing becomes different by itself. */
+  private tick(): void {
+    const now = instant(Date.now() + this.offset);
+    if (Math.floor(now / MINUTE) !== Math.floor(this.now() / MINUTE)) this.now.set(now);
   }
 
   /** Shows a portfolio: loads it and listens to what changes in it. */
@@ -149,10 +150,9 @@ export class RegisterService {
   async load(): Promise<void> {
     const portfolioId = this.portfolioId();
     try {
-      const register = await this.client.call(api.register, { params: { portfolioId }, query: {} });
+      const text = await this.client.text(api.register, { params: { portfolioId }, query: {} });
       if (portfolioId !== this.portfolioId()) return;
-      await this.desk.load(register.columns);
-      await this.take(register);
+      await this.take(await this.desk.read(text));
     } catch (error) {
       this.refused(error);
     }
@@ -171,7 +171,7 @@ export class RegisterService {
     }
   }
 
-  private async take({ now, releases, waiting }: Register): Promise<void> {
+  private async take({ now, releases, waiting }: Omit<Register, 'columns'>): Promise<void> {
     this.offset = now - Date.now();
     this.now.set(instant(now));
     this.head.set(await this.desk.head(this.shown()));

@@ -57,8 +57,32 @@ export class Api {
   async call<E extends Endpoint<never, never, never, unknown> | Endpoint>(
     endpoint: E,
     input: Input<E>,
-    { signal, work }: CallOptions = {},
+    options: CallOptions = {},
   ): Promise<ResponseOf<E>> {
+    const response = await this.fetch(endpoint, input, options);
+    const answer: unknown = await response.json().catch(() => null);
+    if (!response.ok) throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.status });
+    return answer as ResponseOf<E>;
+  }
+
+  /** The answer as the text it came as, for what is large and read elsewhere. */
+  async text<E extends Endpoint<never, never, never, unknown> | Endpoint>(
+    endpoint: E,
+    input: Input<E>,
+  ): Promise<string> {
+    const response = await this.fetch(endpoint, input, {});
+    const text = await response.text().catch(() => '');
+    if (response.ok && text) return text;
+    let answer: unknown = null;
+    try {
+      answer = JSON.parse(text);
+    } catch {
+      // Cut short, or from something that stands between.
+    }
+    throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.ok ? 0 : response.status });
+  }
+
+  private async fetch(endpoint: Endpoint, input: object, { signal, work }: CallOptions): Promise<Response> {
     const {
       params = {},
       query = {},
@@ -75,9 +99,8 @@ export class Api {
     const csrf = this.csrf();
     if (endpoint.method !== 'GET' && csrf) headers['X-Csrf-Token'] = csrf;
     if (work) headers['X-Work'] = work;
-    let response: Response;
     try {
-      response = await fetch(search ? `${path}?${search}` : path, {
+      return await fetch(search ? `${path}?${search}` : path, {
         method: endpoint.method,
         headers,
         ...(signal ? { signal } : {}),
@@ -87,9 +110,6 @@ export class Api {
       if (signal?.aborted) throw new Cancelled();
       throw new Refusal(OFFLINE);
     }
-    const answer: unknown = await response.json().catch(() => null);
-    if (!response.ok) throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.status });
-    return answer as ResponseOf<E>;
   }
 }
 
