@@ -9,7 +9,7 @@ import { PASSWORD } from '../server/test/process/harness.js';
 import { publishReleases } from '@domatium/server';
 import { renderEach, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
 import { signInToRows } from './browser.js';
-import { fillLarge, LARGE } from './large.js';
+import { fillLarge, LARGE } from '../server/src/replay/large.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack } from './stack.js';
 
@@ -19,7 +19,7 @@ const stack = await Stack.open();
 const { world } = stack;
 world.now = instant(Date.now());
 console.log(`(f) a portfolio of ${size.pages.toLocaleString('en')} pages`);
-await fillLarge(world.database, size);
+await fillLarge(world.database, world.one, size);
 await stack.start('server');
 const base = `http://localhost:${PORTS.app}`;
 

@@ -12,6 +12,11 @@ const home = join(ROOT, '.domatium');
 const made = join(home, 'demo.json');
 const running = join(home, 'run.json');
 const isReset = process.argv.includes('--reset');
+const size = process.argv.includes('--size') ? process.argv[process.argv.indexOf('--size') + 1] : null;
+if (size !== null && size !== 'ordinary' && size !== 'large') {
+  console.error('--size is ordinary (about 290 pages) or large (10,000 pages on 300 domains more)');
+  process.exit(2);
+}
 const began = Date.now();
 const STEPS = 6;
 let step = 0;
@@ -35,11 +40,12 @@ function endLeftovers() {
   for (const [name, pid] of children) if (runs(pid, PROCESSES[name])) process.kill(pid, 'SIGKILL');
 }
 
-function runScript(path, what) {
+function runScript(path, what, environment = {}) {
   return new Promise((done, fail) => {
     const child = spawn(process.execPath, ['--import', 'tsx', path], {
       cwd: ROOT,
       stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...environment },
     });
     child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`${what} failed (${code})`))));
   });
@@ -80,9 +86,14 @@ async function main() {
     rmSync(settings.dataFolder, { recursive: true, force: true });
     rmSync(made, { force: true });
   }
-  await runScript('server/src/replay/main.ts', 'making the demo data');
-  writeFileSync(made, JSON.stringify({ madeAt: new Date().toISOString() }));
-  say('there');
+  const there = existsSync(made) ? JSON.parse(readFileSync(made, 'utf8')) : null;
+  await runScript('server/src/replay/main.ts', 'making the demo data', {
+    DOMATIUM_DEMO_SIZE: there?.size ?? size ?? 'ordinary',
+  });
+  const known = there ?? { madeAt: new Date().toISOString(), size: size ?? 'ordinary' };
+  writeFileSync(made, JSON.stringify(known));
+  const isOther = size !== null && size !== (known.size ?? 'ordinary');
+  say(isOther ? `there, of ${known.size ?? 'ordinary'} size; --reset --size ${size} makes it anew` : 'there');
   next('Web application');
   say(buildWeb() ? 'built' : 'unchanged');
   next('Server, worker, edge, stand-ins');

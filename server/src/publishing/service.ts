@@ -63,6 +63,15 @@ export async function publishReleases(
     await publishPages(publisher, portfolioId, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
 }
 
+/** Makes what is planned of pages ready for visitors, whatever release it came from. */
+export async function publishPlans(
+  publisher: Publisher,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+): Promise<void> {
+  await publishPages(publisher, portfolioId, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] });
+}
+
 /** Pages whose links may lead elsewhere now: those that refer to what changed, or to what redirects to it or lies beside it. */
 async function dependents(
   { database }: Publisher,

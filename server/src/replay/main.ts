@@ -1,7 +1,9 @@
 import { demoScenario } from '@domatium/demo';
+import type { PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
 import { openQueue, writeThemeFiles } from '../publishing/index.js';
+import { fillLarge, LARGE, publishLarge } from './large.js';
 import { drawPictures } from './pictures.js';
 import { replay } from './replay.js';
 
@@ -20,7 +22,15 @@ if (!known) {
   );
   const clock = () => instant(Date.now());
   const scenario = demoScenario(`http://lists.localhost:${settings.standinsPort}/join`);
-  await replay({ database, blobs, themes, style: settings.style, clock }, scenario, pictures, clock(), report);
+  const publisher = { database, blobs, themes, style: settings.style, clock };
+  await replay(publisher, scenario, pictures, clock(), report);
+  if (process.env['DOMATIUM_DEMO_SIZE'] === 'large') {
+    const [first] = (await database('portfolio').orderBy('id').limit(1)) as { id: PortfolioId }[];
+    if (!first) throw new Error('The scenario made no portfolio');
+    console.log(`  ${LARGE.pages.toLocaleString('en')} pages more, with two years of visits: some minutes`);
+    await fillLarge(database, first.id);
+    await publishLarge(publisher, first.id, report);
+  }
   // The scenario published its releases itself.
   await boss.purgeQueue('publish');
   await boss.stop({ graceful: false, wait: false });
