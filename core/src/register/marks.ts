@@ -40,12 +40,18 @@ export function marksOf(
   return marks.sort((x, y) => x.at - y.at);
 }
 
-/** Marks that would touch become one; what is past and what is to come are never gathered together. */
+/** A number of more digits needs more room beside the next. */
+const room = (count: number) => 1 + 0.6 * (String(count).length - 1);
+
+/**
+ * Marks that would touch become one; what is past and what is to come are never gathered together. `closest` is the
+ * distance of marks that just do not touch, in milliseconds, of those whose number has one digit.
+ */
 export function gatherMarks(marks: readonly Mark[], closest: number, now: number): MarkGroup[] {
   const groups: { at: number; kind: MarkKind; count: number; lives: number; marks: Mark[] }[] = [];
   for (const mark of marks) {
     const group = groups.at(-1);
-    if (group && mark.at - group.at < closest && mark.at <= now === group.at <= now) {
+    if (group && mark.at - group.at < closest * room(group.count + 1) && mark.at <= now === group.at <= now) {
       group.count++;
       group.lives += Number(mark.kind === 'live');
       group.kind = group.lives * 2 >= group.count ? 'live' : 'off';
