@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, Injector, input, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { signInBody } from '@domatium/contracts';
 import { Refusal } from '../shared/api';
@@ -15,6 +15,7 @@ export class SignIn {
   readonly next = input<string>();
   private readonly session = inject(SessionService);
   private readonly router = inject(Router);
+  private readonly injector = inject(Injector);
   protected readonly email = signal('');
   protected readonly password = signal('');
   protected readonly errors = signal<FieldErrors>({});
@@ -26,9 +27,15 @@ export class SignIn {
     this.errors.update((errors) => ({ ...errors, [field]: all[field] ?? '' }));
   }
 
-  constructor() {
-    // What comes after the sign-in is fetched while one types; where that fails it is fetched again when it is needed.
-    void import('../shell/shell').catch(() => undefined);
+  /** What comes after the sign-in is fetched while one types; where that fails it is fetched again when it is needed. */
+  private readonly after = Promise.all([import('../register/register.service'), import('../shell/shell')]).catch(
+    () => null,
+  );
+
+  /** The register is on its way while the application is built around it. */
+  private async begin(portfolioId: number | undefined): Promise<void> {
+    const loaded = await this.after;
+    if (loaded && portfolioId !== undefined) this.injector.get(loaded[0].RegisterService).open(portfolioId);
   }
 
   protected async submit(event: Event): Promise<void> {
@@ -39,8 +46,9 @@ export class SignIn {
     if (Object.keys(errors).length) return;
     this.isBusy.set(true);
     try {
-      await this.session.signIn(this.email(), this.password());
+      const { portfolios } = await this.session.signIn(this.email(), this.password());
       const next = this.next();
+      if (!next) void this.begin(portfolios[0]?.id);
       await this.router.navigateByUrl(next?.startsWith('/') && !next.startsWith('//') ? next : '/');
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
