@@ -86,12 +86,12 @@ test('makes a page: the slug follows the name, the address is checked over time'
   await page.getByLabel('Address', { exact: true }).fill('-/x');
   await expect(page.getByText('is kept for the installation')).toBeVisible();
   await page.getByRole('button', { name: 'Close', exact: true }).click();
-  await makePage(page, name, { site: 'Ferries · marrowick.example' });
+  await makePage(page, name, { start: 'Comparison', site: 'Ferries · marrowick.example' });
   await expect(page.locator('header .address')).toHaveText(HOST + path);
   expect((await visit(HOST, path)).status).toBe(404);
 });
 
-test('edits it: six block types, fields, undo and redo, autosave; the canvas is the page', async ({ page }) => {
+test('edits it: blocks, fields, undo and redo, autosave; the canvas is the page', async ({ page }) => {
   await signIn(page);
   await openSheet(page, name);
   await page.getByRole('button', { name: 'Edit', exact: true }).click();
@@ -114,6 +114,7 @@ test('edits it: six block types, fields, undo and redo, autosave; the canvas is 
   await page.locator('dm-outline .entry', { hasText: 'Text' }).last().click();
   const text = page.locator('dm-rich-text-field .ProseMirror');
   await text.click();
+  await page.keyboard.press('Control+A');
   await page.keyboard.type('Bring something that shines');
   await page.keyboard.press('Control+A');
   await page.getByRole('button', { name: 'Bold' }).click();

@@ -90,7 +90,7 @@ export async function makePage(
   await page.getByRole('button', { name: 'New page' }).click();
   await page.getByLabel('Internal name').fill(name);
   if (options.site) await page.getByLabel('Site', { exact: true }).selectOption({ label: options.site });
-  await page.getByRole('radio', { name: options.start ?? 'Offer' }).check();
+  await page.getByRole('radio', { name: new RegExp(`^${options.start ?? 'Notice'}`) }).check();
   await page.getByRole('button', { name: 'Make the page and edit it' }).click();
   await expect(page.getByText('Outline')).toBeVisible();
 }

@@ -1,4 +1,5 @@
-import type { PageDocument, Start } from '@domatium/core/document';
+import type { PageDocument } from '@domatium/core/document';
+import { STARTS, type Start } from '@domatium/core/starts';
 import type { RegisterColumns } from '@domatium/core/register';
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
@@ -109,7 +110,7 @@ export interface HistoryEntry {
 
 export const newPageBody = object({
   siteId: id().typeError('Choose a site.').required('Choose a site.'),
-  start: mixed<Start>().oneOf(['blank', 'offer', 'event', 'notice'], 'Choose a start.').required('Choose a start.'),
+  start: mixed<Start>().oneOf(STARTS, 'Choose a start.').required('Choose a start.'),
   name: name(),
   path: path(),
   /** Made from this template instead of the start. */

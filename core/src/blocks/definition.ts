@@ -5,11 +5,18 @@ import type { RenderContext } from '../render/context.js';
 /** What a block does for the reader. */
 export type BlockGroup = 'Open' | 'Explain' | 'Show' | 'Prove' | 'Answer' | 'Ask' | 'Close';
 
+/** Ink, the moss of what one presses, a soft grey, or the paper itself. */
+export type GlyphTone = 'ink' | 'moss' | 'soft' | 'paper';
+
 /** Everything the product knows of one type of block. `Values` are its fields as `fields` defines them. */
 export interface BlockDefinition<Values extends object = FieldValues> {
   readonly label: string;
   readonly group: BlockGroup;
   readonly fields: readonly FieldDefinition[];
+  /** A small drawing of it, 42 by 26, as paths by what they are drawn with. */
+  readonly glyph: readonly (readonly [tone: GlyphTone, path: string])[];
+  /** What a new one holds beside blanks. Texts in ‹ › ask to be replaced; a check finds those that were not. */
+  readonly example?: Partial<Values>;
   /** How many first headings (`h1`) it puts on a page. */
   readonly firstHeadings: 0 | 1;
   /** The words that tell one block of this type from another in the outline. */

@@ -1,12 +1,49 @@
+import { buttonRow } from './button-row/index.js';
 import { callToAction } from './call-to-action/index.js';
+import { columns } from './columns/index.js';
+import { comparison } from './comparison/index.js';
+import { contact } from './contact/index.js';
+import { divider } from './divider/index.js';
+import { gallery } from './gallery/index.js';
+import { linkList } from './link-list/index.js';
+import { logos } from './logos/index.js';
+import { numbers } from './numbers/index.js';
+import { offer } from './offer/index.js';
 import { opening } from './opening/index.js';
+import { people } from './people/index.js';
 import { picture } from './picture/index.js';
+import { questions } from './questions/index.js';
 import { quote } from './quote/index.js';
 import { reasons } from './reasons/index.js';
+import { steps } from './steps/index.js';
+import { table } from './table/index.js';
 import { text } from './text/index.js';
+import { voices } from './voices/index.js';
 
 /** All block types, in the order they are offered. A new block is one folder and one line here. */
-export const blockTypes = { opening, text, picture, reasons, quote, callToAction } as const;
+export const blockTypes = {
+  opening,
+  text,
+  columns,
+  reasons,
+  steps,
+  comparison,
+  offer,
+  picture,
+  gallery,
+  table,
+  quote,
+  voices,
+  numbers,
+  people,
+  logos,
+  questions,
+  callToAction,
+  linkList,
+  buttonRow,
+  contact,
+  divider,
+} as const;
 
 export type BlockType = keyof typeof blockTypes;
 export const BLOCK_TYPES = Object.keys(blockTypes) as BlockType[];

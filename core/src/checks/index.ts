@@ -3,6 +3,7 @@ import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
 import { forms } from './forms.js';
 import { links } from './links.js';
 import { pictureDescription } from './picture-description.js';
+import { placeholder } from './placeholder.js';
 import { title } from './title.js';
 
 export * from './finding.js';
@@ -11,7 +12,7 @@ export { links as linkFindingsOf } from './links.js';
 export { redirects as redirectFindingsOf, type RedirectCheckInput } from './redirects.js';
 
 /** Checks of the document alone: they run in the editor too. */
-export const documentChecks: readonly DocumentCheck[] = [title, firstHeading, pictureDescription, forms];
+export const documentChecks: readonly DocumentCheck[] = [title, firstHeading, pictureDescription, forms, placeholder];
 /** Checks of a document in its plan. */
 export const planChecks: readonly Check[] = [links];
 

@@ -10,6 +10,8 @@ export interface PictureUse {
   readonly isDecorative: boolean;
 }
 
+export const MAX_BUTTON = 80;
+
 export interface Button {
   readonly label: string;
   readonly target: LinkTarget | null;
@@ -129,7 +131,7 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
     case 'button': {
       if (json === null) return null;
       if (!isRecord(json) || typeof json['label'] !== 'string') return refuse('This button can’t be read.');
-      if (json['label'].length > 80) return refuse('A button has at most 80 characters.');
+      if (json['label'].length > MAX_BUTTON) return refuse(`A button has at most ${MAX_BUTTON} characters.`);
       const target =
         json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
       return typeof target === 'string' ? refuse(target) : { label: json['label'], target };
@@ -140,5 +142,31 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
         return refuse(`${field.label}: ${field.min} to ${field.max}, not ${json.length}.`);
       return json.map((item, index) => valuesFromJSON(field.fields, item, `${path}[${index}]`, faults));
     }
+  }
+}
+
+/** A text of a block as it is typed on the page: what it is, what it is called and how long it may be. */
+export interface TextField {
+  readonly kind: 'line' | 'paragraph' | 'rich';
+  readonly label: string;
+  readonly max: number | null;
+}
+
+/** The text at a path such as `heading`, `items[2].title` or `button.label`; `null` where there is none. */
+export function textFieldAt(fields: readonly FieldDefinition[], path: string): TextField | null {
+  const [, key, rest = ''] = /^([A-Za-z]+)(?:\[\d+\])?(?:\.(.+))?$/.exec(path) ?? [];
+  const field = fields.find((one) => one.key === key);
+  switch (field?.kind) {
+    case 'line':
+    case 'paragraph':
+      return rest ? null : { kind: field.kind, label: field.label, max: field.max };
+    case 'rich':
+      return rest ? null : { kind: 'rich', label: field.label, max: null };
+    case 'button':
+      return rest === 'label' ? { kind: 'line', label: field.label, max: MAX_BUTTON } : null;
+    case 'list':
+      return rest ? textFieldAt(field.fields, rest) : null;
+    default:
+      return null;
   }
 }

@@ -5,5 +5,4 @@ export * from './fields.js';
 export * from './page-document.js';
 export * from './difference.js';
 export * from './edit.js';
-export * from './starts.js';
 export * from './map.js';

@@ -11,7 +11,7 @@ import {
 } from './fields.js';
 import type { LinkTarget } from './link.js';
 import { isRecord, type Fault, type Result } from './result.js';
-import { richTextLinks, type RichText } from './rich-text.js';
+import { plainTextOf, richTextLinks, type RichText } from './rich-text.js';
 
 /** One block of a page. `id` is made by whoever adds it and never changes. */
 export interface Block {
@@ -39,6 +39,11 @@ export const EMPTY_DOCUMENT: PageDocument = { metadata: { title: '', description
 /** A new block of a type with the values it starts with. */
 export function newBlock(type: BlockType, id: string, fields: FieldValues = {}): Block {
   return { id, type, fields: { ...blankValues(blockTypes[type].fields), ...fields } };
+}
+
+/** A new block as it is put on a page by hand: with a first content that asks to be replaced. */
+export function exampleBlock(type: BlockType, id: string): Block {
+  return newBlock(type, id, blockTypes[type].example as FieldValues | undefined);
 }
 
 /** A document from JSON; every fault names its place. */
@@ -141,4 +146,15 @@ export function picturesOf(document: PageDocument): Placed<PictureUse>[] {
     if (field.kind === 'picture' && value) pictures.push({ ...at, value: value as PictureUse });
   });
   return pictures;
+}
+
+/** Every text of a document outside its metadata, in reading order; formatted ones as plain words. */
+export function textsOf(document: PageDocument): Placed<string>[] {
+  const texts: Placed<string>[] = [];
+  visit(document.blocks, (field, value, at) => {
+    if (field.kind === 'line' || field.kind === 'paragraph') texts.push({ ...at, value: value as string });
+    if (field.kind === 'rich') texts.push({ ...at, value: plainTextOf(value as RichText) });
+    if (field.kind === 'button' && value) texts.push({ ...at, value: (value as Button).label });
+  });
+  return texts.filter(({ value }) => value !== '');
 }

@@ -1,11 +1,11 @@
 import { blockTypes } from '../blocks/registry.js';
 import type { Block, PageDocument } from '../document/page-document.js';
 import { headHtml } from '../metadata/index.js';
-import type { RenderContext } from './context.js';
-import { Html, html, type HtmlPart } from './html.js';
+import type { RenderContext, RenderWorld } from './context.js';
+import { escapeText, Html, html, type HtmlPart } from './html.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 1;
+export const RENDER_VERSION = 2;
 
 /** The page around its blocks. */
 export interface PageFrame {
@@ -45,11 +45,12 @@ function styleElement(css: string): Html {
   return new Html(`<style>${css.replaceAll('</', '<\\/')}</style>`);
 }
 
-/** A context whose first picture is handed out once. */
-export function contextOf(parts: Omit<RenderContext, 'takeFirstPicture'>): RenderContext {
+/** A context whose first picture is handed out once. On the canvas elements name the fields they show. */
+export function contextOf(world: RenderWorld, isCanvas = false): RenderContext {
   let isFirst = true;
   return {
-    ...parts,
+    ...world,
+    at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),
     takeFirstPicture: () => {
       const was = isFirst;
       isFirst = false;

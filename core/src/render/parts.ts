@@ -9,11 +9,18 @@ export function linesHtml(text: string): Html {
   return html`${paragraphs.map((paragraph) => html`<p>${paragraph.split('\n').map((line, index) => [index > 0 && html`<br>`, line])}</p>`)}`;
 }
 
+/** Plain text with its lines, in an element of its own. */
+export function linesAt(text: string, field: string, context: RenderContext): Html | null {
+  return text ? html`<div class="lines"${context.at(field)}>${linesHtml(text)}</div>` : null;
+}
+
 /** A button that leads somewhere; one that leads nowhere is not shown to visitors. */
-export function buttonHtml(button: Button | null, context: RenderContext): Html | null {
+export function buttonHtml(button: Button | null, context: RenderContext, field = 'button'): Html | null {
   if (!button?.label || !button.target) return null;
   const href = context.hrefOf(button.target);
-  return href === null ? null : html`<a class="button" href="${href}">${button.label}</a>`;
+  return href === null
+    ? null
+    : html`<a class="button" href="${href}"${context.at(`${field}.label`)}>${button.label}</a>`;
 }
 
 /** A picture in the widths there are, with its size, so that nothing moves when it arrives. */

@@ -40,6 +40,7 @@ a:focus-visible{outline:3px solid var(--accent);outline-offset:3px}
 .kicker{font-size:var(--small);font-weight:600;color:var(--accent);letter-spacing:.01em}
 .lead{font-size:var(--step-1);line-height:1.5}
 .lead p{margin:0 0 .6em}
+.unseen{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
 .button{display:inline-block;padding:.85em 1.6em;background:var(--accent);color:var(--on-accent);border-radius:var(--corner);font-weight:600;text-decoration:none;line-height:1.2}
 .button:hover{filter:brightness(1.08)}
 .masthead{display:flex;align-items:center;justify-content:space-between;gap:1rem;padding:1.25rem max(var(--gutter),calc((100vw - var(--page))/2))}

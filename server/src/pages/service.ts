@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressCheck, HistoryEntry, NewPageBody, PageLink, PageSheet, SheetLine } from '@domatium/contracts';
 import { checkTypedPath, joinPath, readablePath } from '@domatium/core/address';
-import { linksOf, startDocument, type PageDocument } from '@domatium/core/document';
+import { linksOf, type PageDocument } from '@domatium/core/document';
+import { startDocument } from '@domatium/core/starts';
 import { addressAt, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import {
   followedOver,

@@ -1,7 +1,7 @@
 import type { Button } from '../../document/fields.js';
 import { emailField, formHtml, type Form } from '../../forms/index.js';
 import { html } from '../../render/html.js';
-import { buttonHtml, linesHtml } from '../../render/parts.js';
+import { buttonHtml, linesAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { style } from './style.js';
 
@@ -23,6 +23,11 @@ export function formOf({ asks, askLabel, button }: CallToAction): Form | null {
 export const callToAction = defineBlock<CallToAction>({
   label: 'Call to action',
   group: 'Ask',
+  glyph: [
+    ['ink', 'M4 8h34v11H4z'],
+    ['paper', 'M8 12h11v3H8zM26 11h9v5h-9z'],
+  ],
+  example: { heading: '‹What to do now›', text: '‹What happens after that.›' },
   firstHeadings: 0,
   fields: [
     { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
@@ -45,7 +50,7 @@ export const callToAction = defineBlock<CallToAction>({
     const form = formOf(values);
     return html`
     <div class="ask"><div class="ask-inner">
-      <div>${heading && html`<h2>${heading}</h2>`}${text && linesHtml(text)}</div>
+      <div>${heading && html`<h2${context.at('heading')}>${heading}</h2>`}${linesAt(text, 'text', context)}</div>
       ${form ? formHtml(form) : buttonHtml(button, context)}
     </div></div>`;
   },

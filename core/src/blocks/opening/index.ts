@@ -16,6 +16,12 @@ interface Opening {
 export const opening = defineBlock<Opening>({
   label: 'Opening',
   group: 'Open',
+  glyph: [
+    ['ink', 'M5 7h15v3H5zM5 12h11v2H5z'],
+    ['moss', 'M5 17h9v4H5z'],
+    ['soft', 'M25 4h12v18H25z'],
+  ],
+  example: { heading: '‹What this page offers›', text: '‹One sentence that says who it is for and what they get.›' },
   firstHeadings: 1,
   fields: [
     {
@@ -38,12 +44,12 @@ export const opening = defineBlock<Opening>({
   render: ({ layout, kicker, heading, text, picture, button }, context) => html`
     <div class="opening ${picture ? layout : `${layout} bare`}">
       <div class="opening-words">
-        ${kicker && html`<p class="kicker">${kicker}</p>`}
-        <h1>${heading}</h1>
-        ${text && html`<div class="lead">${linesHtml(text)}</div>`}
+        ${kicker && html`<p class="kicker"${context.at('kicker')}>${kicker}</p>`}
+        <h1${context.at('heading')}>${heading}</h1>
+        ${text && html`<div class="lead"${context.at('text')}>${linesHtml(text)}</div>`}
         ${buttonHtml(button, context)}
       </div>
-      ${picture && html`<div class="opening-picture">${pictureHtml(picture, context, layout === 'side' ? '(min-width: 60rem) 50vw, 100vw' : '100vw')}</div>`}
+      ${picture && html`<div class="opening-picture"${context.at('picture')}>${pictureHtml(picture, context, layout === 'side' ? '(min-width: 60rem) 50vw, 100vw' : '100vw')}</div>`}
     </div>`,
   style,
 });

@@ -12,6 +12,10 @@ interface Picture {
 export const picture = defineBlock<Picture>({
   label: 'Picture',
   group: 'Show',
+  glyph: [
+    ['soft', 'M5 4h32v18H5z'],
+    ['ink', 'm9 20 8-9 6 6 4-4 6 7z'],
+  ],
   firstHeadings: 0,
   fields: [
     { kind: 'picture', key: 'picture', label: 'Picture' },
@@ -30,7 +34,7 @@ export const picture = defineBlock<Picture>({
   render: ({ picture: use, caption, width }, context) => html`
     <figure class="figure ${width}">
       ${use && pictureHtml(use, context, width === 'full' ? '100vw' : '(min-width: 76rem) 72rem, 100vw')}
-      ${caption && html`<figcaption>${caption}</figcaption>`}
+      ${caption && html`<figcaption${context.at('caption')}>${caption}</figcaption>`}
     </figure>`,
   style: `
 .figure{margin:0 auto;padding:calc(var(--section)*.6) var(--gutter);max-width:calc(var(--page) + 2*var(--gutter))}

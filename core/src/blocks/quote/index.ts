@@ -11,6 +11,11 @@ interface Quote {
 export const quote = defineBlock<Quote>({
   label: 'Quote',
   group: 'Prove',
+  glyph: [
+    ['ink', 'M11 8h20v2H11zM14 12h14v2H14z'],
+    ['soft', 'M17 18h8v1.5h-8z'],
+  ],
+  example: { text: '‹What somebody said, in their own words.›', who: '‹Name›', role: '‹Who they are›' },
   firstHeadings: 0,
   fields: [
     { kind: 'paragraph', key: 'text', label: 'What was said', max: 1000 },
@@ -18,10 +23,10 @@ export const quote = defineBlock<Quote>({
     { kind: 'line', key: 'role', label: 'Who they are', max: 160 },
   ],
   summary: ({ text }) => text,
-  render: ({ text, who, role }) => html`
+  render: ({ text, who, role }, context) => html`
     <figure class="quote">
-      <blockquote>${linesHtml(text)}</blockquote>
-      ${who && html`<figcaption><span class="quote-who">${who}</span>${role && html`<span class="quote-role">${role}</span>`}</figcaption>`}
+      <blockquote${context.at('text')}>${linesHtml(text)}</blockquote>
+      ${who && html`<figcaption><span class="quote-who"${context.at('who')}>${who}</span>${role && html`<span class="quote-role"${context.at('role')}>${role}</span>`}</figcaption>`}
     </figure>`,
   style: `
 .quote{margin:0;padding:var(--section) var(--gutter);background:var(--tint)}

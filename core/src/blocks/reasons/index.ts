@@ -1,6 +1,6 @@
 import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { linesHtml, pictureHtml } from '../../render/parts.js';
+import { linesAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 
 interface Reasons {
@@ -11,6 +11,18 @@ interface Reasons {
 export const reasons = defineBlock<Reasons>({
   label: 'Reasons',
   group: 'Explain',
+  glyph: [
+    ['soft', 'M5 5h9v9H5zM17 5h9v9h-9zM29 5h8v9h-8z'],
+    ['ink', 'M5 17h9v1.5H5zM17 17h9v1.5h-9zM29 17h8v1.5h-8z'],
+  ],
+  example: {
+    heading: '‹Why people choose this›',
+    items: ['first', 'second', 'third'].map((which) => ({
+      title: `‹The ${which} reason›`,
+      text: '‹What it means for them.›',
+      picture: null,
+    })),
+  },
   firstHeadings: 0,
   fields: [
     { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
@@ -31,11 +43,11 @@ export const reasons = defineBlock<Reasons>({
   summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),
   render: ({ heading, items }, context) => html`
     <div class="reasons">
-      ${heading && html`<h2>${heading}</h2>`}
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
       <ul class="reasons-list n${items.length}">${items.map(
-        ({ title, text, picture }) => html`<li>
+        ({ title, text, picture }, n) => html`<li>
           ${picture && pictureHtml(picture, context, '(min-width: 60rem) 24rem, (min-width: 40rem) 50vw, 100vw')}
-          <h3>${title}</h3>${text && linesHtml(text)}</li>`,
+          <h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}</li>`,
       )}</ul>
     </div>`,
   style: `

@@ -1,4 +1,4 @@
-import { plainTextOf, type RichText } from '../../document/rich-text.js';
+import { plainTextOf, richTextOf, type RichText } from '../../document/rich-text.js';
 import { html } from '../../render/html.js';
 import { richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
@@ -10,10 +10,12 @@ interface Text {
 export const text = defineBlock<Text>({
   label: 'Text',
   group: 'Explain',
+  glyph: [['ink', 'M7 7h28v1.5H7zM7 11h28v1.5H7zM7 15h28v1.5H7zM7 19h18v1.5H7z']],
+  example: { body: richTextOf('‹Say it in the words you would use across a table.›') },
   firstHeadings: 0,
   fields: [{ kind: 'rich', key: 'body', label: 'Text' }],
   summary: ({ body }) => plainTextOf(body).slice(0, 80),
-  render: ({ body }, context) => html`<div class="prose">${richTextHtml(body, context)}</div>`,
+  render: ({ body }, context) => html`<div class="prose"${context.at('body')}>${richTextHtml(body, context)}</div>`,
   style: `
 .prose{max-width:calc(var(--measure) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .prose>:first-child{margin-top:0}.prose>:last-child{margin-bottom:0}

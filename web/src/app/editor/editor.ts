@@ -8,14 +8,17 @@ import {
   input,
   signal,
   untracked,
+  viewChildren,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router } from '@angular/router';
 import type { PictureView } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
 import { blockTypes, differenceWords, type BlockType } from '@domatium/core/blocks';
 import { documentFindingsOf, type Finding } from '@domatium/core/checks';
-import { newBlock, pageReferencesOf, type FieldValue, type LinkTarget } from '@domatium/core/document';
+import { exampleBlock, pageReferencesOf, type FieldValue, type LinkTarget } from '@domatium/core/document';
+import type { RenderWorld } from '@domatium/core/render';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
 import type { PictureId } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
@@ -26,6 +29,7 @@ import { PlanDrawing } from '../releases/plan-drawing';
 import { api, Api, Refusal } from '../shared/api';
 import { PresenceService } from '../presence/presence.service';
 import { BlockFields } from './block-fields';
+import { BlockDrag, type Dragged } from './block-drag';
 import { Canvas, type CanvasWidth } from './canvas';
 import { DraftService } from './draft.service';
 import { Outline } from './outline';
@@ -37,7 +41,7 @@ const newId = () => crypto.randomUUID().replace(/-/g, '').slice(0, 12);
 @Component({
   selector: 'dm-editor',
   imports: [Outline, Canvas, BlockFields, PlanDrawing],
-  providers: [DraftService],
+  providers: [DraftService, BlockDrag],
   templateUrl: './editor.html',
   styleUrl: './editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -54,7 +58,13 @@ export class Editor {
   private readonly title = inject(Title);
   protected readonly pictures = signal<readonly PictureView[]>([]);
   protected readonly chosen = signal<string>('page');
-  protected readonly width = signal<CanvasWidth>('wide');
+  private readonly drag = inject(BlockDrag);
+  private readonly canvases = viewChildren(Canvas);
+  protected readonly width = signal<CanvasWidth | 'both'>('wide');
+  protected readonly widths = computed<readonly CanvasWidth[]>(() => {
+    const width = this.width();
+    return width === 'both' ? ['wide', 'narrow'] : [width];
+  });
   protected readonly trouble = signal<string | null>(null);
 
   protected readonly document = this.draft.document;
@@ -114,7 +124,7 @@ export class Editor {
   protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
 
   /** What the canvas needs to know of the world; the same shape the renderer on the server gets. */
-  protected readonly links = computed(() => {
+  protected readonly links = computed<RenderWorld>(() => {
     const document = this.shownDocument();
     const pages = new Map((document ? pageReferencesOf(document) : []).map((id) => [id, this.service.page(id)]));
     const pictures = new Map(this.pictures().map((picture) => [picture.id, picture]));
@@ -143,6 +153,7 @@ export class Editor {
       const block = this.block();
       if (block) this.chosen.set(block);
     });
+    this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, at }) => this.drop(what, at));
     effect(() => this.title.setTitle(`${this.draft.draft()?.name ?? 'Page'} · Domatium`));
   }
 
@@ -166,15 +177,40 @@ export class Editor {
     this.draft.edit({ kind: 'set', blockId: this.chosen(), field, value });
   }
 
+  protected setIn({ blockId, field, value }: { blockId: string; field: string; value: FieldValue }): void {
+    this.draft.edit({ kind: 'set', blockId, field, value });
+  }
+
+  /** What was dragged stands before the block that is at `at` now. */
+  private drop(what: Dragged, at: number): void {
+    const blocks = this.document()?.blocks ?? [];
+    if (what.kind === 'new') return this.insert(what.type, at);
+    const from = blocks.findIndex(({ id }) => id === what.blockId);
+    const to = at > from ? at - 1 : at;
+    if (from >= 0 && to !== from) this.draft.edit({ kind: 'move', blockId: what.blockId, to });
+    this.chosen.set(what.blockId);
+  }
+
+  /** From the outline onto the page, to type there; back with Escape. */
+  protected type(blockId: string): void {
+    this.chosen.set(blockId);
+    setTimeout(() => this.canvases()[0]?.startTyping(blockId));
+  }
+
+  protected toOutline(blockId: string): void {
+    document.querySelector<HTMLElement>(`[data-block="${blockId}"]`)?.focus();
+  }
+
   protected setMetadata(key: 'title' | 'description', value: string): void {
     this.draft.edit({ kind: 'metadata', key, value });
   }
 
-  protected insert(type: BlockType): void {
+  /** A new block, before the one that is at `at` or behind the chosen one. */
+  protected insert(type: BlockType, at: number | null = null): void {
     const blocks = this.document()?.blocks ?? [];
     const after = blocks.findIndex(({ id }) => id === this.chosen());
-    const block = newBlock(type, newId());
-    if (this.draft.edit({ kind: 'insert', at: after < 0 ? blocks.length : after + 1, block }))
+    const block = exampleBlock(type, newId());
+    if (this.draft.edit({ kind: 'insert', at: at ?? (after < 0 ? blocks.length : after + 1), block }))
       this.chosen.set(block.id);
   }
 
@@ -227,13 +263,16 @@ export class Editor {
 
   @HostListener('document:keydown', ['$event'])
   protected onKey(event: KeyboardEvent): void {
-    if (!(event.ctrlKey || event.metaKey)) return;
     const key = event.key.toLowerCase();
-    const isInText = (event.target as HTMLElement).closest?.('.ProseMirror') !== null;
-    if (key === 's') void this.draft.keep();
-    else if (key === 'z' && !isInText && event.shiftKey) this.draft.redo();
-    else if (key === 'z' && !isInText) this.draft.undo();
-    else if (key === 'y' && !isInText) this.draft.redo();
+    const chosen = this.chosenBlock()?.id;
+    const isInOutline = (event.target as HTMLElement).closest?.('dm-outline') !== null;
+    if (event.altKey && chosen && !isInOutline && (key === 'arrowup' || key === 'arrowdown'))
+      this.move(chosen, key === 'arrowup' ? -1 : 1);
+    else if (!(event.ctrlKey || event.metaKey)) return;
+    else if (key === 's') void this.draft.keep();
+    else if (key === 'z' && event.shiftKey) this.draft.redo();
+    else if (key === 'z') this.draft.undo();
+    else if (key === 'y') this.draft.redo();
     else return;
     event.preventDefault();
   }

@@ -1,14 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { BLOCK_TYPES, blockTypes, type BlockType } from '@domatium/core/blocks';
 import type { PageDocument } from '@domatium/core/document';
 import { groupBy } from '@domatium/core/plan';
+import { BlockDrag } from './block-drag';
 import { BlockGlyph } from './block-glyph';
 
 /** The blocks of a page in order. Arrows go through them, Alt and arrows move one, Delete removes it. */
 @Component({
   selector: 'dm-outline',
-  imports: [BlockGlyph, NgbDropdownModule],
+  imports: [BlockGlyph, CdkDrag, CdkDropList, NgbDropdownModule],
   template: `
     <div class="top">
       <span class="section-label">Outline</span><span class="quiet number">{{ document().blocks.length }}</span>
@@ -22,9 +24,9 @@ import { BlockGlyph } from './block-glyph';
       <i class="bi bi-file-earmark-text" aria-hidden="true"></i
       ><span class="words"><strong>Page</strong><span class="quiet">Title and description</span></span>
     </button>
-    <ol>
+    <ol cdkDropList (cdkDropListDropped)="dropped($event)">
       @for (row of rows(); track row.id) {
-        <li>
+        <li cdkDrag cdkDragLockAxis="y" [cdkDragData]="row.id">
           <button
             type="button"
             class="entry"
@@ -41,18 +43,22 @@ import { BlockGlyph } from './block-glyph';
         </li>
       }
     </ol>
-    <div ngbDropdown class="insert">
+    <div ngbDropdown class="insert" container="body" placement="top-start bottom-start right">
       <button type="button" class="btn btn-plain" ngbDropdownToggle>Insert…</button>
-      <div ngbDropdownMenu>
+      <div ngbDropdownMenu class="insert-list" [class.is-behind]="drag.dragged()">
         @for (group of groups; track group.name) {
-          <h6 class="dropdown-header">{{ group.name }}</h6>
-          @for (type of group.types; track type) {
-            <button ngbDropdownItem (click)="insert.emit(type)">{{ label(type) }}</button>
-          }
+          <div class="insert-group">
+            <h6 class="dropdown-header">{{ group.name }}</h6>
+            @for (type of group.types; track type) {
+              <button ngbDropdownItem (click)="insert.emit(type)" (pointerdown)="startDrag($event, type)">
+                <dm-block-glyph [type]="type" />{{ label(type) }}
+              </button>
+            }
+          </div>
         }
       </div>
     </div>
-    <p class="quiet hint">Alt+↑ ↓ moves the chosen block.</p>
+    <p class="quiet hint">Enter types on the page, Esc comes back. Alt+↑ ↓ moves a block; so does dragging it.</p>
   `,
   styles: `
     :host {
@@ -93,6 +99,15 @@ import { BlockGlyph } from './block-glyph';
       text-align: center;
       color: var(--quiet);
     }
+    li.cdk-drag-preview {
+      list-style: none;
+      background: var(--surface);
+      border-radius: var(--corner);
+      box-shadow: 0 2px 10px rgb(34 48 43 / 16%);
+    }
+    li.cdk-drag-placeholder {
+      opacity: 0.35;
+    }
     .words {
       display: grid;
       min-width: 0;
@@ -132,6 +147,9 @@ export class Outline {
   readonly insert = output<BlockType>();
   readonly move = output<{ blockId: string; by: number }>();
   readonly remove = output<string>();
+  /** The person wants to type in this block, on the page. */
+  readonly type = output<string>();
+  protected readonly drag = inject(BlockDrag);
   protected readonly rows = computed(() =>
     this.document().blocks.map(({ id, type, fields }) => ({
       id,
@@ -145,6 +163,14 @@ export class Outline {
     types,
   }));
 
+  protected dropped({ item, previousIndex, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
+    if (currentIndex !== previousIndex) this.move.emit({ blockId: item.data, by: currentIndex - previousIndex });
+  }
+
+  protected startDrag(event: PointerEvent, type: BlockType): void {
+    this.drag.start(event, { kind: 'new', type });
+  }
+
   protected label(type: BlockType): string {
     return blockTypes[type].label;
   }
@@ -152,6 +178,7 @@ export class Outline {
   protected onKey(event: KeyboardEvent, blockId: string, index: number): void {
     const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0;
     if (event.key === 'Delete') this.remove.emit(blockId);
+    else if (event.key === 'Enter' && this.chosen() === blockId) this.type.emit(blockId);
     else if (by && event.altKey) this.move.emit({ blockId, by });
     else if (by) {
       const next = this.rows()[index + by];

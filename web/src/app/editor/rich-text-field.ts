@@ -8,47 +8,18 @@ import {
   untracked,
   type OnDestroy,
 } from '@angular/core';
-import {
-  EMPTY_RICH_TEXT,
-  linkTargetFromJSON,
-  richTextFromJSON,
-  type LinkTarget,
-  type RichText,
-} from '@domatium/core/document';
+import type { LinkTarget, RichText } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
-import { Editor, Mark } from '@tiptap/core';
-import Bold from '@tiptap/extension-bold';
-import Document from '@tiptap/extension-document';
-import HardBreak from '@tiptap/extension-hard-break';
-import Heading from '@tiptap/extension-heading';
-import Italic from '@tiptap/extension-italic';
-import { BulletList, ListItem, ListKeymap, OrderedList } from '@tiptap/extension-list';
-import Paragraph from '@tiptap/extension-paragraph';
-import Text from '@tiptap/extension-text';
+import { Editor } from '@tiptap/core';
 import { TiptapEditorDirective } from 'ngx-tiptap';
+import { FormatBar } from './format-bar';
 import { LinkField } from './link-field';
-
-/** A link that keeps where it leads by identity. Pasted links to outside addresses come along; others become text. */
-const Reference = Mark.create({
-  name: 'link',
-  inclusive: false,
-  addAttributes: () => ({ target: { default: null, rendered: false } }),
-  parseHTML: () => [
-    {
-      tag: 'a[href]',
-      getAttrs: (element) => {
-        const target = linkTargetFromJSON({ kind: 'outside', url: element.getAttribute('href') });
-        return typeof target === 'string' ? false : { target };
-      },
-    },
-  ],
-  renderHTML: () => ['a', { class: 'reference' }, 0],
-});
+import { formatsOf, RICH_EXTENSIONS, richTextIn, toggleFormat, type Format } from './rich-text';
 
 /** Formatted text with links by reference (TipTap). */
 @Component({
   selector: 'dm-rich-text-field',
-  imports: [TiptapEditorDirective, LinkField],
+  imports: [TiptapEditorDirective, FormatBar, LinkField],
   templateUrl: './rich-text-field.html',
   styleUrl: './rich-text-field.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -58,25 +29,12 @@ export class RichTextField implements OnDestroy {
   readonly value = input.required<RichText>();
   readonly changed = output<RichText>();
   protected readonly editor = new Editor({
-    extensions: [
-      Document,
-      Paragraph,
-      Text,
-      Bold,
-      Italic,
-      HardBreak,
-      Heading.configure({ levels: [2, 3] }),
-      BulletList,
-      OrderedList,
-      ListItem,
-      ListKeymap,
-      Reference,
-    ],
+    extensions: RICH_EXTENSIONS,
     injectCSS: false,
-    onUpdate: ({ editor }) => this.changed.emit(clean(editor.getJSON())),
+    onUpdate: ({ editor }) => this.changed.emit(richTextIn(editor as Editor)),
     onTransaction: ({ editor }) => this.show(editor as Editor),
   });
-  protected readonly active = signal<Readonly<Record<string, boolean>>>({});
+  protected readonly active = signal<Partial<ReturnType<typeof formatsOf>>>({});
   protected readonly linking = signal<{ target: LinkTarget | null } | null>(null);
   protected readonly hasSelection = signal(false);
 
@@ -89,7 +47,7 @@ export class RichTextField implements OnDestroy {
           editorProps: { attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true' } },
         });
         // Only what comes from outside (undo, the other's text) is set; what was typed here is there already.
-        if (canonical(clean(this.editor.getJSON())) !== canonical(value))
+        if (canonical(richTextIn(this.editor)) !== canonical(value))
           this.editor.commands.setContent(value as never, { emitUpdate: false });
       });
     });
@@ -99,17 +57,8 @@ export class RichTextField implements OnDestroy {
     this.editor.destroy();
   }
 
-  protected toggle(what: 'bold' | 'italic' | 'h2' | 'h3' | 'bullets' | 'numbers'): void {
-    const chain = this.editor.chain().focus();
-    const acts = {
-      bold: () => chain.toggleBold(),
-      italic: () => chain.toggleItalic(),
-      h2: () => chain.toggleHeading({ level: 2 }),
-      h3: () => chain.toggleHeading({ level: 3 }),
-      bullets: () => chain.toggleBulletList(),
-      numbers: () => chain.toggleOrderedList(),
-    };
-    acts[what]().run();
+  protected toggle(format: Format): void {
+    toggleFormat(this.editor, format);
   }
 
   protected startLink(): void {
@@ -123,21 +72,7 @@ export class RichTextField implements OnDestroy {
   }
 
   private show(editor: Editor): void {
-    this.active.set({
-      bold: editor.isActive('bold'),
-      italic: editor.isActive('italic'),
-      h2: editor.isActive('heading', { level: 2 }),
-      h3: editor.isActive('heading', { level: 3 }),
-      bullets: editor.isActive('bulletList'),
-      numbers: editor.isActive('orderedList'),
-      link: editor.isActive('link'),
-    });
+    this.active.set(formatsOf(editor));
     this.hasSelection.set(!editor.state.selection.empty || editor.isActive('link'));
   }
-}
-
-/** What TipTap holds as our own shape; there is nothing in it that pages can't have. */
-function clean(json: unknown): RichText {
-  const text = richTextFromJSON(json, '', []);
-  return text.content.length ? text : EMPTY_RICH_TEXT;
 }

@@ -2,7 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { Router } from '@angular/router';
 import { newPageBody, type AddressCheck } from '@domatium/contracts';
 import { slugOf } from '@domatium/core/address';
-import type { Start } from '@domatium/core/document';
+import { startDocument, STARTS, starts, type Start } from '@domatium/core/starts';
+import { isThemeKey } from '@domatium/core/theme';
+import { PreviewFrame } from '../shared/preview-frame';
 import { TemplatesService } from './templates.service';
 import { RegisterService } from '../register/register.service';
 import { api, Api, Refusal } from '../shared/api';
@@ -10,17 +12,10 @@ import { errorsOf, type FieldErrors } from '../shared/forms';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../shell/place.service';
 
-const STARTS: readonly { value: Start; label: string; words: string }[] = [
-  { value: 'blank', label: 'Blank', words: 'Nothing on it yet' },
-  { value: 'offer', label: 'Offer', words: 'Opening, three reasons, a call to action' },
-  { value: 'event', label: 'Event', words: 'Opening, text, a voice, a call to action' },
-  { value: 'notice', label: 'Notice', words: 'What is different, and what to do' },
-];
-
 /** A new page: its site, what it starts from, its name and its address, checked while one types. */
 @Component({
   selector: 'dm-new-page-sheet',
-  imports: [WideSheet],
+  imports: [PreviewFrame, WideSheet],
   templateUrl: './new-page-sheet.html',
   styleUrl: './new-page-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,9 +25,13 @@ export class NewPageSheet {
   protected readonly place = inject(PlaceService);
   private readonly client = inject(Api);
   private readonly router = inject(Router);
-  protected readonly starts = STARTS;
+  protected readonly starts = STARTS.map((value) => ({
+    value,
+    label: starts[value].label,
+    words: starts[value].words,
+  }));
   protected readonly siteId = signal<number | null>(null);
-  protected readonly start = signal<Start>('blank');
+  protected readonly start = signal<Start>('offer');
   protected readonly templates = inject(TemplatesService);
   /** A template instead of a start. */
   protected readonly templateId = signal<number | null>(null);
@@ -47,6 +46,17 @@ export class NewPageSheet {
   protected readonly base = computed(() => {
     const site = this.site();
     return site ? `${site.host}${site.basePath === '/' ? '' : site.basePath}/` : '';
+  });
+  protected readonly words = computed(() => starts[this.start()].words);
+  /** The page as it would begin, in the look of its site. */
+  protected readonly preview = computed(() => {
+    const site = this.site();
+    let n = 0;
+    return {
+      document: startDocument(this.start(), this.name() || '‹The name of the page›', () => `preview${n++}`),
+      theme: isThemeKey(site?.theme) ? site.theme : 'ferry',
+      brand: site?.brand ?? '',
+    } as const;
   });
   /** Follows the name until somebody writes another. */
   protected readonly path = computed(() => this.typedPath() ?? slugOf(this.name()));

@@ -1,0 +1,48 @@
+import type { Button } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { buttonHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface ButtonRow {
+  readonly layout: 'start' | 'centred' | 'end';
+  readonly items: readonly { readonly button: Button | null }[];
+}
+
+export const buttonRow = defineBlock<ButtonRow>({
+  label: 'Button row',
+  group: 'Ask',
+  glyph: [
+    ['moss', 'M5 10h14v6H5z'],
+    ['soft', 'M23 10h14v6H23z'],
+  ],
+  example: { items: [{ button: { label: '‹What happens›', target: null } }] },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'start', label: 'At the start' },
+        { value: 'centred', label: 'Centred' },
+        { value: 'end', label: 'At the end' },
+      ],
+    },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Buttons',
+      itemLabel: 'Button',
+      min: 1,
+      max: 5,
+      fields: [{ kind: 'button', key: 'button', label: 'Button' }],
+    },
+  ],
+  summary: ({ items }) => items.map(({ button }) => button?.label ?? '').join(' · '),
+  render: ({ layout, items }, context) => html`
+    <div class="button-row ${layout}">${items.map(({ button }, n) => buttonHtml(button, context, `items[${n}].button`))}</div>`,
+  style: `
+.button-row{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:calc(var(--section)*.4) var(--gutter);display:flex;flex-wrap:wrap;gap:.75rem 1rem}
+.button-row.centred{justify-content:center}.button-row.end{justify-content:flex-end}
+.button-row .button+.button{background:none;color:var(--ink);box-shadow:inset 0 0 0 2px currentColor}`,
+});

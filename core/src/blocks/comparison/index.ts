@@ -1,0 +1,76 @@
+import { html } from '../../render/html.js';
+import { defineBlock } from '../definition.js';
+
+interface Comparison {
+  readonly layout: 'even' | 'first' | 'second';
+  readonly heading: string;
+  readonly first: string;
+  readonly second: string;
+  readonly items: readonly { readonly what: string; readonly a: string; readonly b: string }[];
+}
+
+export const comparison = defineBlock<Comparison>({
+  label: 'Comparison',
+  group: 'Explain',
+  glyph: [
+    ['soft', 'M5 5h15v16H5z'],
+    ['ink', 'M22 5h15v16H22z'],
+    ['paper', 'M25 9h9v1.5h-9zM25 13h9v1.5h-9z'],
+  ],
+  example: {
+    heading: '‹Two ways to come›',
+    first: '‹This way›',
+    second: '‹That way›',
+    items: [1, 2].map(() => ({ what: '‹What matters›', a: '‹Here›', b: '‹There›' })),
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'even', label: 'Even' },
+        { value: 'first', label: 'First stands out' },
+        { value: 'second', label: 'Second stands out' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    { kind: 'line', key: 'first', label: 'First side', max: 80 },
+    { kind: 'line', key: 'second', label: 'Second side', max: 80 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Points',
+      itemLabel: 'Point',
+      min: 2,
+      max: 16,
+      fields: [
+        { kind: 'line', key: 'what', label: 'What is compared', max: 120 },
+        { kind: 'line', key: 'a', label: 'First side', max: 160 },
+        { kind: 'line', key: 'b', label: 'Second side', max: 160 },
+      ],
+    },
+  ],
+  summary: ({ heading, first, second }) => heading || `${first} · ${second}`,
+  render: ({ layout, heading, first, second, items }, context) => html`
+    <div class="comparison ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <table>
+        <thead><tr><td></td><th scope="col"${context.at('first')}>${first}</th><th scope="col"${context.at('second')}>${second}</th></tr></thead>
+        <tbody>${items.map(
+          ({ what, a, b }, n) =>
+            html`<tr><th scope="row"${context.at(`items[${n}].what`)}>${what}</th><td${context.at(`items[${n}].a`)}>${a}</td><td${context.at(`items[${n}].b`)}>${b}</td></tr>`,
+        )}</tbody>
+      </table>
+    </div>`,
+  style: `
+.comparison{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
+.comparison h2{margin:0 0 2rem}
+.comparison table{border-collapse:collapse;width:100%;table-layout:fixed}
+.comparison th,.comparison td{text-align:start;vertical-align:top;padding:.8rem clamp(.5rem,2vw,1.25rem);border-bottom:1px solid color-mix(in srgb,var(--ink) 16%,transparent);overflow-wrap:break-word}
+.comparison thead th{font:var(--display-weight) var(--step-1)/1.2 var(--display);border-bottom:2px solid var(--ink)}
+.comparison tbody th{font-weight:400;color:var(--quiet);padding-inline-start:0}
+.comparison.first td:nth-of-type(1),.comparison.first thead th:nth-child(2){background:var(--tint)}
+.comparison.second td:nth-of-type(2),.comparison.second thead th:nth-child(3){background:var(--tint)}`,
+});

@@ -1,0 +1,33 @@
+import { html } from '../../render/html.js';
+import { defineBlock } from '../definition.js';
+
+interface Divider {
+  readonly layout: 'line' | 'room' | 'mark';
+}
+
+export const divider = defineBlock<Divider>({
+  label: 'Divider',
+  group: 'Close',
+  glyph: [['ink', 'M5 12h32v2H5z']],
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'line', label: 'Line' },
+        { value: 'room', label: 'Room' },
+        { value: 'mark', label: 'Mark' },
+      ],
+    },
+  ],
+  summary: ({ layout }) => ({ line: 'Line', room: 'Room', mark: 'Mark' })[layout],
+  render: ({ layout }) =>
+    layout === 'room' ? html`<div class="divider room"></div>` : html`<div class="divider ${layout}"><hr></div>`,
+  style: `
+.divider{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:calc(var(--section)*.3) var(--gutter)}
+.divider hr{margin:0;border:0;border-top:1px solid color-mix(in srgb,var(--ink) 22%,transparent)}
+.divider.mark hr{border:0;width:3.5rem;height:3px;background:var(--accent);margin-inline:auto}
+.divider.room{padding-block:calc(var(--section)*.5)}`,
+});

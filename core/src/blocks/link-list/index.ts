@@ -1,0 +1,64 @@
+import type { Button } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { defineBlock } from '../definition.js';
+
+interface LinkList {
+  readonly layout: 'filled' | 'framed' | 'lines';
+  readonly heading: string;
+  readonly items: readonly { readonly button: Button | null; readonly words: string }[];
+}
+
+export const linkList = defineBlock<LinkList>({
+  label: 'Link list',
+  group: 'Ask',
+  glyph: [['moss', 'M9 5h24v4H9zM9 11h24v4H9zM9 17h24v4H9z']],
+  example: { items: [1, 2, 3].map(() => ({ button: { label: '‹Where it leads›', target: null }, words: '' })) },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'filled', label: 'Filled' },
+        { value: 'framed', label: 'Framed' },
+        { value: 'lines', label: 'In lines' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Links',
+      itemLabel: 'Link',
+      min: 1,
+      max: 40,
+      fields: [
+        { kind: 'button', key: 'button', label: 'Link' },
+        { kind: 'line', key: 'words', label: 'Words beside it', max: 160 },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ button }) => button?.label ?? '').join(' · '),
+  render: ({ layout, heading, items }, context) => html`
+    <nav class="link-list ${layout}" aria-label="${heading || 'Links'}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <ul>${items.map(({ button, words }, n) => {
+        const href = button?.target ? context.hrefOf(button.target) : null;
+        return (
+          button?.label &&
+          href !== null &&
+          html`<li><a href="${href}"><span class="link-label"${context.at(`items[${n}].button.label`)}>${button.label}</span>${words && html`<span class="link-words"${context.at(`items[${n}].words`)}>${words}</span>`}</a></li>`
+        );
+      })}</ul>
+    </nav>`,
+  style: `
+.link-list{max-width:calc(36rem + 2*var(--gutter));margin-inline:auto;padding:calc(var(--section)*.6) var(--gutter)}
+.link-list h2{margin:0 0 1.5rem;font-size:var(--step-2)}
+.link-list ul{list-style:none;margin:0;padding:0;display:grid;gap:.75rem}
+.link-list a{display:block;padding:1rem 1.25rem;text-decoration:none;border-radius:var(--corner);background:var(--accent);color:var(--on-accent);text-align:center}
+.link-list a:hover{filter:brightness(1.06)}
+.link-label{font-weight:650;display:block}.link-words{font-size:var(--small);display:block;margin-top:.15rem}
+.link-list.framed a{background:none;color:var(--ink);box-shadow:inset 0 0 0 2px var(--ink)}
+.link-list.lines ul{gap:0}.link-list.lines a{background:none;color:var(--ink);text-align:start;padding-inline:0;border-radius:0;border-bottom:1px solid color-mix(in srgb,var(--ink) 18%,transparent)}.link-list.lines .link-label{text-decoration:underline;text-decoration-thickness:.07em;text-underline-offset:.18em}`,
+});

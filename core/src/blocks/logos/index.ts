@@ -1,0 +1,57 @@
+import type { PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Logos {
+  readonly layout: 'plain' | 'centred' | 'banded';
+  readonly heading: string;
+  readonly items: readonly { readonly picture: PictureUse | null; readonly name: string }[];
+}
+
+export const logos = defineBlock<Logos>({
+  label: 'Logos',
+  group: 'Prove',
+  glyph: [['soft', 'M5 10h6v6H5zM14 10h6v6h-6zM23 10h6v6h-6zM32 10h5v6h-5z']],
+  example: { heading: '‹Together with›', items: [1, 2, 3].map(() => ({ picture: null, name: '‹Name›' })) },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'plain', label: 'Plain' },
+        { value: 'centred', label: 'Centred' },
+        { value: 'banded', label: 'On tint' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Logos',
+      itemLabel: 'Logo',
+      min: 2,
+      max: 16,
+      fields: [
+        { kind: 'picture', key: 'picture', label: 'Logo' },
+        { kind: 'line', key: 'name', label: 'Name, where there is no logo', max: 80 },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ name }) => name).join(' · '),
+  render: ({ layout, heading, items }, context) => html`
+    <div class="logos ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <ul>${items.map(({ picture, name }, n) => html`<li>${picture ? pictureHtml(picture, context, '10rem') : html`<span${context.at(`items[${n}].name`)}>${name}</span>`}</li>`)}</ul>
+    </div>`,
+  style: `
+.logos{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter);padding-block:calc(var(--section)*.6)}
+.logos h2{font:600 var(--small)/1.4 var(--text);letter-spacing:.01em;color:var(--quiet);margin:0 0 1.5rem}
+.logos ul{list-style:none;margin:0;padding:0;display:flex;flex-wrap:wrap;gap:1.5rem clamp(2rem,5vw,4rem);align-items:center}
+.logos img{display:block;height:2.75rem;width:auto;max-width:10rem;object-fit:contain}
+.logos span{font:var(--display-weight) var(--step-1)/1.2 var(--display)}
+.logos.centred{text-align:center}.logos.centred ul{justify-content:center}
+.logos.banded{max-width:none;background:var(--tint);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}`,
+});

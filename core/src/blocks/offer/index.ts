@@ -1,0 +1,72 @@
+import type { Button } from '../../document/fields.js';
+import { richTextOf, type RichText } from '../../document/rich-text.js';
+import { html } from '../../render/html.js';
+import { buttonHtml, richTextHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Offer {
+  readonly layout: 'tint' | 'deep' | 'plain';
+  readonly heading: string;
+  readonly price: string;
+  readonly per: string;
+  readonly before: string;
+  readonly body: RichText;
+  readonly button: Button | null;
+  readonly note: string;
+}
+
+export const offer = defineBlock<Offer>({
+  label: 'Price or offer',
+  group: 'Explain',
+  glyph: [
+    ['soft', 'M9 4h24v18H9z'],
+    ['ink', 'M13 7h10v2H13zM13 11h14v3H13z'],
+    ['moss', 'M13 17h10v3H13z'],
+  ],
+  example: {
+    heading: '‹What is offered›',
+    price: '‹1,190 kr›',
+    per: '‹for two, one night›',
+    body: richTextOf('‹What is in it, and until when.›'),
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'tint', label: 'On tint' },
+        { value: 'deep', label: 'On dark' },
+        { value: 'plain', label: 'Framed' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Name', max: 200 },
+    { kind: 'line', key: 'price', label: 'Price', max: 40 },
+    { kind: 'line', key: 'per', label: 'For what', max: 80 },
+    { kind: 'line', key: 'before', label: 'Price before', max: 40 },
+    { kind: 'rich', key: 'body', label: 'What is in it' },
+    { kind: 'button', key: 'button', label: 'Button' },
+    { kind: 'line', key: 'note', label: 'Small print', max: 300 },
+  ],
+  summary: ({ heading, price }) => [heading, price].filter(Boolean).join(' · '),
+  render: ({ layout, heading, price, per, before, body, button, note }, context) => html`
+    <div class="offer ${layout}"><div class="offer-card">
+      <div class="offer-price">
+        ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+        <p>${before && html`<s><span class="unseen">Before: </span><span${context.at('before')}>${before}</span></s> `}<strong${context.at('price')}>${price}</strong>${per && html` <span class="offer-per"${context.at('per')}>${per}</span>`}</p>
+      </div>
+      <div class="offer-body"><div class="offer-text"${context.at('body')}>${richTextHtml(body, context)}</div>${buttonHtml(button, context)}${note && html`<p class="offer-note"${context.at('note')}>${note}</p>`}</div>
+    </div></div>`,
+  style: `
+.offer{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
+.offer-card{background:var(--tint);border-radius:calc(2*var(--corner));padding:clamp(1.75rem,5vw,3.5rem);display:grid;gap:1.5rem clamp(2rem,6vw,5rem)}
+.offer h2{margin:0 0 .75rem}
+.offer-price p{margin:0}.offer-price strong{font:var(--display-weight) var(--step-5)/1 var(--display);letter-spacing:var(--display-spacing);font-variant-numeric:tabular-nums}
+.offer s{color:var(--quiet)}.offer-per{color:var(--quiet)}
+.offer-text p,.offer-text ul,.offer-text ol{margin:0 0 1em}.offer-text ul,.offer-text ol{padding-inline-start:1.2em}.offer-text li>p{margin:0}
+.offer-note{font-size:var(--small);color:var(--quiet);margin:1rem 0 0}
+.offer.deep .offer-card{background:var(--deep);color:var(--on-deep)}.offer.deep s,.offer.deep .offer-per,.offer.deep .offer-note{color:inherit;opacity:.86}.offer.deep .offer-text a{color:inherit}.offer.deep .button{background:var(--on-deep);color:var(--deep)}
+.offer.plain .offer-card{background:none;border:2px solid var(--ink)}
+@media(min-width:52rem){.offer-card{grid-template-columns:minmax(0,5fr) minmax(0,6fr);align-items:start}}`,
+});

@@ -1,0 +1,74 @@
+import type { PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { linesAt, pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface People {
+  readonly layout: 'portraits' | 'round' | 'rows';
+  readonly heading: string;
+  readonly items: readonly {
+    readonly name: string;
+    readonly role: string;
+    readonly text: string;
+    readonly picture: PictureUse | null;
+  }[];
+}
+
+export const people = defineBlock<People>({
+  label: 'People',
+  group: 'Prove',
+  glyph: [
+    ['soft', 'M8 5h6v6H8zM18 5h6v6h-6zM28 5h6v6h-6z'],
+    ['ink', 'M7 14h8v1.5H7zM17 14h8v1.5h-8zM27 14h8v1.5h-8z'],
+  ],
+  example: {
+    heading: '‹Who you meet›',
+    items: [1, 2, 3].map(() => ({ name: '‹Name›', role: '‹What they do›', text: '', picture: null })),
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'portraits', label: 'Portraits' },
+        { value: 'round', label: 'Round' },
+        { value: 'rows', label: 'In rows' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'People',
+      itemLabel: 'Person',
+      min: 1,
+      max: 24,
+      fields: [
+        { kind: 'line', key: 'name', label: 'Name', max: 120 },
+        { kind: 'line', key: 'role', label: 'What they do', max: 120 },
+        { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
+        { kind: 'picture', key: 'picture', label: 'Picture' },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ name }) => name).join(' · '),
+  render: ({ layout, heading, items }, context) => html`
+    <div class="people ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <ul>${items.map(
+        ({ name, role, text, picture }, n) => html`<li>
+          ${picture && pictureHtml(picture, context, '(min-width: 60rem) 17rem, 50vw')}
+          <div><h3${context.at(`items[${n}].name`)}>${name}</h3>${role && html`<p class="people-role"${context.at(`items[${n}].role`)}>${role}</p>`}${linesAt(text, `items[${n}].text`, context)}</div></li>`,
+      )}</ul>
+    </div>`,
+  style: `
+.people{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
+.people h2{margin:0 0 clamp(1.75rem,4vw,3rem)}
+.people ul{list-style:none;margin:0;padding:0;display:grid;gap:clamp(1.5rem,3vw,2.5rem);grid-template-columns:repeat(auto-fill,minmax(min(100%,13rem),1fr))}
+.people img{display:block;width:100%;height:auto;aspect-ratio:4/5;object-fit:cover;border-radius:var(--corner);margin-bottom:1rem}
+.people h3{margin:0}.people p{margin:.35rem 0 0}.people-role{color:var(--quiet)}
+.people.round img{border-radius:50%;aspect-ratio:1}
+.people.rows ul{grid-template-columns:repeat(auto-fill,minmax(min(100%,24rem),1fr))}.people.rows li{display:grid;grid-template-columns:6rem minmax(0,1fr);gap:1.25rem;align-items:start}.people.rows li:not(:has(img)){grid-template-columns:minmax(0,1fr)}.people.rows img{margin:0;aspect-ratio:1}`,
+});

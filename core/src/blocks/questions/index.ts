@@ -1,0 +1,78 @@
+import { richTextOf, type RichText } from '../../document/rich-text.js';
+import { html } from '../../render/html.js';
+import { richTextHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Questions {
+  readonly layout: 'folded' | 'beside' | 'open';
+  readonly heading: string;
+  readonly items: readonly { readonly question: string; readonly answer: RichText }[];
+}
+
+export const questions = defineBlock<Questions>({
+  label: 'Questions',
+  group: 'Answer',
+  glyph: [
+    ['ink', 'M5 6h24v1.5H5zM5 12h20v1.5H5zM5 18h26v1.5H5z'],
+    ['moss', 'M34 5h3v3h-3zM34 11h3v3h-3zM34 17h3v3h-3z'],
+  ],
+  example: {
+    heading: '‹Asked often›',
+    items: [1, 2, 3].map(() => ({
+      question: '‹What people want to know?›',
+      answer: richTextOf('‹The answer, in a sentence or two.›'),
+    })),
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'folded', label: 'Folded' },
+        { value: 'beside', label: 'Heading beside' },
+        { value: 'open', label: 'All open' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Questions',
+      itemLabel: 'Question',
+      min: 1,
+      max: 40,
+      fields: [
+        { kind: 'line', key: 'question', label: 'Question', max: 200 },
+        { kind: 'rich', key: 'answer', label: 'Answer' },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ question }) => question).join(' · '),
+  render: ({ layout, heading, items }, context) => html`
+    <div class="questions ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <div class="questions-list">${items.map(({ question, answer }, n) => {
+        const words = html`<div class="questions-answer"${context.at(`items[${n}].answer`)}>${richTextHtml(answer, context)}</div>`;
+        const asked = html`<h3${context.at(`items[${n}].question`)}>${question}</h3>`;
+        return layout === 'open'
+          ? html`<div class="question">${asked}${words}</div>`
+          : html`<details><summary>${asked}</summary>${words}</details>`;
+      })}</div>
+    </div>`,
+  style: `
+.questions{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter);display:grid;gap:2rem clamp(2rem,6vw,5rem)}
+.questions h2{margin:0}
+.questions-list{max-width:calc(var(--measure) + 8rem)}
+.questions details,.question{border-bottom:1px solid color-mix(in srgb,var(--ink) 18%,transparent)}
+.questions summary{display:flex;gap:1rem;justify-content:space-between;align-items:baseline;padding:1.1rem 0;cursor:pointer;list-style:none}
+.questions summary::-webkit-details-marker{display:none}
+.questions summary::after{content:"+";font:400 1.5rem/1 var(--text);color:var(--accent)}.questions details[open]>summary::after{content:"\\2212"}
+.questions summary:focus-visible{outline:3px solid var(--accent);outline-offset:3px}
+.questions h3{margin:0;text-wrap:wrap}.question h3{padding-top:1.25rem}
+.questions-answer p,.questions-answer ul,.questions-answer ol{margin:0 0 1em}.questions-answer ul,.questions-answer ol{padding-inline-start:1.2em}.questions-answer li>p{margin:0}
+.question .questions-answer{padding-top:.5rem}
+@media print{.questions details::details-content{content-visibility:visible;block-size:auto}}
+@media(min-width:60rem){.questions.beside{grid-template-columns:minmax(0,1fr) minmax(0,2fr)}}`,
+});

@@ -1,0 +1,71 @@
+import { html } from '../../render/html.js';
+import { linesAt } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Steps {
+  readonly layout: 'down' | 'line' | 'beside';
+  readonly heading: string;
+  readonly items: readonly { readonly title: string; readonly text: string }[];
+}
+
+export const steps = defineBlock<Steps>({
+  label: 'Steps',
+  group: 'Explain',
+  glyph: [
+    ['moss', 'M5 5h5v5H5zM5 16h5v5H5z'],
+    ['ink', 'M13 6h20v2H13zM13 17h20v2H13z'],
+    ['soft', 'M13 10h14v1.5H13zM13 21h14v1.5H13z'],
+  ],
+  example: {
+    heading: '‹How it goes›',
+    items: ['first', 'then', 'at the end'].map((when) => ({ title: `‹What happens ${when}›`, text: '' })),
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'down', label: 'Down the page' },
+        { value: 'line', label: 'On a line' },
+        { value: 'beside', label: 'Beside each other' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Steps',
+      itemLabel: 'Step',
+      min: 2,
+      max: 12,
+      fields: [
+        { kind: 'line', key: 'title', label: 'Title', max: 120 },
+        { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),
+  render: ({ layout, heading, items }, context) => html`
+    <div class="steps ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <ol>${items.map(
+        ({ title, text }, n) =>
+          html`<li><h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}</li>`,
+      )}</ol>
+    </div>`,
+  style: `
+.steps{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
+.steps h2{margin:0 0 clamp(1.75rem,4vw,3rem);max-width:22em}
+.steps ol{list-style:none;margin:0;padding:0;counter-reset:step;display:grid;gap:clamp(1.75rem,4vw,2.75rem)}
+.steps li{counter-increment:step;position:relative}
+.steps li::before{content:counter(step);font:var(--display-weight) var(--step-2)/1 var(--display);color:var(--accent);font-variant-numeric:tabular-nums}
+.steps h3{margin:0 0 .35rem}.steps p{margin:0 0 .5em;color:var(--quiet);max-width:var(--measure)}
+.steps.down li,.steps.line li{display:grid;grid-template-columns:3rem minmax(0,1fr);column-gap:1rem}
+.steps.down li::before,.steps.line li::before{grid-row:1/3}
+.steps.line li::after{content:"";position:absolute;inset-inline-start:.75rem;top:2.75rem;bottom:-1.75rem;border-inline-start:2px solid color-mix(in srgb,var(--accent) 30%,transparent)}
+.steps.line li:last-child::after{display:none}
+@media(min-width:48rem){.steps.beside ol{grid-template-columns:repeat(auto-fit,minmax(13rem,1fr))}}
+.steps.beside li::before{display:block;margin-bottom:.75rem}`,
+});

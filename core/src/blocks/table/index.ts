@@ -1,0 +1,83 @@
+import { html } from '../../render/html.js';
+import { defineBlock } from '../definition.js';
+
+const CELLS = ['a', 'b', 'c', 'd'] as const;
+type Row = { readonly [Key in (typeof CELLS)[number]]: string };
+
+interface Table {
+  readonly layout: 'plain' | 'figures' | 'banded';
+  readonly heading: string;
+  readonly note: string;
+  readonly items: readonly Row[];
+}
+
+export const table = defineBlock<Table>({
+  label: 'Table',
+  group: 'Show',
+  glyph: [
+    ['ink', 'M5 5h32v4H5z'],
+    ['soft', 'M5 12h32v1.5H5zM5 16h32v1.5H5zM5 20h32v1.5H5z'],
+  ],
+  example: {
+    heading: '‹What the table shows›',
+    items: [
+      { a: '‹What›', b: '‹How much›', c: '', d: '' },
+      { a: '‹One›', b: '‹1›', c: '', d: '' },
+    ],
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'plain', label: 'Plain' },
+        { value: 'figures', label: 'Figures' },
+        { value: 'banded', label: 'Banded' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Caption', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Rows',
+      itemLabel: 'Row',
+      min: 2,
+      max: 60,
+      fields: [
+        { kind: 'line', key: 'a', label: 'First', max: 200 },
+        { kind: 'line', key: 'b', label: 'Second', max: 200 },
+        { kind: 'line', key: 'c', label: 'Third', max: 200 },
+        { kind: 'line', key: 'd', label: 'Fourth', max: 200 },
+      ],
+    },
+    { kind: 'line', key: 'note', label: 'Note below', max: 300 },
+  ],
+  summary: ({ heading, items }) => heading || `${items.length} rows`,
+  render: ({ layout, heading, items, note }, context) => {
+    const keys = CELLS.filter((key) => items.some((row) => row[key]));
+    const cell = (row: Row, n: number, key: (typeof CELLS)[number], index: number) => {
+      const at = context.at(`items[${n}].${key}`);
+      if (n === 0) return html`<th scope="col"${at}>${row[key]}</th>`;
+      return index === 0 ? html`<th scope="row"${at}>${row[key]}</th>` : html`<td${at}>${row[key]}</td>`;
+    };
+    const rowOf = (row: Row, n: number) => html`<tr>${keys.map((key, index) => cell(row, n, key, index))}</tr>`;
+    return html`
+    <div class="table ${layout}"><div class="table-scroll" tabindex="0" role="group" aria-label="${heading || 'Table'}"><table>
+      ${heading && html`<caption${context.at('heading')}>${heading}</caption>`}
+      <thead>${items.slice(0, 1).map(rowOf)}</thead><tbody>${items.slice(1).map((row, n) => rowOf(row, n + 1))}</tbody>
+    </table></div>${note && html`<p class="table-note"${context.at('note')}>${note}</p>`}</div>`;
+  },
+  style: `
+.table{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
+.table-scroll{overflow-x:auto}
+.table table{border-collapse:collapse;width:100%;font-variant-numeric:tabular-nums}
+.table caption{text-align:start;font:var(--display-weight) var(--step-2)/1.2 var(--display);letter-spacing:var(--display-spacing);padding-bottom:1.25rem}
+.table th,.table td{text-align:start;vertical-align:top;padding:.7rem 1rem .7rem 0;border-bottom:1px solid color-mix(in srgb,var(--ink) 16%,transparent);font-weight:400}
+.table thead th{font-weight:650;border-bottom:2px solid var(--ink)}
+.table tbody th{font-weight:560}
+.table.figures td,.table.figures thead th:not(:first-child){text-align:end;padding:.7rem 0 .7rem 1rem}
+.table.banded tbody tr:nth-child(odd){background:var(--tint)}.table.banded th,.table.banded td{padding-inline:1rem}
+.table-note{font-size:var(--small);color:var(--quiet);margin:1rem 0 0}`,
+});

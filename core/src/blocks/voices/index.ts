@@ -1,0 +1,77 @@
+import type { PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { linesHtml, pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Voices {
+  readonly layout: 'plain' | 'cards' | 'column';
+  readonly heading: string;
+  readonly items: readonly {
+    readonly text: string;
+    readonly who: string;
+    readonly role: string;
+    readonly picture: PictureUse | null;
+  }[];
+}
+
+export const voices = defineBlock<Voices>({
+  label: 'Several voices',
+  group: 'Prove',
+  glyph: [
+    ['ink', 'M5 6h14v1.5H5zM5 9h10v1.5H5zM23 6h14v1.5H23zM23 9h10v1.5H23z'],
+    ['soft', 'M5 14h7v1.5H5zM23 14h7v1.5h-7z'],
+  ],
+  example: {
+    heading: '‹What guests say›',
+    items: [1, 2, 3].map(() => ({ text: '‹In their own words.›', who: '‹Name›', role: '', picture: null })),
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'plain', label: 'Plain' },
+        { value: 'cards', label: 'Cards' },
+        { value: 'column', label: 'One below the other' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    {
+      kind: 'list',
+      key: 'items',
+      label: 'Voices',
+      itemLabel: 'Voice',
+      min: 2,
+      max: 9,
+      fields: [
+        { kind: 'paragraph', key: 'text', label: 'What was said', max: 600 },
+        { kind: 'line', key: 'who', label: 'Who said it', max: 120 },
+        { kind: 'line', key: 'role', label: 'Who they are', max: 160 },
+        { kind: 'picture', key: 'picture', label: 'Picture' },
+      ],
+    },
+  ],
+  summary: ({ heading, items }) => heading || items.map(({ who }) => who).join(' · '),
+  render: ({ layout, heading, items }, context) => html`
+    <div class="voices ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      <div class="voices-list">${items.map(
+        ({ text, who, role, picture }, n) => html`<figure>
+          <blockquote${context.at(`items[${n}].text`)}>${linesHtml(text)}</blockquote>
+          <figcaption>${picture && pictureHtml(picture, context, '3.5rem')}<span><span class="voices-who"${context.at(`items[${n}].who`)}>${who}</span>${role && html`<span class="voices-role"${context.at(`items[${n}].role`)}>${role}</span>`}</span></figcaption></figure>`,
+      )}</div>
+    </div>`,
+  style: `
+.voices{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
+.voices h2{margin:0 0 clamp(1.75rem,4vw,3rem)}
+.voices-list{display:grid;gap:clamp(1.5rem,4vw,3rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,17rem),1fr))}
+.voices figure{margin:0;display:flex;flex-direction:column;gap:1rem}
+.voices blockquote{margin:0;font-size:var(--step-1);line-height:1.45}.voices blockquote p{margin:0 0 .5em}
+.voices figcaption{display:flex;gap:.75rem;align-items:center;font-size:var(--small)}
+.voices figcaption img{width:3.5rem;height:3.5rem;object-fit:cover;border-radius:50%}
+.voices-who,.voices-role{display:block}.voices-who{font-weight:650}.voices-role{color:var(--quiet)}
+.voices.cards figure{background:var(--tint);padding:1.75rem;border-radius:calc(2*var(--corner));justify-content:space-between}
+.voices.column .voices-list{grid-template-columns:minmax(0,var(--measure));justify-content:center}.voices.column h2{text-align:center}`,
+});

@@ -1,0 +1,23 @@
+import { textsOf } from '../document/index.js';
+import type { DocumentCheck } from './finding.js';
+
+const MARKED = /‹[^›]*›/;
+
+/** The first content of a new block is marked with ‹ ›; visitors should never read it. One finding a block. */
+export const placeholder: DocumentCheck = ({ document }) => {
+  const seen = new Set<string>();
+  return textsOf(document).flatMap(({ blockId, field, label, value }) => {
+    const [marked] = MARKED.exec(value) ?? [];
+    if (!marked || seen.has(blockId)) return [];
+    seen.add(blockId);
+    return [
+      {
+        check: 'placeholder',
+        severity: 'worth-fixing' as const,
+        message: `${label} still says “${marked.slice(1, -1)}”.`,
+        mend: 'Write your own words, or remove the block.',
+        place: { blockId, field },
+      },
+    ];
+  });
+};

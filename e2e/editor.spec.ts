@@ -1,0 +1,147 @@
+import { expect, test, type FrameLocator, type Page } from '@playwright/test';
+import { accessible, makePage, published, signIn, visitUntil } from './world.js';
+
+const canvas = (page: Page, width = 'wide'): FrameLocator =>
+  page.frameLocator(`iframe[title="The page as visitors get it, ${width}"]`);
+const kept = (page: Page) => expect(page.getByRole('status').filter({ hasText: /· kept/ })).toBeVisible();
+const outline = (page: Page) => page.locator('dm-outline .words strong');
+
+/** What stands in `main`, without what the canvas adds: names of fields, the chosen block, an open text. */
+const bareMain = (frame: FrameLocator | Page) =>
+  frame.locator('main').evaluate((main) => {
+    const copy = main.cloneNode(true) as HTMLElement;
+    copy.querySelectorAll('*').forEach((element) => {
+      element.removeAttribute('data-field');
+      element.classList.remove('is-chosen');
+      if (!element.className) element.removeAttribute('class');
+    });
+    return copy.innerHTML.replace(/\s+/g, ' ').replace(/> </g, '><').trim();
+  });
+
+test('text is typed on the page itself, and what visitors get is what the canvas showed, at three widths', async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await makePage(page, 'Typed in place', { site: 'Tide Hall · tidehall.example' });
+  const frame = canvas(page);
+  await frame.locator('h1').click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('Boats by night');
+  await expect(frame.locator('h1')).toHaveText('Boats by night');
+  await expect(page.getByLabel('Heading', { exact: true })).toHaveValue('Boats by night');
+  // Down goes on to the next text; Enter makes a paragraph there.
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('They leave at nine.');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Bring a coat.');
+  await expect(frame.locator('.lead p')).toHaveText(['They leave at nine.', 'Bring a coat.']);
+  // Undo goes through all of it, and redo comes back.
+  await page.keyboard.press('Control+z');
+  await expect(frame.locator('.lead')).not.toContainText('Bring a coat.');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(frame.locator('.lead p').last()).toHaveText('Bring a coat.');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('[data-block][aria-current]')).toBeFocused();
+
+  // A formatted text, with bold and a link by reference, from the bar above it.
+  await page.getByRole('button', { name: 'Insert…' }).click();
+  await page.getByRole('button', { name: 'Text', exact: true }).click();
+  const prose = frame.locator('.prose').first();
+  await prose.click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('Come aboard');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+b');
+  await expect(prose.locator('strong')).toHaveText('Come aboard');
+  await expect(page.getByRole('toolbar', { name: 'Format of Text' }).first()).toBeVisible();
+  await accessible(page, 'editor while typing');
+  await page.keyboard.press('Escape');
+  await kept(page);
+
+  const shown = await bareMain(frame);
+  const document = await frame.locator('html').evaluate((html) => html.outerHTML);
+  await page.getByRole('button', { name: 'Release…' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Put revision 1 live/ })
+    .click();
+  await visitUntil('tidehall.example', '/typed-in-place', ({ status }) => status === 200);
+
+  const [visitor, mirror] = [await context.newPage(), await context.newPage()];
+  await visitor.goto(published('tidehall.example', '/typed-in-place'));
+  expect(await bareMain(visitor)).toBe(shown);
+  await mirror.goto('/sign-in');
+  for (const width of [390, 768, 1280]) {
+    for (const one of [visitor, mirror]) await one.setViewportSize({ width, height: 900 });
+    await mirror.setContent(document.replaceAll('is-chosen', ''));
+    await visitor.reload();
+    for (const one of [visitor, mirror])
+      await one.evaluate(() => globalThis.document.fonts.ready.then(() => undefined));
+    const [a, b] = [await visitor.locator('main').screenshot(), await mirror.locator('main').screenshot()];
+    expect(a.equals(b), `the picture at ${width}`).toBe(true);
+  }
+});
+
+test('blocks are dragged in the outline, on the canvas and from the list onto it, and moved by keys', async ({
+  page,
+}) => {
+  await signIn(page);
+  await makePage(page, 'Moved about', { start: 'Comparison', site: 'Tide Hall · tidehall.example' });
+  const frame = canvas(page);
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Comparison', 'Questions', 'Call to action']);
+
+  // On the canvas, by the handle of the chosen block.
+  await frame.locator('.opening').click({ position: { x: 5, y: 5 } });
+  const handle = page.getByRole('button', { name: 'Move this block' });
+  await handle.hover();
+  await page.mouse.down();
+  const paper = await page.locator('dm-canvas iframe').boundingBox();
+  if (!paper) throw new Error('There is no canvas');
+  await page.mouse.move(paper.x + 200, paper.y + paper.height - 120, { steps: 8 });
+  await expect(page.getByText('Move here')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Comparison', 'Questions', 'Call to action']);
+
+  // From the list onto the page, between two blocks.
+  await page.getByRole('button', { name: 'Insert…' }).click();
+  await page.getByRole('button', { name: 'Steps', exact: true }).hover();
+  await page.mouse.down();
+  await page.mouse.move(paper.x + 200, paper.y + 60, { steps: 8 });
+  await expect(page.getByText('Insert steps here')).toBeVisible();
+  await page.mouse.up();
+  await expect(outline(page)).toHaveText(['Page', 'Steps', 'Opening', 'Comparison', 'Questions', 'Call to action']);
+
+  // By keys, from the outline and from the page.
+  await page.locator('[data-block][aria-current]').press('Alt+ArrowDown');
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Steps', 'Comparison', 'Questions', 'Call to action']);
+  await page.locator('[data-block][aria-current]').press('Enter');
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Comparison', 'Steps', 'Questions', 'Call to action']);
+  await page.keyboard.press('Escape');
+  await page.locator('[data-block][aria-current]').press('Delete');
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Comparison', 'Questions', 'Call to action']);
+  await page.keyboard.press('Control+z');
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Comparison', 'Steps', 'Questions', 'Call to action']);
+
+  // In the outline.
+  const [from, to] = [page.locator('dm-outline li').nth(2), page.locator('dm-outline li').nth(0)];
+  await from.hover();
+  await page.mouse.down();
+  const goal = await to.boundingBox();
+  if (!goal) throw new Error('There is no first row');
+  await page.mouse.move(goal.x + 20, goal.y + 40, { steps: 5 });
+  await page.mouse.move(goal.x + 20, goal.y + 4, { steps: 5 });
+  await page.mouse.up();
+  await expect(outline(page)).toHaveText(['Page', 'Steps', 'Opening', 'Comparison', 'Questions', 'Call to action']);
+
+  // Both widths side by side are the same page, and both are live.
+  await page.getByRole('button', { name: 'Side by side' }).click();
+  await canvas(page, 'narrow').locator('h1').click();
+  await page.keyboard.press('End');
+  await page.keyboard.type(', twice');
+  await expect(canvas(page, 'wide').locator('h1')).toHaveText('Moved about, twice');
+  await kept(page);
+});

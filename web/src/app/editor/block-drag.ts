@@ -1,0 +1,91 @@
+import { Injectable, signal } from '@angular/core';
+import { blockTypes, type BlockType } from '@domatium/core/blocks';
+import { Subject } from 'rxjs';
+
+/** What is dragged: a block of the page, or a new one from the list. */
+export type Dragged =
+  { readonly kind: 'block'; readonly blockId: string } | { readonly kind: 'new'; readonly type: BlockType };
+
+/** A page something can be dropped on. */
+export interface DropPlace {
+  /** Before which block it would stand; `null` beside the page. Points are of the window. */
+  indexAt(clientX: number, clientY: number): number | null;
+  show(index: number | null): void;
+  scrollAt(clientY: number): void;
+}
+
+/** How far the pointer goes before a press is a drag. */
+const SLACK = 5;
+
+/**
+ * Drags across the frame of the canvas, with pointer events: the element that was pressed captures the pointer, so that
+ * the frame sees nothing of it. Escape puts everything back.
+ */
+@Injectable()
+export class BlockDrag {
+  private readonly places = new Set<DropPlace>();
+  readonly dragged = signal<Dragged | null>(null);
+  readonly words = signal('');
+  readonly dropped = new Subject<{ readonly what: Dragged; readonly at: number }>();
+
+  register(place: DropPlace): void {
+    this.places.add(place);
+  }
+
+  unregister(place: DropPlace): void {
+    this.places.delete(place);
+  }
+
+  start(event: PointerEvent, what: Dragged): void {
+    if (event.button !== 0) return;
+    const held = event.currentTarget as HTMLElement;
+    const from = { x: event.clientX, y: event.clientY };
+    let point = from;
+    let frame = 0;
+    let at: number | null = null;
+    held.setPointerCapture(event.pointerId);
+    const look = () => {
+      frame = requestAnimationFrame(look);
+      at = null;
+      for (const place of this.places) {
+        const index = place.indexAt(point.x, point.y);
+        if (index !== null) place.scrollAt(point.y);
+        place.show(index);
+        at = index ?? at;
+      }
+    };
+    const move = ({ clientX, clientY }: PointerEvent) => {
+      point = { x: clientX, y: clientY };
+      if (frame || Math.hypot(clientX - from.x, clientY - from.y) < SLACK) return;
+      this.dragged.set(what);
+      this.words.set(what.kind === 'new' ? `Insert ${blockTypes[what.type].label.toLowerCase()} here` : 'Move here');
+      document.body.style.userSelect = 'none';
+      look();
+    };
+    const end = (isDropped: boolean) => {
+      held.removeEventListener('pointermove', move);
+      held.removeEventListener('pointerup', up);
+      held.removeEventListener('pointercancel', cancel);
+      document.removeEventListener('keydown', escape, true);
+      document.body.style.userSelect = '';
+      if (!frame) return;
+      cancelAnimationFrame(frame);
+      // The click that follows a drag is not one.
+      held.addEventListener('click', (click) => click.stopImmediatePropagation(), { capture: true, once: true });
+      setTimeout(() => this.dragged.set(null));
+      for (const place of this.places) place.show(null);
+      if (isDropped && at !== null) this.dropped.next({ what, at });
+    };
+    const up = () => end(true);
+    const cancel = () => end(false);
+    const escape = (key: KeyboardEvent) => {
+      if (key.key !== 'Escape') return;
+      key.stopPropagation();
+      end(false);
+    };
+    held.addEventListener('pointermove', move);
+    held.addEventListener('pointerup', up);
+    held.addEventListener('pointercancel', cancel);
+    document.addEventListener('keydown', escape, true);
+  }
+}

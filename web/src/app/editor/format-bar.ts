@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { Format, formatsOf } from './rich-text';
+
+const FORMATS: readonly {
+  readonly format: Format;
+  readonly label: string;
+  readonly title: string;
+  readonly icon: string;
+}[] = [
+  { format: 'bold', label: 'Bold', title: 'Bold (Ctrl+B)', icon: 'bi-type-bold' },
+  { format: 'italic', label: 'Italic', title: 'Italic (Ctrl+I)', icon: 'bi-type-italic' },
+  { format: 'h2', label: 'Heading', title: 'Heading', icon: 'bi-type-h2' },
+  { format: 'h3', label: 'Small heading', title: 'Small heading', icon: 'bi-type-h3' },
+  { format: 'bullets', label: 'List', title: 'List', icon: 'bi-list-ul' },
+  { format: 'numbers', label: 'Numbered list', title: 'Numbered list', icon: 'bi-list-ol' },
+];
+
+/** What formatted text can be made: bold, italic, headings, lists, a link. The text keeps the cursor. */
+@Component({
+  selector: 'dm-format-bar',
+  template: `
+    <div class="tools" role="toolbar" [attr.aria-label]="'Format of ' + label()" (mousedown)="$event.preventDefault()">
+      @for (one of formats; track one.format) {
+        <button
+          type="button"
+          [attr.aria-pressed]="active()[one.format] ?? false"
+          [title]="one.title"
+          [attr.aria-label]="one.label"
+          (click)="chosen.emit(one.format)"
+        >
+          <i class="bi" [class]="one.icon"></i>
+        </button>
+      }
+      <button
+        type="button"
+        [attr.aria-pressed]="active().link ?? false"
+        [disabled]="!mayLink()"
+        title="Link: choose words first"
+        aria-label="Link"
+        (click)="link.emit()"
+      >
+        <i class="bi bi-link-45deg"></i>
+      </button>
+    </div>
+  `,
+  styles: `
+    .tools {
+      display: flex;
+      border-bottom: 1px solid var(--rule-soft);
+      padding: 2px;
+    }
+    button {
+      border: 0;
+      background: none;
+      border-radius: 4px;
+      width: 28px;
+      height: 26px;
+      padding: 0;
+    }
+    button[aria-pressed='true'] {
+      background: var(--moss-tint);
+      color: var(--moss);
+    }
+    button:disabled {
+      color: var(--ended);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FormatBar {
+  readonly label = input.required<string>();
+  readonly active = input.required<Partial<ReturnType<typeof formatsOf>>>();
+  readonly mayLink = input.required<boolean>();
+  readonly chosen = output<Format>();
+  readonly link = output();
+  protected readonly formats = FORMATS;
+}
