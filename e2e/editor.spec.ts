@@ -23,7 +23,9 @@ test('text is typed on the page itself, and what visitors get is what the canvas
   context,
 }) => {
   await signIn(page);
-  await makePage(page, 'Typed in place', { site: 'Tide Hall · tidehall.example' });
+  // A second run on the same demo finds the address of the first one taken.
+  const path = `/typed-${Date.now() % 1_000_000}`;
+  await makePage(page, path.slice(1), { site: 'Tide Hall · tidehall.example' });
   const frame = canvas(page);
   await frame.locator('h1').click();
   await page.keyboard.press('Control+a');
@@ -67,10 +69,10 @@ test('text is typed on the page itself, and what visitors get is what the canvas
     .getByRole('dialog')
     .getByRole('button', { name: /^Put revision 1 live/ })
     .click();
-  await visitUntil('tidehall.example', '/typed-in-place', ({ status }) => status === 200);
+  await visitUntil('tidehall.example', path, ({ status }) => status === 200);
 
   const [visitor, mirror] = [await context.newPage(), await context.newPage()];
-  await visitor.goto(published('tidehall.example', '/typed-in-place'));
+  await visitor.goto(published('tidehall.example', path));
   expect(await bareMain(visitor)).toBe(shown);
   await mirror.goto('/sign-in');
   for (const width of [390, 768, 1280]) {
@@ -143,5 +145,39 @@ test('blocks are dragged in the outline, on the canvas and from the list onto it
   await page.keyboard.press('End');
   await page.keyboard.type(', twice');
   await expect(canvas(page, 'wide').locator('h1')).toHaveText('Moved about, twice');
+  await kept(page);
+});
+
+test('several blocks are chosen, moved, doubled, and copied to a page of another site, whose look they take', async ({
+  page,
+}) => {
+  await signIn(page);
+  await makePage(page, 'Taken along', { start: 'Comparison', site: 'Tide Hall · tidehall.example' });
+  const row = (name: string) => page.locator('dm-outline li .entry', { hasText: name });
+  await row('Comparison').click();
+  await row('Questions').click({ modifiers: ['Shift'] });
+  await expect(page.getByRole('heading', { name: '2 blocks' })).toBeVisible();
+  await row('Questions').press('Alt+ArrowUp');
+  await expect(outline(page)).toHaveText(['Page', 'Comparison', 'Questions', 'Opening', 'Call to action']);
+  await page.keyboard.press('Control+z');
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Comparison', 'Questions', 'Call to action']);
+  await page.keyboard.press('Control+c');
+  await expect(page.getByText('2 blocks copied. Paste on this page, or on any other.')).toBeVisible();
+  await page.keyboard.press('Delete');
+  await expect(outline(page)).toHaveText(['Page', 'Opening', 'Call to action']);
+  await page.keyboard.press('Control+z');
+  await kept(page);
+  await page.getByRole('button', { name: '← Pages' }).click();
+  await makePage(page, 'Where they go', { start: 'Blank', site: 'Lantern House · lanternhouse.example' });
+  await page.locator('dm-outline .page').focus();
+  await page.keyboard.press('Control+v');
+  await expect(outline(page)).toHaveText(['Page', 'Comparison', 'Questions']);
+  const family = (name: string) =>
+    canvas(page)
+      .locator(`.${name} h2`)
+      .evaluate((heading) => getComputedStyle(heading).fontFamily);
+  expect(await family('comparison')).toContain('Fraunces');
+  await page.keyboard.press('Control+v');
+  await expect(outline(page)).toHaveCount(5);
   await kept(page);
 });

@@ -7,7 +7,9 @@ export type Edit =
   | { readonly kind: 'remove'; readonly blockId: string }
   | { readonly kind: 'move'; readonly blockId: string; readonly to: number }
   | { readonly kind: 'set'; readonly blockId: string; readonly field: string; readonly value: FieldValue }
-  | { readonly kind: 'metadata'; readonly key: keyof Metadata; readonly value: string };
+  | { readonly kind: 'metadata'; readonly key: keyof Metadata; readonly value: string }
+  /** Several in their order, all of them or none: one step to undo. */
+  | { readonly kind: 'several'; readonly edits: readonly Edit[] };
 
 export interface Edited {
   readonly document: PageDocument;
@@ -52,6 +54,17 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       if (!block || old === undefined) return null;
       const fields = writeField(block.fields, steps, edit.value) as FieldValues;
       return withBlocks(blocks.with(at, { ...block, fields }), { ...edit, value: old });
+    }
+    case 'several': {
+      let now = document;
+      const inverses: Edit[] = [];
+      for (const one of edit.edits) {
+        const edited = applyEdit(now, one);
+        if (!edited) return null;
+        now = edited.document;
+        inverses.unshift(edited.inverse);
+      }
+      return { document: now, inverse: { kind: 'several', edits: inverses } };
     }
     case 'metadata': {
       const inverse: Edit = { ...edit, value: document.metadata[edit.key] };

@@ -5,4 +5,5 @@ export * from './fields.js';
 export * from './page-document.js';
 export * from './difference.js';
 export * from './edit.js';
+export * from './several.js';
 export * from './map.js';

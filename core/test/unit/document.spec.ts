@@ -5,6 +5,10 @@ import { startDocument, STARTS } from '../../src/starts/index.js';
 import { documentFindingsOf } from '../../src/checks/index.js';
 import {
   applyEdit,
+  blocksFromText,
+  blocksToText,
+  moveSeveral,
+  removeSeveral,
   differencesOf,
   documentFromJSON,
   linksOf,
@@ -158,6 +162,56 @@ describe('documents', () => {
         },
       ),
     );
+  });
+  const several = fc.array(fc.constant('quote' as const), { minLength: 1, maxLength: 8 }).chain((types) =>
+    fc.tuple(
+      fc.constant({
+        metadata: { title: '', description: '' },
+        blocks: types.map((type, n) => newBlock(type, `block${n}`, { text: `Number ${n}` })),
+      }),
+      fc.subarray(types.map((_, n) => `block${n}`)),
+      fc.constantFrom(1 as const, -1 as const),
+    ),
+  );
+  const order = ({ blocks }: PageDocument) => blocks.map(({ id }) => id);
+  it('move several blocks at once by one place, in their order, and all the way back', () => {
+    fc.assert(
+      fc.property(several, ([page, ids, by]) => {
+        const moved = moveSeveral(page, new Set(ids), by);
+        const edge = by === 1 ? order(page).at(-1) : order(page)[0];
+        expect(moved === null).toBe(ids.length === 0 || ids.includes(edge ?? ''));
+        if (!moved) return;
+        const edited = applyEdit(page, moved);
+        if (!edited) throw new Error('The move was refused');
+        for (const id of ids) expect(order(edited.document).indexOf(id)).toBe(order(page).indexOf(id) + by);
+        const others = (all: string[]) => all.filter((id) => !ids.includes(id));
+        expect(others(order(edited.document))).toEqual(others(order(page)));
+        expect(applyEdit(edited.document, edited.inverse)?.document).toEqual(page);
+      }),
+    );
+  });
+  it('are all edited or not at all', () => {
+    const page = { metadata: { title: '', description: '' }, blocks: [newBlock('quote', 'block0')] };
+    expect(applyEdit(page, removeSeveral(['block0', 'block9']))).toBeNull();
+    expect(applyEdit(page, removeSeveral(['block0']))?.document.blocks).toEqual([]);
+  });
+  it('travel by the clipboard with new identities, and leave behind what another portfolio does not have', () => {
+    const button = { label: 'Go', target: { kind: 'page' as const, pageId: 7 as PageId } };
+    const use = { pictureId: 3 as PictureId, description: 'A boat', isDecorative: false };
+    const blocks = [newBlock('opening', 'block0', { heading: 'Here', button, picture: use })];
+    let n = 0;
+    const paste = (text: string, portfolioId: number) => blocksFromText(text, portfolioId, () => `paste${n++}`);
+    const here = paste(blocksToText(blocks, 1), 1);
+    expect(here).toEqual({ isForeign: false, blocks: [{ ...blocks[0], id: 'paste0' }] });
+    const there = paste(blocksToText(blocks, 1), 2);
+    expect(there?.isForeign).toBe(true);
+    expect(there?.blocks[0]?.fields).toMatchObject({
+      heading: 'Here',
+      button: { label: 'Go', target: null },
+      picture: null,
+    });
+    for (const bad of ['', 'hello', '{}', '{"domatium":"blocks","blocks":[{"type":"nothing"}]}', 'null'])
+      expect(paste(bad, 1)).toBeNull();
   });
   it('refuse what is no document, each fault at its place', () => {
     const read = documentFromJSON({

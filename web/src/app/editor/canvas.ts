@@ -116,6 +116,8 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly theme = input.required<ThemeKey>();
   readonly brand = input.required<string>();
   readonly chosen = input<string | null>(null);
+  /** All that are chosen, that one among them. */
+  readonly all = input<ReadonlySet<string>>(new Set());
   readonly width = input<CanvasWidth>('wide');
   readonly links = input.required<RenderWorld>();
   /** Whether what is shown may be changed here. */
@@ -126,6 +128,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly typed = output<string>();
   /** Keys pressed in the frame are heard by nobody else. */
   readonly key = output<KeyboardEvent>();
+  readonly clipboard = output<ClipboardEvent>();
 
   protected readonly drag = inject(BlockDrag);
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
@@ -156,9 +159,9 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
       if (ready) untracked(() => this.update(document, links));
     });
     effect(() => {
-      const chosen = this.chosen();
+      const [chosen, all] = [this.chosen(), this.all()];
       this.document();
-      if (this.isReady()) untracked(() => this.mark(chosen));
+      if (this.isReady()) untracked(() => this.mark(chosen, all));
     });
     effect(() => {
       this.room();
@@ -218,6 +221,8 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     page.addEventListener('pointerdown', (event) => this.pressed(event), true);
     page.addEventListener('click', (event) => event.preventDefault());
     page.addEventListener('keydown', (event) => this.keyInFrame(event));
+    for (const type of ['copy', 'cut', 'paste'] as const)
+      page.addEventListener(type, (event) => this.clipboard.emit(event));
     page.addEventListener('scroll', () => this.followScroll(), { passive: true });
     this.isReady.set(true);
   }
@@ -437,11 +442,15 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     else inPlace.take(value as string | RichText);
   }
 
-  private mark(chosen: string | null): void {
+  private mark(chosen: string | null, all: ReadonlySet<string>): void {
     const page = this.page;
-    page?.querySelector('.is-chosen')?.classList.remove('is-chosen');
+    for (const section of this.sections()) {
+      const id = section.id.slice(2);
+      const isChosen = id === chosen || all.has(id);
+      if (isChosen !== section.classList.contains('is-chosen')) section.classList.toggle('is-chosen', isChosen);
+      if (!section.className) section.removeAttribute('class');
+    }
     const section = chosen ? page?.getElementById(`b-${chosen}`) : null;
-    section?.classList.add('is-chosen');
     if (this.inPlace && this.inPlace.field.blockId !== chosen) this.endTyping();
     const view = page?.defaultView;
     if (section && view) {

@@ -31,17 +31,17 @@ import { PresenceService } from '../presence/presence.service';
 import { BlockFields } from './block-fields';
 import { BlockDrag, type Dragged } from './block-drag';
 import { Canvas, type CanvasWidth } from './canvas';
+import { ChosenBlocks, newId } from './chosen-blocks';
 import { DraftService } from './draft.service';
 import { Outline } from './outline';
 
 const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-second': 'only in the other' };
-const newId = () => crypto.randomUUID().replace(/-/g, '').slice(0, 12);
 
 /** The editor: outline, canvas and margin over the page's own rail. */
 @Component({
   selector: 'dm-editor',
   imports: [Outline, Canvas, BlockFields, PlanDrawing],
-  providers: [DraftService, BlockDrag],
+  providers: [DraftService, BlockDrag, ChosenBlocks],
   templateUrl: './editor.html',
   styleUrl: './editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -57,7 +57,8 @@ export class Editor {
   private readonly router = inject(Router);
   private readonly title = inject(Title);
   protected readonly pictures = signal<readonly PictureView[]>([]);
-  protected readonly chosen = signal<string>('page');
+  protected readonly choice = inject(ChosenBlocks);
+  protected readonly chosen = this.choice.main;
   private readonly drag = inject(BlockDrag);
   private readonly canvases = viewChildren(Canvas);
   protected readonly width = signal<CanvasWidth | 'both'>('wide');
@@ -151,7 +152,7 @@ export class Editor {
     });
     effect(() => {
       const block = this.block();
-      if (block) this.chosen.set(block);
+      if (block) this.choice.choose(block);
     });
     this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, at }) => this.drop(what, at));
     effect(() => this.title.setTitle(`${this.draft.draft()?.name ?? 'Page'} · Domatium`));
@@ -161,7 +162,7 @@ export class Editor {
     try {
       this.pictures.set(await this.client.call(api.pictures, { params: { portfolioId } }));
       await this.draft.open(portfolioId, pageId);
-      if (!this.block()) this.chosen.set(this.document()?.blocks[0]?.id ?? 'page');
+      if (!this.block()) this.choice.choose(this.document()?.blocks[0]?.id ?? 'page');
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       this.trouble.set(error.message);
@@ -188,12 +189,12 @@ export class Editor {
     const from = blocks.findIndex(({ id }) => id === what.blockId);
     const to = at > from ? at - 1 : at;
     if (from >= 0 && to !== from) this.draft.edit({ kind: 'move', blockId: what.blockId, to });
-    this.chosen.set(what.blockId);
+    this.choice.choose(what.blockId);
   }
 
   /** From the outline onto the page, to type there; back with Escape. */
   protected type(blockId: string): void {
-    this.chosen.set(blockId);
+    this.choice.choose(blockId);
     setTimeout(() => this.canvases()[0]?.startTyping(blockId));
   }
 
@@ -211,36 +212,28 @@ export class Editor {
     const after = blocks.findIndex(({ id }) => id === this.chosen());
     const block = exampleBlock(type, newId());
     if (this.draft.edit({ kind: 'insert', at: at ?? (after < 0 ? blocks.length : after + 1), block }))
-      this.chosen.set(block.id);
+      this.choice.choose(block.id);
   }
 
-  protected copy(): void {
-    const block = this.chosenBlock();
-    const at = (this.document()?.blocks ?? []).findIndex(({ id }) => id === block?.id);
-    if (!block) return;
-    const twin = { ...block, id: newId() };
-    if (this.draft.edit({ kind: 'insert', at: at + 1, block: twin })) this.chosen.set(twin.id);
-  }
-
+  /** One step up or down, or as far as the outline was dragged. */
   protected move(blockId: string, by: number): void {
-    const from = (this.document()?.blocks ?? []).findIndex(({ id }) => id === blockId);
-    const to = from + by;
-    if (from < 0 || to < 0 || to >= (this.document()?.blocks.length ?? 0)) return;
-    this.draft.edit({ kind: 'move', blockId, to });
-    this.chosen.set(blockId);
-    // The row is the same one, elsewhere: the hand stays on it.
-    setTimeout(() => document.querySelector<HTMLElement>(`[data-block="${blockId}"]`)?.focus());
+    if (!this.choice.ids().has(blockId)) this.choice.choose(blockId);
+    if (by === 1 || by === -1) this.choice.move(by);
+    else {
+      const from = (this.document()?.blocks ?? []).findIndex(({ id }) => id === blockId);
+      this.draft.edit({ kind: 'move', blockId, to: from + by });
+    }
   }
 
-  protected remove(blockId: string): void {
-    const blocks = this.document()?.blocks ?? [];
-    const at = blocks.findIndex(({ id }) => id === blockId);
-    if (this.draft.edit({ kind: 'remove', blockId })) this.chosen.set((blocks[at + 1] ?? blocks[at - 1])?.id ?? 'page');
+  /** Moved from the outline: the row is the same one, elsewhere, and the hand stays on it. */
+  protected moveInOutline({ blockId, by }: { blockId: string; by: number }): void {
+    this.move(blockId, by);
+    setTimeout(() => this.toOutline(blockId));
   }
 
   protected goTo(place: Finding['place']): void {
-    if (place && 'blockId' in place) this.chosen.set(place.blockId);
-    else if (place) this.chosen.set('page');
+    if (place && 'blockId' in place) this.choice.choose(place.blockId);
+    else if (place) this.choice.choose('page');
   }
 
   protected async release(): Promise<void> {
@@ -259,6 +252,25 @@ export class Editor {
     await this.draft.keep();
     void this.service.load();
     return true;
+  }
+
+  /** Blocks go to the clipboard and come from it, unless a text is meant. */
+  @HostListener('document:copy', ['$event'])
+  @HostListener('document:cut', ['$event'])
+  @HostListener('document:paste', ['$event'])
+  protected onClipboard(event: ClipboardEvent): void {
+    const target = event.target as Element | null;
+    if (target?.closest?.('input, textarea, .ProseMirror, [role="dialog"]')) return;
+    const portfolioId = Number(this.portfolioId());
+    if (event.type === 'paste') {
+      if (!this.choice.pasteFrom(event.clipboardData, portfolioId)) return;
+    } else {
+      const isText = target?.ownerDocument.getSelection()?.isCollapsed === false;
+      if (isText || !this.choice.blocks().length) return;
+      this.choice.copyTo(event.clipboardData, portfolioId);
+      if (event.type === 'cut') this.choice.remove();
+    }
+    event.preventDefault();
   }
 
   @HostListener('document:keydown', ['$event'])

@@ -5,6 +5,7 @@ import { BLOCK_TYPES, blockTypes, type BlockType } from '@domatium/core/blocks';
 import type { PageDocument } from '@domatium/core/document';
 import { groupBy } from '@domatium/core/plan';
 import { BlockDrag } from './block-drag';
+import type { Choosing } from './chosen-blocks';
 import { BlockGlyph } from './block-glyph';
 
 /** The blocks of a page in order. Arrows go through them, Alt and arrows move one, Delete removes it. */
@@ -19,7 +20,7 @@ import { BlockGlyph } from './block-glyph';
       type="button"
       class="entry page"
       [attr.aria-current]="chosen() === 'page' ? 'true' : null"
-      (click)="choose.emit('page')"
+      (click)="choose.emit({ id: 'page', how: 'alone' })"
     >
       <i class="bi bi-file-earmark-text" aria-hidden="true"></i
       ><span class="words"><strong>Page</strong><span class="quiet">Title and description</span></span>
@@ -32,7 +33,8 @@ import { BlockGlyph } from './block-glyph';
             class="entry"
             [attr.data-block]="row.id"
             [attr.aria-current]="chosen() === row.id ? 'true' : null"
-            (click)="choose.emit(row.id)"
+            [class.also]="all().has(row.id)"
+            (click)="click($event, row.id)"
             (keydown)="onKey($event, row.id, $index)"
           >
             <dm-block-glyph [type]="row.type" /><span class="words"
@@ -58,7 +60,7 @@ import { BlockGlyph } from './block-glyph';
         }
       </div>
     </div>
-    <p class="quiet hint">Enter types on the page, Esc comes back. Alt+↑ ↓ moves a block; so does dragging it.</p>
+    <p class="quiet hint">Enter types on the page, Esc comes back. Alt+↑ ↓ moves blocks, Shift chooses several, Ctrl+C and Ctrl+V take them to any page.</p>
   `,
   styles: `
     :host {
@@ -91,6 +93,7 @@ import { BlockGlyph } from './block-glyph';
     .entry:hover {
       background: rgb(34 48 43 / 4%);
     }
+    .entry.also,
     .entry[aria-current] {
       background: var(--moss-tint);
     }
@@ -143,7 +146,9 @@ import { BlockGlyph } from './block-glyph';
 export class Outline {
   readonly document = input.required<PageDocument>();
   readonly chosen = input.required<string>();
-  readonly choose = output<string>();
+  /** All that are chosen. */
+  readonly all = input.required<ReadonlySet<string>>();
+  readonly choose = output<{ readonly id: string; readonly how: Choosing }>();
   readonly insert = output<BlockType>();
   readonly move = output<{ blockId: string; by: number }>();
   readonly remove = output<string>();
@@ -167,6 +172,10 @@ export class Outline {
     if (currentIndex !== previousIndex) this.move.emit({ blockId: item.data, by: currentIndex - previousIndex });
   }
 
+  protected click({ shiftKey, ctrlKey, metaKey }: MouseEvent, id: string): void {
+    this.choose.emit({ id, how: shiftKey ? 'range' : ctrlKey || metaKey ? 'beside' : 'alone' });
+  }
+
   protected startDrag(event: PointerEvent, type: BlockType): void {
     this.drag.start(event, { kind: 'new', type });
   }
@@ -183,7 +192,7 @@ export class Outline {
     else if (by) {
       const next = this.rows()[index + by];
       if (next) {
-        this.choose.emit(next.id);
+        this.choose.emit({ id: next.id, how: event.shiftKey ? 'range' : 'alone' });
         (event.currentTarget as HTMLElement)
           .closest('ol')
           ?.querySelector<HTMLElement>(`[data-block="${next.id}"]`)
