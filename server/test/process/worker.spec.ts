@@ -35,8 +35,10 @@ const releaseRow = (id: number) =>
 /** A disk that fails for a page that says so. */
 class BrokenDisk extends BlobStore {
   isBroken = false;
-  override write(...all: Parameters<BlobStore['write']>): Promise<void> {
-    return this.isBroken ? Promise.reject(new Error('ENOSPC: no space left on device')) : super.write(...all);
+  override batch(kind: Parameters<BlobStore['batch']>[0]): ReturnType<BlobStore['batch']> {
+    const batch = super.batch(kind);
+    const full = () => Promise.reject(new Error('ENOSPC: no space left on device'));
+    return { ...batch, add: (hash, bytes) => (this.isBroken ? full() : batch.add(hash, bytes)) };
   }
 }
 

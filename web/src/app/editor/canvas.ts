@@ -37,7 +37,9 @@ const BAR_WIDTH = 220;
 const EDGE = 48;
 
 /** What the editing layer adds to the page: the chosen block's outline. Nothing of it is published. */
-const LAYER = `main>section{cursor:default;position:relative}main>section:hover::after,main>section.is-chosen::after{content:"";position:absolute;inset:0;pointer-events:none;outline:2px solid #2E6A50;outline-offset:-2px;z-index:5}main>section:hover:not(.is-chosen)::after{outline:1px dashed #2E6A50}main>section:empty,main>section>:only-child:empty{min-height:64px}a{cursor:default}[data-field]{cursor:text}.ProseMirror{white-space:pre-wrap;outline:0;min-width:1em}.ProseMirror:focus{box-shadow:0 0 0 2px rgb(46 106 80/35%)}.ProseMirror .reference{color:var(--accent)}`;
+const LAYER = `main>section{cursor:default;position:relative}main>section:hover::after,main>section.is-chosen::after{content:"";position:absolute;inset:0;pointer-events:none;outline:2px solid #2E6A50;outline-offset:-2px;z-index:5}main>section:hover:not(.is-chosen)::after{outline:1px dashed #2E6A50}main>section:empty,main>section>:only-child:empty{min-height:64px}a{cursor:default}.ProseMirror{white-space:pre-wrap;outline:0;min-width:1em}.ProseMirror:focus{box-shadow:0 0 0 2px rgb(46 106 80/35%)}.ProseMirror .reference{color:var(--accent)}`;
+
+const TYPING = '[data-field]{cursor:text}';
 
 export const WIDTHS = { wide: 1160, narrow: 390 } as const;
 export type CanvasWidth = keyof typeof WIDTHS;
@@ -103,7 +105,7 @@ interface Bar {
       }
       @if (drop(); as drop) {
         <div class="seam" [style.left.px]="drop.x" [style.width.px]="drop.width" [style.top.px]="drop.y">
-          <span>{{ drag.words() }}</span>
+          <span>{{ drag?.words() }}</span>
         </div>
       }
     </div>
@@ -121,7 +123,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly width = input<CanvasWidth>('wide');
   readonly links = input.required<RenderWorld>();
   /** Whether what is shown may be changed here. */
-  readonly mayEdit = input(true);
+  readonly mayEdit = input(false);
   readonly choose = output<string>();
   readonly edit = output<{ readonly blockId: string; readonly field: string; readonly value: FieldValue }>();
   /** The person has done typing and is back at the block. */
@@ -130,7 +132,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly key = output<KeyboardEvent>();
   readonly clipboard = output<ClipboardEvent>();
 
-  protected readonly drag = inject(BlockDrag);
+  protected readonly drag = inject(BlockDrag, { optional: true });
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
   private readonly field = viewChild.required<ElementRef<HTMLElement>>('field');
   private readonly room = signal({ width: 700, height: 600 });
@@ -173,7 +175,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   ngAfterViewInit(): void {
     this.observer.observe(this.field().nativeElement);
-    this.drag.register(this);
+    this.drag?.register(this);
     const frame = this.frame().nativeElement;
     frame.addEventListener('load', () => this.loaded());
     frame.srcdoc = this.pageFor(this.theme(), this.brand());
@@ -181,8 +183,12 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   ngOnDestroy(): void {
     this.endTyping();
-    this.drag.unregister(this);
+    this.drag?.unregister(this);
     this.observer.disconnect();
+  }
+
+  private layer(): string {
+    return this.mayEdit() ? LAYER + TYPING : LAYER;
   }
 
   private get page(): Document | null {
@@ -202,7 +208,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
         canonical: null,
         isIndexable: true,
         shareImage: null,
-        inlineStyle: stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + LAYER,
+        inlineStyle: stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + this.layer(),
       },
       contextOf(this.links(), true),
     );
@@ -212,7 +218,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     const name = this.page?.querySelector('.masthead span');
     const style = this.page?.querySelector('style');
     if (name) name.textContent = brand;
-    if (style) style.textContent = stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + LAYER;
+    if (style) style.textContent = stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + this.layer();
   }
 
   private loaded(): void {
@@ -363,7 +369,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   protected startDrag(event: PointerEvent): void {
     const blockId = this.chosen();
-    if (blockId) this.drag.start(event, { kind: 'block', blockId });
+    if (blockId) this.drag?.start(event, { kind: 'block', blockId });
   }
 
   /** Before which block something dropped at a point of the window would stand; `null` beside the page. */
