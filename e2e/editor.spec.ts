@@ -1,5 +1,5 @@
 import { expect, test, type FrameLocator, type Page } from '@playwright/test';
-import { accessible, makePage, published, signIn, visitUntil } from './world.js';
+import { accessible, makePage, openSheet, published, signIn, visitUntil } from './world.js';
 
 const canvas = (page: Page, width = 'wide'): FrameLocator =>
   page.frameLocator(`iframe[title="The page as visitors get it, ${width}"]`);
@@ -180,4 +180,31 @@ test('several blocks are chosen, moved, doubled, and copied to a page of another
   await page.keyboard.press('Control+v');
   await expect(outline(page)).toHaveCount(5);
   await kept(page);
+});
+
+test('the page is seen as others meet it: with large text, without pictures, and read aloud', async ({ page }) => {
+  await signIn(page);
+  await openSheet(page, 'Midwinter crossing');
+  await page.getByRole('button', { name: 'Edit', exact: true }).click();
+  const frame = canvas(page);
+  const size = () => frame.locator('h1').evaluate((heading) => parseFloat(getComputedStyle(heading).fontSize));
+  await expect(frame.locator('h1')).toBeVisible();
+  const ordinary = await size();
+  const see = async (way: string) => {
+    await page.locator('header [ngbdropdowntoggle]').click();
+    await page.getByRole('button', { name: way, exact: true }).click();
+  };
+  await see('Text twice as large');
+  await expect.poll(async () => (await size()) / ordinary).toBeGreaterThan(1.3);
+  await see('Without pictures');
+  await expect.poll(size).toBe(ordinary);
+  const widths = () =>
+    frame.locator('img').evaluateAll((images) => images.map((image) => (image as HTMLImageElement).naturalWidth));
+  await expect.poll(async () => (await widths()).every((width) => width === 0)).toBe(true);
+  await see('As it is read aloud');
+  const heading = page.locator('dm-read-aloud div', { hasText: 'Heading 1' }).first();
+  await expect(heading).toBeVisible();
+  await accessible(page, 'editor, read aloud');
+  await see('As most see it');
+  await expect.poll(async () => (await widths()).some((width) => width > 0)).toBe(true);
 });

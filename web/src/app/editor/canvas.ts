@@ -22,12 +22,12 @@ import {
   type PageDocument,
   type RichText,
 } from '@domatium/core/document';
-import { blockHtml, contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
+import { contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
 import { stylesheetOf, THEMES, type ThemeKey } from '@domatium/core/theme';
-import morphdom from 'morphdom';
 import { BlockDrag, type DropPlace } from './block-drag';
 import { FormatBar } from './format-bar';
 import { InPlace } from './in-place';
+import { layBlocks } from './lay-blocks';
 import { LinkField } from './link-field';
 import { formatsOf, toggleFormat, type Format } from './rich-text';
 
@@ -44,6 +44,10 @@ const TYPING = '[data-field]{cursor:text}';
 export const WIDTHS = { wide: 1160, narrow: 390 } as const;
 export type CanvasWidth = keyof typeof WIDTHS;
 
+/** As most see it, with text twice as large, without pictures, or read aloud. */
+export type Seen = 'plain' | 'large' | 'no-pictures' | 'aloud';
+const LARGE = 'html{font-size:200%}';
+
 interface Bar {
   readonly x: number;
   readonly y: number;
@@ -59,57 +63,7 @@ interface Bar {
 @Component({
   selector: 'dm-canvas',
   imports: [FormatBar, LinkField],
-  template: `
-    <div class="field" #field>
-      <div class="paper" [style.width.px]="pageWidth() * scale()" [style.height.px]="height()">
-        <iframe
-          #frame
-          sandbox="allow-same-origin"
-          [title]="'The page as visitors get it, ' + width()"
-          [style.width.px]="pageWidth()"
-          [style.height.px]="height() / scale()"
-          [style.transform]="'scale(' + scale() + ')'"
-        ></iframe>
-      </div>
-      @if (bar(); as bar) {
-        <div class="float bar" [style.left.px]="bar.x" [style.top.px]="bar.y">
-          <dm-format-bar
-            [label]="bar.label"
-            [active]="bar.active"
-            [mayLink]="bar.mayLink"
-            (chosen)="toggle($event)"
-            (link)="startLink()"
-          />
-          @if (linking(); as state) {
-            <div class="linking">
-              <dm-link-field label="Link leads to" [value]="state.target" (changed)="link($event)" />
-              <button type="button" class="btn-link-plain quiet" (click)="link(null)">no link</button>
-              <button type="button" class="btn-link-plain quiet" (click)="linking.set(null)">close</button>
-            </div>
-          }
-        </div>
-      }
-      @if (handle(); as handle) {
-        <button
-          type="button"
-          class="float handle"
-          [style.left.px]="handle.x"
-          [style.top.px]="handle.y"
-          title="Drag to move this block (Alt+↑ ↓)"
-          aria-label="Move this block"
-          (pointerdown)="startDrag($event)"
-          (keydown)="key.emit($event)"
-        >
-          <i class="bi bi-grip-vertical"></i>
-        </button>
-      }
-      @if (drop(); as drop) {
-        <div class="seam" [style.left.px]="drop.x" [style.width.px]="drop.width" [style.top.px]="drop.y">
-          <span>{{ drag?.words() }}</span>
-        </div>
-      }
-    </div>
-  `,
+  templateUrl: './canvas.html',
   styleUrl: './canvas.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -124,6 +78,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly links = input.required<RenderWorld>();
   /** Whether what is shown may be changed here. */
   readonly mayEdit = input(false);
+  readonly seen = input<Seen>('plain');
   readonly choose = output<string>();
   readonly edit = output<{ readonly blockId: string; readonly field: string; readonly value: FieldValue }>();
   /** The person has done typing and is back at the block. */
@@ -166,6 +121,9 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
       if (this.isReady()) untracked(() => this.mark(chosen, all));
     });
     effect(() => {
+      if (!this.mayEdit()) untracked(() => this.endTyping());
+    });
+    effect(() => {
       this.room();
       this.width();
       // After the frame has its new size.
@@ -188,7 +146,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   }
 
   private layer(): string {
-    return this.mayEdit() ? LAYER + TYPING : LAYER;
+    return LAYER + (this.mayEdit() ? TYPING : '') + (this.seen() === 'large' ? LARGE : '');
   }
 
   private get page(): Document | null {
@@ -403,40 +361,13 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     return [...(this.page?.querySelectorAll<HTMLElement>('main > section') ?? [])];
   }
 
-  /** Changes only the blocks that render differently from what is shown; a picture in one keeps its element. */
   private update({ blocks }: PageDocument, links: RenderWorld): void {
     const main = this.page?.querySelector('main');
     if (!main) return;
-    const context = contextOf(links, true);
-    const next = new Map(blocks.map((block) => [block.id, blockHtml(block, context).markup]));
-    if (this.inPlace && !next.has(this.inPlace.field.blockId)) this.endTyping();
-    for (const section of [...main.children]) if (!next.has(section.id.slice(2))) section.remove();
-    blocks.forEach(({ id }, index) => {
-      const markup = next.get(id) ?? '';
-      let section = main.querySelector<HTMLElement>(`:scope > #b-${id}`);
-      if (!section) {
-        section = main.ownerDocument.createElement('section');
-        section.id = `b-${id}`;
-      }
-      if (main.children[index] !== section) main.insertBefore(section, main.children[index] ?? null);
-      if (this.shown.get(id) === markup) return;
-      const isChosen = section.classList.contains('is-chosen');
-      this.morph(section, markup);
-      if (isChosen) main.querySelector(`:scope > #b-${id}`)?.classList.add('is-chosen');
-    });
-    this.shown = next;
+    if (this.inPlace && !blocks.some(({ id }) => id === this.inPlace?.field.blockId)) this.endTyping();
+    this.shown = layBlocks(main, blocks, contextOf(links, true), this.shown, this.inPlace?.element ?? null);
     this.takeTyped(blocks);
     this.placeHandle();
-  }
-
-  /** The element somebody types in is left alone, also where the text is empty now and visitors would not get it. */
-  private morph(section: HTMLElement, markup: string): void {
-    const typed = this.inPlace?.element ?? null;
-    morphdom(section, markup, {
-      getNodeKey: (node) => (node as HTMLElement).dataset?.['field'] ?? (node as HTMLElement).id,
-      onBeforeElUpdated: (from, to) => from !== typed && !from.isEqualNode(to),
-      onBeforeNodeDiscarded: (node) => !typed || !node.contains(typed),
-    });
   }
 
   private takeTyped(blocks: PageDocument['blocks']): void {

@@ -30,17 +30,27 @@ import { api, Api, Refusal } from '../shared/api';
 import { PresenceService } from '../presence/presence.service';
 import { BlockFields } from './block-fields';
 import { BlockDrag, type Dragged } from './block-drag';
-import { Canvas, type CanvasWidth } from './canvas';
+import { Canvas, type CanvasWidth, type Seen } from './canvas';
 import { ChosenBlocks, newId } from './chosen-blocks';
 import { DraftService } from './draft.service';
 import { Outline } from './outline';
+import { ReadAloud } from './read-aloud';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 
+const WAYS: readonly { readonly seen: Seen; readonly label: string }[] = [
+  { seen: 'plain', label: 'As most see it' },
+  { seen: 'large', label: 'Text twice as large' },
+  { seen: 'no-pictures', label: 'Without pictures' },
+  { seen: 'aloud', label: 'As it is read aloud' },
+];
+/** A picture that never arrives: its description stands there. */
+const LOST = 'data:image/png,';
 const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-second': 'only in the other' };
 
 /** The editor: outline, canvas and margin over the page's own rail. */
 @Component({
   selector: 'dm-editor',
-  imports: [Outline, Canvas, BlockFields, PlanDrawing],
+  imports: [Outline, Canvas, BlockFields, PlanDrawing, ReadAloud, NgbDropdownModule],
   providers: [DraftService, BlockDrag, ChosenBlocks],
   templateUrl: './editor.html',
   styleUrl: './editor.scss',
@@ -62,6 +72,10 @@ export class Editor {
   private readonly drag = inject(BlockDrag);
   private readonly canvases = viewChildren(Canvas);
   protected readonly width = signal<CanvasWidth | 'both'>('wide');
+  /** How the page is looked at: as most see it, or as some do. */
+  protected readonly seen = signal<Seen>('plain');
+  protected readonly ways = WAYS;
+  protected readonly way = computed(() => WAYS.find(({ seen }) => seen === this.seen())?.label ?? '');
   protected readonly widths = computed<readonly CanvasWidth[]>(() => {
     const width = this.width();
     return width === 'both' ? ['wide', 'narrow'] : [width];
@@ -130,13 +144,19 @@ export class Editor {
     const pages = new Map((document ? pageReferencesOf(document) : []).map((id) => [id, this.service.page(id)]));
     const pictures = new Map(this.pictures().map((picture) => [picture.id, picture]));
     const own = this.draft.draft()?.host;
+    const isWithout = this.seen() === 'no-pictures';
     return {
       hrefOf: (target: LinkTarget) => {
         if (target.kind === 'outside') return target.url;
         const page = pages.get(target.pageId);
         return page ? (page.host === own ? page.path : `//${page.host}${page.path}`) : null;
       },
-      pictureOf: (id: PictureId) => pictures.get(id) ?? null,
+      pictureOf: (id: PictureId) => {
+        const picture = pictures.get(id);
+        return picture && isWithout
+          ? { ...picture, variants: picture.variants.map(({ width }) => ({ width, src: LOST })) }
+          : (picture ?? null);
+      },
     };
   });
 

@@ -1,0 +1,65 @@
+import { newBlock, type Block } from '@domatium/core/document';
+import { blockHtml, contextOf } from '@domatium/core/render';
+import { layBlocks } from '../src/app/editor/lay-blocks';
+
+const world = {
+  hrefOf: () => '/there',
+  pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/p' }] }),
+};
+const opening = (heading: string, kicker = ''): Block =>
+  newBlock('opening', 'block1', {
+    heading,
+    kicker,
+    picture: { pictureId: 1 as never, description: 'A boat', isDecorative: false },
+  });
+const quote = newBlock('quote', 'block2', { text: 'Once more', who: 'Aud', role: '' });
+
+let main: HTMLElement;
+let shown: Map<string, string>;
+const lay = (blocks: readonly Block[], typed: Element | null = null) =>
+  (shown = layBlocks(main, blocks, contextOf(world, true), shown, typed));
+const at = (field: string) => main.querySelector<HTMLElement>(`[data-field="${field}"]`);
+
+beforeEach(() => {
+  main = document.createElement('main');
+  shown = new Map();
+  lay([opening('Lamps'), quote]);
+});
+
+it('stands as the renderer has it, whatever it was before', () => {
+  const pages = [[quote, opening('Lamps')], [opening('Boats', 'New')], [], [quote]];
+  for (const blocks of pages) {
+    lay(blocks);
+    const context = contextOf(world, true);
+    const wanted = document.createElement('main');
+    wanted.innerHTML = blocks.map((block) => blockHtml(block, context).markup).join('');
+    expect(main.innerHTML.replace(/\s+/g, ' ')).toBe(wanted.innerHTML.replace(/\s+/g, ' '));
+  }
+});
+
+it('keeps the elements of pictures and of blocks that are the same', () => {
+  const [image, who, section] = [main.querySelector('img'), at('who'), main.querySelector('#b-block2')];
+  lay([quote, opening('Boats', 'New')]);
+  expect([main.querySelector('img'), at('who'), main.querySelector('#b-block2')]).toEqual([image, who, section]);
+  expect(main.querySelector('img')).toBe(image);
+  expect(at('heading')?.textContent).toBe('Boats');
+});
+
+it('leaves the element alone in which somebody types, and draws the rest of its block anew', () => {
+  const heading = at('heading') as HTMLElement;
+  heading.textContent = 'Lamps on';
+  lay([opening('Lamps on the', 'New'), quote], heading);
+  expect(at('heading')).toBe(heading);
+  expect(heading.textContent).toBe('Lamps on');
+  expect(at('kicker')?.textContent).toBe('New');
+});
+
+it('keeps the element in which a text was just deleted until somebody is done with it', () => {
+  lay([opening('Lamps', 'New'), quote]);
+  const kicker = at('kicker') as HTMLElement;
+  lay([opening('Lamps', ''), quote], kicker);
+  expect(main.contains(kicker)).toBe(true);
+  shown.delete('block1');
+  lay([opening('Lamps', ''), quote]);
+  expect(main.contains(kicker)).toBe(false);
+});
