@@ -8,44 +8,14 @@ import {
   picturesOf,
   textFieldAt,
   type Block,
-  type FieldDefinition,
-  type FieldValues,
   type PageDocument,
 } from '../../src/document/index.js';
 import { blockHtml, contextOf } from '../../src/render/index.js';
+import { filledBlocks } from './filled.js';
 
 const world = {
   hrefOf: () => '/there',
   pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
-};
-const filled = (fields: readonly FieldDefinition[]): FieldValues =>
-  Object.fromEntries(
-    fields.map((field) => {
-      switch (field.kind) {
-        case 'choice':
-          return [field.key, field.options[0]?.value ?? ''];
-        case 'picture':
-          return [field.key, { pictureId: 1, description: 'A boat', isDecorative: false }];
-        case 'button':
-          return [field.key, { label: 'Go on', target: { kind: 'page', pageId: 1 } }];
-        case 'rich':
-          return [
-            field.key,
-            { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Words' }] }] },
-          ];
-        case 'list':
-          return [field.key, Array.from({ length: Math.max(2, field.min) }, () => filled(field.fields))];
-        default:
-          return [field.key, `${field.label} here`];
-      }
-    }),
-  ) as FieldValues;
-const layoutsOf = (type: (typeof BLOCK_TYPES)[number]): Block[] => {
-  const fields = filled(blockTypes[type].fields);
-  const choices = blockTypes[type].fields.flatMap((field) =>
-    field.kind === 'choice' ? field.options.map(({ value }) => ({ ...fields, [field.key]: value })) : [],
-  );
-  return (choices.length ? choices : [fields]).map((some) => ({ id: 'block1', type, fields: some }));
 };
 const pageOf = (...blocks: Block[]): PageDocument => ({ metadata: { title: 'Title', description: 'Words' }, blocks });
 
@@ -58,7 +28,7 @@ describe.each(BLOCK_TYPES)('%s', (type) => {
   });
 
   it('shows on the canvas what visitors get, with the fields named and nothing else', () => {
-    for (const block of layoutsOf(type)) {
+    for (const block of filledBlocks(type)) {
       const visitors = blockHtml(block, contextOf(world)).markup;
       const canvas = blockHtml(block, contextOf(world, true)).markup;
       expect(visitors).not.toContain('data-field');
@@ -76,7 +46,7 @@ describe.each(BLOCK_TYPES)('%s', (type) => {
   });
 
   it('is whole without script, and its pictures have their sizes', () => {
-    for (const block of layoutsOf(type)) {
+    for (const block of filledBlocks(type)) {
       const { markup } = blockHtml(block, contextOf(world));
       expect(markup).not.toMatch(/<script| on[a-z]+=| style=/);
       for (const [image] of markup.matchAll(/<img [^>]*>/g))

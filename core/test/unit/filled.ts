@@ -1,0 +1,33 @@
+import { blockTypes, type BlockType } from '../../src/blocks/index.js';
+import type { Block, FieldDefinition, FieldValues } from '../../src/document/index.js';
+
+const filled = (fields: readonly FieldDefinition[]): FieldValues =>
+  Object.fromEntries(
+    fields.map((field) => {
+      switch (field.kind) {
+        case 'choice':
+          return [field.key, field.options[0]?.value ?? ''];
+        case 'picture':
+          return [field.key, { pictureId: 1, description: 'A boat', isDecorative: false }];
+        case 'button':
+          return [field.key, { label: 'Go on', target: { kind: 'page', pageId: 1 } }];
+        case 'rich':
+          return [
+            field.key,
+            { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Words' }] }] },
+          ];
+        case 'list':
+          return [field.key, Array.from({ length: Math.max(2, field.min) }, () => filled(field.fields))];
+        default:
+          return [field.key, `${field.label} here`];
+      }
+    }),
+  ) as FieldValues;
+/** A block of a type in every layout it has, with something in every field. */
+export function filledBlocks(type: BlockType): Block[] {
+  const fields = filled(blockTypes[type].fields);
+  const choices = blockTypes[type].fields.flatMap((field) =>
+    field.kind === 'choice' ? field.options.map(({ value }) => ({ ...fields, [field.key]: value })) : [],
+  );
+  return (choices.length ? choices : [fields]).map((some) => ({ id: 'block1', type, fields: some }));
+}
