@@ -55,6 +55,7 @@ describe('a draft while it is edited', () => {
   beforeEach(() => {
     jest.useFakeTimers();
     localStorage.clear();
+    sessionStorage.clear();
     server = new FakeServer();
     TestBed.configureTestingModule({ providers: [{ provide: Api, useValue: server }] });
   });
@@ -107,5 +108,25 @@ describe('a draft while it is edited', () => {
         which === 'mine' ? ['Mine', 'Mine'] : ['Theirs', 'Theirs'],
       );
     }
+  });
+
+  it('goes on with undo and redo after a reload, unless somebody else has kept a text meanwhile', async () => {
+    const first = await open();
+    first.edit(heading('Second'));
+    await jest.advanceTimersByTimeAsync(1000);
+    first.edit(heading('Third'));
+    first.undo();
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(first.keeping()).toBe('kept');
+    const again = await open();
+    again.redo();
+    expect(again.document()?.blocks[0]?.fields['heading']).toBe('Third');
+    again.undo();
+    again.undo();
+    expect(again.document()?.blocks[0]?.fields['heading']).toBe('First');
+    await jest.advanceTimersByTimeAsync(1000);
+    server.version++;
+    const later = await open();
+    expect([later.canUndo(), later.canRedo()]).toEqual([false, false]);
   });
 });

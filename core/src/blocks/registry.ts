@@ -7,6 +7,7 @@ import { divider } from './divider/index.js';
 import { gallery } from './gallery/index.js';
 import { linkList } from './link-list/index.js';
 import { logos } from './logos/index.js';
+import { map } from './map/index.js';
 import { numbers } from './numbers/index.js';
 import { offer } from './offer/index.js';
 import { opening } from './opening/index.js';
@@ -18,6 +19,7 @@ import { reasons } from './reasons/index.js';
 import { steps } from './steps/index.js';
 import { table } from './table/index.js';
 import { text } from './text/index.js';
+import { video } from './video/index.js';
 import { voices } from './voices/index.js';
 
 /** All block types, in the order they are offered. A new block is one folder and one line here. */
@@ -31,6 +33,7 @@ export const blockTypes = {
   offer,
   picture,
   gallery,
+  video,
   table,
   quote,
   voices,
@@ -38,6 +41,7 @@ export const blockTypes = {
   people,
   logos,
   questions,
+  map,
   callToAction,
   linkList,
   buttonRow,

@@ -154,6 +154,7 @@ export const starts = {
       ['opening', { heading, text: '‹Where it is and what is there.›', button: go('‹Book a table›') }],
       ['table', { heading: '‹Open›', layout: 'plain' }],
       ['steps', { layout: 'down', heading: '‹How to get here›' }],
+      ['map'],
       ['gallery', { layout: 'strip' }],
       ['contact', { layout: 'deep' }],
     ],

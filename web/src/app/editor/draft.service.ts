@@ -10,6 +10,8 @@ export type Keeping = 'kept' | 'changed' | 'keeping' | 'offline' | 'refused';
 const STEP = 900;
 const PAUSE = 700;
 const RETRY = 2500;
+/** Steps that can be undone after a reload. */
+const KEPT_STEPS = 100;
 
 interface Step {
   readonly redo: Edit;
@@ -42,6 +44,7 @@ export class DraftService {
     this.params = { portfolioId, pageId };
     const draft = await this.client.call(api.draft, { params: this.params });
     this.take(draft);
+    this.readSteps();
     const kept = this.readLocal();
     if (!kept || canonical(kept.document) === canonical(draft.document)) return this.clearLocal();
     // Typed while the server could not be reached: goes on where it was, or is put beside what came meanwhile.
@@ -101,6 +104,7 @@ export class DraftService {
       this.take(other);
       this.done.set([]);
       this.undone.set([]);
+      this.writeSteps();
       this.clearLocal();
     } else this.changed();
   }
@@ -119,6 +123,7 @@ export class DraftService {
   private changed(): void {
     this.keeping.set('changed');
     this.writeLocal();
+    this.writeSteps();
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.keep(), PAUSE);
   }
@@ -133,6 +138,7 @@ export class DraftService {
         body: { version: this.version, document },
       });
       this.version = version;
+      this.writeSteps();
       this.keptAt.set(changedAt);
       this.trouble.set(null);
       if (this.document() === document) {
@@ -183,6 +189,28 @@ export class DraftService {
     const kept = JSON.parse(text) as { version: number; document: unknown };
     const read = documentFromJSON(kept.document);
     return read.ok ? { version: kept.version, document: read.value } : null;
+  }
+
+  /** Undo goes on after a reload, as long as nobody else has kept another text meanwhile. */
+  private writeSteps(): void {
+    const steps = {
+      version: this.version,
+      done: this.done().slice(-KEPT_STEPS),
+      undone: this.undone().slice(-KEPT_STEPS),
+    };
+    try {
+      sessionStorage.setItem(`${this.localKey}.steps`, JSON.stringify(steps));
+    } catch {
+      // A full or closed store: there is less to undo after a reload.
+    }
+  }
+
+  private readSteps(): void {
+    const text = sessionStorage.getItem(`${this.localKey}.steps`);
+    const kept = text ? (JSON.parse(text) as { version: number; done: Step[]; undone: Step[] }) : null;
+    const isSame = kept?.version === this.version;
+    this.done.set(isSame ? kept.done : []);
+    this.undone.set(isSame ? kept.undone : []);
   }
 
   private clearLocal(): void {

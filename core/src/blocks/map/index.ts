@@ -1,0 +1,56 @@
+import type { Button, PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Map {
+  readonly layout: 'beside' | 'above' | 'full';
+  readonly heading: string;
+  readonly address: string;
+  readonly picture: PictureUse | null;
+  readonly button: Button | null;
+}
+
+export const map = defineBlock<Map>({
+  label: 'Map',
+  group: 'Answer',
+  glyph: [
+    ['soft', 'M5 4h22v18H5z'],
+    ['moss', 'M14 9h4v6h-4z'],
+    ['ink', 'M30 8h7v1.5h-7zM30 12h5v1.5h-5z'],
+  ],
+  example: {
+    heading: '‹How to find us›',
+    address: '‹Street and place›',
+    button: { label: '‹Open the map›', target: null },
+  },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'beside', label: 'Beside' },
+        { value: 'above', label: 'Above' },
+        { value: 'full', label: 'Full width' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    { kind: 'paragraph', key: 'address', label: 'Address', max: 400 },
+    { kind: 'picture', key: 'picture', label: 'Picture of the map' },
+    { kind: 'button', key: 'button', label: 'Link to a map' },
+  ],
+  summary: ({ heading, address }) => heading || address,
+  render: ({ layout, heading, address, picture, button }, context) => html`
+    <div class="map ${picture ? layout : 'words'}">
+      ${picture && html`<div class="map-picture"${context.at('picture')}>${pictureHtml(picture, context, layout === 'beside' ? '(min-width: 52rem) 60vw, 100vw' : '100vw')}</div>`}
+      <div class="map-words">${heading && html`<h2${context.at('heading')}>${heading}</h2>`}${address && html`<address${context.at('address')}>${linesHtml(address)}</address>`}${buttonHtml(button, context)}</div>
+    </div>`,
+  style: `
+.map{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter);display:grid;gap:1.5rem clamp(2rem,5vw,4rem)}
+.map h2{margin:0 0 1rem}.map address{font-style:normal;margin-bottom:1.5rem}.map address p{margin:0 0 .4em}
+.map img{display:block;width:100%;height:auto;aspect-ratio:16/10;object-fit:cover;border-radius:var(--corner)}
+.map.full{max-width:none;padding-inline:0;padding-top:0}.map.full img{aspect-ratio:21/9;border-radius:0}.map.full .map-words{padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
+@media(min-width:52rem){.map.beside{grid-template-columns:minmax(0,3fr) minmax(0,2fr);align-items:center}}`,
+});

@@ -1,0 +1,67 @@
+import type { Button, PictureUse } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { pictureHtml } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+
+interface Video {
+  readonly layout: 'page' | 'narrow' | 'full';
+  readonly heading: string;
+  readonly picture: PictureUse | null;
+  readonly button: Button | null;
+  readonly caption: string;
+}
+
+export const video = defineBlock<Video>({
+  label: 'Video',
+  group: 'Show',
+  glyph: [
+    ['soft', 'M5 4h32v18H5z'],
+    ['ink', 'm18 8 9 5-9 5z'],
+  ],
+  example: { heading: '‹What the film shows›', button: { label: '‹Watch the film, 2 minutes›', target: null } },
+  firstHeadings: 0,
+  fields: [
+    {
+      kind: 'choice',
+      key: 'layout',
+      label: 'Layout',
+      options: [
+        { value: 'page', label: 'Page' },
+        { value: 'narrow', label: 'Narrow' },
+        { value: 'full', label: 'Full width' },
+      ],
+    },
+    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
+    { kind: 'picture', key: 'picture', label: 'First picture' },
+    { kind: 'button', key: 'button', label: 'Plays at' },
+    { kind: 'line', key: 'caption', label: 'Caption', max: 300 },
+  ],
+  summary: ({ heading, button }) => heading || (button?.label ?? ''),
+  render: ({ layout, heading, picture, button, caption }, context) => {
+    const href = button?.target ? context.hrefOf(button.target) : null;
+    const host = button?.target?.kind === 'outside' ? new URL(button.target.url).hostname : null;
+    return html`
+    <figure class="video ${layout}">
+      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${
+        button?.label &&
+        href !== null &&
+        html`<a class="video-play" href="${href}">${picture && pictureHtml(picture, context, layout === 'page' ? '(min-width: 76rem) 72rem, 100vw' : '100vw')}<span class="video-words"><span class="video-label"${context.at('button.label')}>${button.label}</span>${host && html`<span class="video-where">plays at ${host}</span>`}</span></a>`
+      }
+      ${caption && html`<figcaption${context.at('caption')}>${caption}</figcaption>`}
+    </figure>`;
+  },
+  style: `
+.video{margin:0 auto;max-width:calc(var(--page) + 2*var(--gutter));padding:calc(var(--section)*.7) var(--gutter)}
+.video h2{margin:0 0 1.5rem}
+.video-play{display:grid;border-radius:var(--corner);overflow:hidden;background:var(--deep);color:var(--on-deep);text-decoration:none;min-height:9rem}
+.video-play>*{grid-area:1/1}
+.video img{display:block;width:100%;height:100%;aspect-ratio:16/9;object-fit:cover}
+.video-words{align-self:end;justify-self:start;margin:1.25rem;padding:.75rem 1.25rem;border-radius:var(--corner);background:var(--deep);display:flex;flex-direction:column}
+.video-label{font-weight:650}.video-label::before{content:"\\25B6\\FE0E";margin-inline-end:.6em;font-size:.8em}
+.video-where{font-size:var(--small);opacity:.86}
+.video-play:hover .video-words{filter:brightness(1.15)}
+.video.full{max-width:none;padding-inline:0}.video.full .video-play{border-radius:0}.video.full h2,.video.full figcaption{padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
+.video.narrow{max-width:calc(var(--measure) + 2*var(--gutter))}
+.video figcaption{margin-top:.75rem;font-size:var(--small);color:var(--quiet)}`,
+});
