@@ -100,6 +100,7 @@ test('edits it: blocks, fields, undo and redo, autosave; the canvas is the page'
   await expect(canvas.locator('h1')).toHaveText('Lamps on the water');
   await field(page, 'Text').fill('One <b>evening</b>, and every lamp is lit.');
   await expect(canvas.locator('.lead')).toHaveText('One <b>evening</b>, and every lamp is lit.');
+  await field(page, 'Button').fill('See the timetable');
   await page.getByRole('combobox', { name: 'Button leads to' }).fill('winter time');
   await page.getByRole('option', { name: /Winter timetable/ }).click();
   await expect(canvas.locator('.opening a.button')).toHaveAttribute('href', '/winter');
