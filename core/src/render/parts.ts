@@ -14,6 +14,11 @@ export function linesAt(text: string, field: string, context: RenderContext): Ht
   return text ? html`<div class="lines"${context.at(field)}>${linesHtml(text)}</div>` : null;
 }
 
+/** The heading of a block, where it has one. */
+export function headingAt(heading: string, context: RenderContext): Html | null {
+  return heading ? html`<h2${context.at('heading')}>${heading}</h2>` : null;
+}
+
 /** A button that leads somewhere; one that leads nowhere is not shown to visitors. */
 export function buttonHtml(button: Button | null, context: RenderContext, field = 'button'): Html | null {
   if (!button?.label || !button.target) return null;

@@ -2,6 +2,7 @@ import type { Button } from '../../document/fields.js';
 import { html } from '../../render/html.js';
 import { buttonHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, list } from '../fields.js';
 
 interface ButtonRow {
   readonly layout: 'start' | 'centred' | 'end';
@@ -18,25 +19,8 @@ export const buttonRow = defineBlock<ButtonRow>({
   example: { items: [{ button: { label: '‹What happens›', target: null } }] },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'start', label: 'At the start' },
-        { value: 'centred', label: 'Centred' },
-        { value: 'end', label: 'At the end' },
-      ],
-    },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Buttons',
-      itemLabel: 'Button',
-      min: 1,
-      max: 5,
-      fields: [{ kind: 'button', key: 'button', label: 'Button' }],
-    },
+    choice('layout', 'Layout', { start: 'At the start', centred: 'Centred', end: 'At the end' }),
+    list('items', 'Buttons', 'Button', [1, 5], [button('button', 'Button')]),
   ],
   summary: ({ items }) => items.map(({ button }) => button?.label ?? '').join(' · '),
   render: ({ layout, items }, context) => html`

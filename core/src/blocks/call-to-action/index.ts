@@ -1,8 +1,9 @@
 import type { Button } from '../../document/fields.js';
 import { emailField, formHtml, type Form } from '../../forms/index.js';
 import { html } from '../../render/html.js';
-import { buttonHtml, linesAt } from '../../render/parts.js';
+import { buttonHtml, headingAt, linesAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, paragraph } from '../fields.js';
 import { style } from './style.js';
 
 export interface CallToAction {
@@ -30,19 +31,11 @@ export const callToAction = defineBlock<CallToAction>({
   example: { heading: '‹What to do now›', text: '‹What happens after that.›' },
   firstHeadings: 0,
   fields: [
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
-    {
-      kind: 'choice',
-      key: 'asks',
-      label: 'Ask for',
-      options: [
-        { value: 'nothing', label: 'Nothing' },
-        { value: 'email', label: 'E-mail address' },
-      ],
-    },
-    { kind: 'line', key: 'askLabel', label: 'Words beside the field', max: 120 },
-    { kind: 'button', key: 'button', label: 'Button' },
+    line('heading', 'Heading', 200),
+    paragraph('text', 'Text', 600),
+    choice('asks', 'Ask for', { nothing: 'Nothing', email: 'E-mail address' }),
+    line('askLabel', 'Words beside the field', 120),
+    button('button', 'Button'),
   ],
   summary: ({ heading }) => heading,
   render: (values, context) => {
@@ -50,7 +43,7 @@ export const callToAction = defineBlock<CallToAction>({
     const form = formOf(values);
     return html`
     <div class="ask"><div class="ask-inner">
-      <div>${heading && html`<h2${context.at('heading')}>${heading}</h2>`}${linesAt(text, 'text', context)}</div>
+      <div>${headingAt(heading, context)}${linesAt(text, 'text', context)}</div>
       ${form ? formHtml(form) : buttonHtml(button, context)}
     </div></div>`;
   },

@@ -2,6 +2,7 @@ import { plainTextOf, richTextOf, type RichText } from '../../document/rich-text
 import { html } from '../../render/html.js';
 import { richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, list, rich } from '../fields.js';
 
 interface Columns {
   readonly layout: 'even' | 'first-wide' | 'last-wide';
@@ -20,25 +21,8 @@ export const columns = defineBlock<Columns>({
   example: { items: [1, 2].map(() => ({ body: richTextOf('‹What belongs in this column.›') })) },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'even', label: 'Even' },
-        { value: 'first-wide', label: 'First wide' },
-        { value: 'last-wide', label: 'Last wide' },
-      ],
-    },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Columns',
-      itemLabel: 'Column',
-      min: 2,
-      max: 4,
-      fields: [{ kind: 'rich', key: 'body', label: 'Text' }],
-    },
+    choice('layout', 'Layout', { even: 'Even', 'first-wide': 'First wide', 'last-wide': 'Last wide' }),
+    list('items', 'Columns', 'Column', [2, 4], [rich('body', 'Text')]),
   ],
   summary: ({ items }) =>
     items

@@ -1,5 +1,7 @@
 import { html } from '../../render/html.js';
+import { headingAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list } from '../fields.js';
 
 interface Comparison {
   readonly layout: 'even' | 'first' | 'second';
@@ -25,37 +27,22 @@ export const comparison = defineBlock<Comparison>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'even', label: 'Even' },
-        { value: 'first', label: 'First stands out' },
-        { value: 'second', label: 'Second stands out' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    { kind: 'line', key: 'first', label: 'First side', max: 80 },
-    { kind: 'line', key: 'second', label: 'Second side', max: 80 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Points',
-      itemLabel: 'Point',
-      min: 2,
-      max: 16,
-      fields: [
-        { kind: 'line', key: 'what', label: 'What is compared', max: 120 },
-        { kind: 'line', key: 'a', label: 'First side', max: 160 },
-        { kind: 'line', key: 'b', label: 'Second side', max: 160 },
-      ],
-    },
+    choice('layout', 'Layout', { even: 'Even', first: 'First stands out', second: 'Second stands out' }),
+    line('heading', 'Heading', 200),
+    line('first', 'First side', 80),
+    line('second', 'Second side', 80),
+    list(
+      'items',
+      'Points',
+      'Point',
+      [2, 16],
+      [line('what', 'What is compared', 120), line('a', 'First side', 160), line('b', 'Second side', 160)],
+    ),
   ],
   summary: ({ heading, first, second }) => heading || `${first} · ${second}`,
   render: ({ layout, heading, first, second, items }, context) => html`
     <div class="comparison ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <table>
         <thead><tr><td></td><th scope="col"${context.at('first')}>${first}</th><th scope="col"${context.at('second')}>${second}</th></tr></thead>
         <tbody>${items.map(

@@ -2,6 +2,7 @@ import type { Button } from '../../document/fields.js';
 import { html } from '../../render/html.js';
 import { linesHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, list, paragraph } from '../fields.js';
 
 interface Contact {
   readonly layout: 'plain' | 'deep' | 'centred';
@@ -23,30 +24,13 @@ export const contact = defineBlock<Contact>({
   example: { name: '‹Company name›', address: '‹Street and place›', legal: '‹Who is responsible for this page.›' },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'plain', label: 'Plain' },
-        { value: 'deep', label: 'On dark' },
-        { value: 'centred', label: 'Centred' },
-      ],
-    },
-    { kind: 'line', key: 'name', label: 'Name', max: 160 },
-    { kind: 'paragraph', key: 'address', label: 'Address', max: 400 },
-    { kind: 'line', key: 'phone', label: 'Phone', max: 40 },
-    { kind: 'line', key: 'mail', label: 'E-mail address', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Links',
-      itemLabel: 'Link',
-      min: 0,
-      max: 12,
-      fields: [{ kind: 'button', key: 'button', label: 'Link' }],
-    },
-    { kind: 'paragraph', key: 'legal', label: 'Legal', max: 1200 },
+    choice('layout', 'Layout', { plain: 'Plain', deep: 'On dark', centred: 'Centred' }),
+    line('name', 'Name', 160),
+    paragraph('address', 'Address', 400),
+    line('phone', 'Phone', 40),
+    line('mail', 'E-mail address', 200),
+    list('items', 'Links', 'Link', [0, 12], [button('button', 'Link')]),
+    paragraph('legal', 'Legal', 1200),
   ],
   summary: ({ name }) => name,
   render: ({ layout, name, address, phone, mail, legal, items }, context) => html`

@@ -1,5 +1,6 @@
 import { html } from '../../render/html.js';
 import { defineBlock } from '../definition.js';
+import { choice } from '../fields.js';
 
 interface Divider {
   readonly layout: 'line' | 'room' | 'mark';
@@ -10,18 +11,7 @@ export const divider = defineBlock<Divider>({
   group: 'Close',
   glyph: [['ink', 'M5 12h32v2H5z']],
   firstHeadings: 0,
-  fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'line', label: 'Line' },
-        { value: 'room', label: 'Room' },
-        { value: 'mark', label: 'Mark' },
-      ],
-    },
-  ],
+  fields: [choice('layout', 'Layout', { line: 'Line', room: 'Room', mark: 'Mark' })],
   summary: ({ layout }) => ({ line: 'Line', room: 'Room', mark: 'Mark' })[layout],
   render: ({ layout }) =>
     layout === 'room' ? html`<div class="divider room"></div>` : html`<div class="divider ${layout}"><hr></div>`,

@@ -2,6 +2,7 @@ import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
 import { pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list, pictureField } from '../fields.js';
 
 interface Gallery {
   readonly layout: 'even' | 'first-large' | 'strip';
@@ -14,28 +15,14 @@ export const gallery = defineBlock<Gallery>({
   glyph: [['soft', 'M5 4h15v9H5zM22 4h15v9H22zM5 15h9v7H5zM16 15h9v7h-9zM27 15h10v7H27z']],
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'even', label: 'Even' },
-        { value: 'first-large', label: 'First large' },
-        { value: 'strip', label: 'Strip' },
-      ],
-    },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Pictures',
-      itemLabel: 'Picture',
-      min: 2,
-      max: 24,
-      fields: [
-        { kind: 'picture', key: 'picture', label: 'Picture' },
-        { kind: 'line', key: 'caption', label: 'Caption', max: 200 },
-      ],
-    },
+    choice('layout', 'Layout', { even: 'Even', 'first-large': 'First large', strip: 'Strip' }),
+    list(
+      'items',
+      'Pictures',
+      'Picture',
+      [2, 24],
+      [pictureField('picture', 'Picture'), line('caption', 'Caption', 200)],
+    ),
   ],
   summary: ({ items }) => `${items.filter(({ picture }) => picture).length} pictures`,
   render: ({ layout, items }, context) => html`

@@ -1,6 +1,8 @@
 import type { Button } from '../../document/fields.js';
 import { html } from '../../render/html.js';
+import { headingAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, list } from '../fields.js';
 
 interface LinkList {
   readonly layout: 'filled' | 'framed' | 'lines';
@@ -15,34 +17,14 @@ export const linkList = defineBlock<LinkList>({
   example: { items: [1, 2, 3].map(() => ({ button: { label: '‹Where it leads›', target: null }, words: '' })) },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'filled', label: 'Filled' },
-        { value: 'framed', label: 'Framed' },
-        { value: 'lines', label: 'In lines' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Links',
-      itemLabel: 'Link',
-      min: 1,
-      max: 40,
-      fields: [
-        { kind: 'button', key: 'button', label: 'Link' },
-        { kind: 'line', key: 'words', label: 'Words beside it', max: 160 },
-      ],
-    },
+    choice('layout', 'Layout', { filled: 'Filled', framed: 'Framed', lines: 'In lines' }),
+    line('heading', 'Heading', 200),
+    list('items', 'Links', 'Link', [1, 40], [button('button', 'Link'), line('words', 'Words beside it', 160)]),
   ],
   summary: ({ heading, items }) => heading || items.map(({ button }) => button?.label ?? '').join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <nav class="link-list ${layout}" aria-label="${heading || 'Links'}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <ul>${items.map(({ button, words }, n) => {
         const href = button?.target ? context.hrefOf(button.target) : null;
         return (

@@ -1,7 +1,8 @@
 import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { pictureHtml } from '../../render/parts.js';
+import { headingAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list, pictureField } from '../fields.js';
 
 interface Logos {
   readonly layout: 'plain' | 'centred' | 'banded';
@@ -16,34 +17,20 @@ export const logos = defineBlock<Logos>({
   example: { heading: '‹Together with›', items: [1, 2, 3].map(() => ({ picture: null, name: '‹Name›' })) },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'plain', label: 'Plain' },
-        { value: 'centred', label: 'Centred' },
-        { value: 'banded', label: 'On tint' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Logos',
-      itemLabel: 'Logo',
-      min: 2,
-      max: 16,
-      fields: [
-        { kind: 'picture', key: 'picture', label: 'Logo' },
-        { kind: 'line', key: 'name', label: 'Name, where there is no logo', max: 80 },
-      ],
-    },
+    choice('layout', 'Layout', { plain: 'Plain', centred: 'Centred', banded: 'On tint' }),
+    line('heading', 'Heading', 200),
+    list(
+      'items',
+      'Logos',
+      'Logo',
+      [2, 16],
+      [pictureField('picture', 'Logo'), line('name', 'Name, where there is no logo', 80)],
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ name }) => name).join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <div class="logos ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <ul>${items.map(({ picture, name }, n) => html`<li>${picture ? pictureHtml(picture, context, '10rem') : html`<span${context.at(`items[${n}].name`)}>${name}</span>`}</li>`)}</ul>
     </div>`,
   style: `

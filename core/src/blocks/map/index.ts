@@ -1,7 +1,8 @@
 import type { Button, PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
+import { buttonHtml, headingAt, linesHtml, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, paragraph, pictureField } from '../fields.js';
 
 interface Map {
   readonly layout: 'beside' | 'above' | 'full';
@@ -26,26 +27,17 @@ export const map = defineBlock<Map>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'beside', label: 'Beside' },
-        { value: 'above', label: 'Above' },
-        { value: 'full', label: 'Full width' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    { kind: 'paragraph', key: 'address', label: 'Address', max: 400 },
-    { kind: 'picture', key: 'picture', label: 'Picture of the map' },
-    { kind: 'button', key: 'button', label: 'Link to a map' },
+    choice('layout', 'Layout', { beside: 'Beside', above: 'Above', full: 'Full width' }),
+    line('heading', 'Heading', 200),
+    paragraph('address', 'Address', 400),
+    pictureField('picture', 'Picture of the map'),
+    button('button', 'Link to a map'),
   ],
   summary: ({ heading, address }) => heading || address,
   render: ({ layout, heading, address, picture, button }, context) => html`
     <div class="map ${picture ? layout : 'words'}">
       ${picture && html`<div class="map-picture"${context.at('picture')}>${pictureHtml(picture, context, layout === 'beside' ? '(min-width: 52rem) 60vw, 100vw' : '100vw')}</div>`}
-      <div class="map-words">${heading && html`<h2${context.at('heading')}>${heading}</h2>`}${address && html`<address${context.at('address')}>${linesHtml(address)}</address>`}${buttonHtml(button, context)}</div>
+      <div class="map-words">${headingAt(heading, context)}${address && html`<address${context.at('address')}>${linesHtml(address)}</address>`}${buttonHtml(button, context)}</div>
     </div>`,
   style: `
 .map{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter);display:grid;gap:1.5rem clamp(2rem,5vw,4rem)}

@@ -1,5 +1,7 @@
 import { html } from '../../render/html.js';
+import { headingAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list } from '../fields.js';
 
 interface Numbers {
   readonly layout: 'plain' | 'ruled' | 'deep';
@@ -17,34 +19,14 @@ export const numbers = defineBlock<Numbers>({
   example: { items: [1, 2, 3].map((n) => ({ figure: `‹${n}00›`, words: '‹what it counts›' })) },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'plain', label: 'Plain' },
-        { value: 'ruled', label: 'Ruled' },
-        { value: 'deep', label: 'On dark' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Numbers',
-      itemLabel: 'Number',
-      min: 2,
-      max: 6,
-      fields: [
-        { kind: 'line', key: 'figure', label: 'Number', max: 24 },
-        { kind: 'line', key: 'words', label: 'What it counts', max: 120 },
-      ],
-    },
+    choice('layout', 'Layout', { plain: 'Plain', ruled: 'Ruled', deep: 'On dark' }),
+    line('heading', 'Heading', 200),
+    list('items', 'Numbers', 'Number', [2, 6], [line('figure', 'Number', 24), line('words', 'What it counts', 120)]),
   ],
   summary: ({ heading, items }) => heading || items.map(({ figure, words }) => `${figure} ${words}`).join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <div class="numbers ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <dl>${items.map(
         ({ figure, words }, n) =>
           html`<div><dt${context.at(`items[${n}].words`)}>${words}</dt><dd${context.at(`items[${n}].figure`)}>${figure}</dd></div>`,

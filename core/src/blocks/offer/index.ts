@@ -1,8 +1,9 @@
 import type { Button } from '../../document/fields.js';
 import { richTextOf, type RichText } from '../../document/rich-text.js';
 import { html } from '../../render/html.js';
-import { buttonHtml, richTextHtml } from '../../render/parts.js';
+import { buttonHtml, headingAt, richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, rich } from '../fields.js';
 
 interface Offer {
   readonly layout: 'tint' | 'deep' | 'plain';
@@ -31,29 +32,20 @@ export const offer = defineBlock<Offer>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'tint', label: 'On tint' },
-        { value: 'deep', label: 'On dark' },
-        { value: 'plain', label: 'Framed' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Name', max: 200 },
-    { kind: 'line', key: 'price', label: 'Price', max: 40 },
-    { kind: 'line', key: 'per', label: 'For what', max: 80 },
-    { kind: 'line', key: 'before', label: 'Price before', max: 40 },
-    { kind: 'rich', key: 'body', label: 'What is in it' },
-    { kind: 'button', key: 'button', label: 'Button' },
-    { kind: 'line', key: 'note', label: 'Small print', max: 300 },
+    choice('layout', 'Layout', { tint: 'On tint', deep: 'On dark', plain: 'Framed' }),
+    line('heading', 'Name', 200),
+    line('price', 'Price', 40),
+    line('per', 'For what', 80),
+    line('before', 'Price before', 40),
+    rich('body', 'What is in it'),
+    button('button', 'Button'),
+    line('note', 'Small print', 300),
   ],
   summary: ({ heading, price }) => [heading, price].filter(Boolean).join(' · '),
   render: ({ layout, heading, price, per, before, body, button, note }, context) => html`
     <div class="offer ${layout}"><div class="offer-card">
       <div class="offer-price">
-        ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+        ${headingAt(heading, context)}
         <p>${before && html`<s><span class="unseen">Before: </span><span${context.at('before')}>${before}</span></s> `}<strong${context.at('price')}>${price}</strong>${per && html` <span class="offer-per"${context.at('per')}>${per}</span>`}</p>
       </div>
       <div class="offer-body"><div class="offer-text"${context.at('body')}>${richTextHtml(body, context)}</div>${buttonHtml(button, context)}${note && html`<p class="offer-note"${context.at('note')}>${note}</p>`}</div>

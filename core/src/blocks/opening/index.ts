@@ -2,6 +2,7 @@ import type { Button, PictureUse } from '../../document/fields.js';
 import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
 import { html } from '../../render/html.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, paragraph, pictureField } from '../fields.js';
 import { style } from './style.js';
 
 interface Opening {
@@ -24,21 +25,12 @@ export const opening = defineBlock<Opening>({
   example: { heading: '‹What this page offers›', text: '‹One sentence that says who it is for and what they get.›' },
   firstHeadings: 1,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'side', label: 'Side' },
-        { value: 'over', label: 'Over picture' },
-        { value: 'stacked', label: 'Stacked' },
-      ],
-    },
-    { kind: 'line', key: 'kicker', label: 'Line above', max: 120 },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    { kind: 'paragraph', key: 'text', label: 'Text', max: 2000 },
-    { kind: 'picture', key: 'picture', label: 'Picture' },
-    { kind: 'button', key: 'button', label: 'Button' },
+    choice('layout', 'Layout', { side: 'Side', over: 'Over picture', stacked: 'Stacked' }),
+    line('kicker', 'Line above', 120),
+    line('heading', 'Heading', 200),
+    paragraph('text', 'Text', 2000),
+    pictureField('picture', 'Picture'),
+    button('button', 'Button'),
   ],
   summary: ({ heading }) => heading,
   render: ({ layout, kicker, heading, text, picture, button }, context) => html`

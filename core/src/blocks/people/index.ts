@@ -1,7 +1,8 @@
 import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { linesAt, pictureHtml } from '../../render/parts.js';
+import { headingAt, linesAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list, paragraph, pictureField } from '../fields.js';
 
 interface People {
   readonly layout: 'portraits' | 'round' | 'rows';
@@ -27,36 +28,25 @@ export const people = defineBlock<People>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'portraits', label: 'Portraits' },
-        { value: 'round', label: 'Round' },
-        { value: 'rows', label: 'In rows' },
+    choice('layout', 'Layout', { portraits: 'Portraits', round: 'Round', rows: 'In rows' }),
+    line('heading', 'Heading', 200),
+    list(
+      'items',
+      'People',
+      'Person',
+      [1, 24],
+      [
+        line('name', 'Name', 120),
+        line('role', 'What they do', 120),
+        paragraph('text', 'Text', 600),
+        pictureField('picture', 'Picture'),
       ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'People',
-      itemLabel: 'Person',
-      min: 1,
-      max: 24,
-      fields: [
-        { kind: 'line', key: 'name', label: 'Name', max: 120 },
-        { kind: 'line', key: 'role', label: 'What they do', max: 120 },
-        { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
-        { kind: 'picture', key: 'picture', label: 'Picture' },
-      ],
-    },
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ name }) => name).join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <div class="people ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <ul>${items.map(
         ({ name, role, text, picture }, n) => html`<li>
           ${picture && pictureHtml(picture, context, '(min-width: 60rem) 17rem, 50vw')}

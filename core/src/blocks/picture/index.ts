@@ -2,6 +2,7 @@ import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
 import { pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, pictureField } from '../fields.js';
 
 interface Picture {
   readonly picture: PictureUse | null;
@@ -18,17 +19,9 @@ export const picture = defineBlock<Picture>({
   ],
   firstHeadings: 0,
   fields: [
-    { kind: 'picture', key: 'picture', label: 'Picture' },
-    { kind: 'line', key: 'caption', label: 'Caption', max: 300 },
-    {
-      kind: 'choice',
-      key: 'width',
-      label: 'Width',
-      options: [
-        { value: 'page', label: 'Page' },
-        { value: 'full', label: 'Full' },
-      ],
-    },
+    pictureField('picture', 'Picture'),
+    line('caption', 'Caption', 300),
+    choice('width', 'Width', { page: 'Page', full: 'Full' }),
   ],
   summary: ({ caption, picture: use }) => caption || use?.description || '',
   render: ({ picture: use, caption, width }, context) => html`

@@ -1,7 +1,8 @@
 import { richTextOf, type RichText } from '../../document/rich-text.js';
 import { html } from '../../render/html.js';
-import { richTextHtml } from '../../render/parts.js';
+import { headingAt, richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list, rich } from '../fields.js';
 
 interface Questions {
   readonly layout: 'folded' | 'beside' | 'open';
@@ -25,34 +26,14 @@ export const questions = defineBlock<Questions>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'folded', label: 'Folded' },
-        { value: 'beside', label: 'Heading beside' },
-        { value: 'open', label: 'All open' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Questions',
-      itemLabel: 'Question',
-      min: 1,
-      max: 40,
-      fields: [
-        { kind: 'line', key: 'question', label: 'Question', max: 200 },
-        { kind: 'rich', key: 'answer', label: 'Answer' },
-      ],
-    },
+    choice('layout', 'Layout', { folded: 'Folded', beside: 'Heading beside', open: 'All open' }),
+    line('heading', 'Heading', 200),
+    list('items', 'Questions', 'Question', [1, 40], [line('question', 'Question', 200), rich('answer', 'Answer')]),
   ],
   summary: ({ heading, items }) => heading || items.map(({ question }) => question).join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <div class="questions ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <div class="questions-list">${items.map(({ question, answer }, n) => {
         const words = html`<div class="questions-answer"${context.at(`items[${n}].answer`)}>${richTextHtml(answer, context)}</div>`;
         const asked = html`<h3${context.at(`items[${n}].question`)}>${question}</h3>`;

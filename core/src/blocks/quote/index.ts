@@ -1,6 +1,7 @@
 import { html } from '../../render/html.js';
 import { linesHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { line, paragraph } from '../fields.js';
 
 interface Quote {
   readonly text: string;
@@ -18,9 +19,9 @@ export const quote = defineBlock<Quote>({
   example: { text: '‹What somebody said, in their own words.›', who: '‹Name›', role: '‹Who they are›' },
   firstHeadings: 0,
   fields: [
-    { kind: 'paragraph', key: 'text', label: 'What was said', max: 1000 },
-    { kind: 'line', key: 'who', label: 'Who said it', max: 120 },
-    { kind: 'line', key: 'role', label: 'Who they are', max: 160 },
+    paragraph('text', 'What was said', 1000),
+    line('who', 'Who said it', 120),
+    line('role', 'Who they are', 160),
   ],
   summary: ({ text }) => text,
   render: ({ text, who, role }, context) => html`

@@ -1,7 +1,8 @@
 import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { linesAt, pictureHtml } from '../../render/parts.js';
+import { headingAt, linesAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { line, list, paragraph, pictureField } from '../fields.js';
 
 interface Reasons {
   readonly heading: string;
@@ -25,25 +26,19 @@ export const reasons = defineBlock<Reasons>({
   },
   firstHeadings: 0,
   fields: [
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Reasons',
-      itemLabel: 'Reason',
-      min: 3,
-      max: 6,
-      fields: [
-        { kind: 'line', key: 'title', label: 'Title', max: 120 },
-        { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
-        { kind: 'picture', key: 'picture', label: 'Picture' },
-      ],
-    },
+    line('heading', 'Heading', 200),
+    list(
+      'items',
+      'Reasons',
+      'Reason',
+      [3, 6],
+      [line('title', 'Title', 120), paragraph('text', 'Text', 600), pictureField('picture', 'Picture')],
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),
   render: ({ heading, items }, context) => html`
     <div class="reasons">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <ul class="reasons-list n${items.length}">${items.map(
         ({ title, text, picture }, n) => html`<li>
           ${picture && pictureHtml(picture, context, '(min-width: 60rem) 24rem, (min-width: 40rem) 50vw, 100vw')}

@@ -1,6 +1,7 @@
 import { html } from '../../render/html.js';
-import { linesAt } from '../../render/parts.js';
+import { headingAt, linesAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list, paragraph } from '../fields.js';
 
 interface Steps {
   readonly layout: 'down' | 'line' | 'beside';
@@ -22,34 +23,14 @@ export const steps = defineBlock<Steps>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'down', label: 'Down the page' },
-        { value: 'line', label: 'On a line' },
-        { value: 'beside', label: 'Beside each other' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Steps',
-      itemLabel: 'Step',
-      min: 2,
-      max: 12,
-      fields: [
-        { kind: 'line', key: 'title', label: 'Title', max: 120 },
-        { kind: 'paragraph', key: 'text', label: 'Text', max: 600 },
-      ],
-    },
+    choice('layout', 'Layout', { down: 'Down the page', line: 'On a line', beside: 'Beside each other' }),
+    line('heading', 'Heading', 200),
+    list('items', 'Steps', 'Step', [2, 12], [line('title', 'Title', 120), paragraph('text', 'Text', 600)]),
   ],
   summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <div class="steps ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <ol>${items.map(
         ({ title, text }, n) =>
           html`<li><h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}</li>`,

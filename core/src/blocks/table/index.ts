@@ -1,5 +1,6 @@
 import { html } from '../../render/html.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list } from '../fields.js';
 
 const CELLS = ['a', 'b', 'c', 'd'] as const;
 type Row = { readonly [Key in (typeof CELLS)[number]]: string };
@@ -27,32 +28,16 @@ export const table = defineBlock<Table>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'plain', label: 'Plain' },
-        { value: 'figures', label: 'Figures' },
-        { value: 'banded', label: 'Banded' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Caption', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Rows',
-      itemLabel: 'Row',
-      min: 2,
-      max: 60,
-      fields: [
-        { kind: 'line', key: 'a', label: 'First', max: 200 },
-        { kind: 'line', key: 'b', label: 'Second', max: 200 },
-        { kind: 'line', key: 'c', label: 'Third', max: 200 },
-        { kind: 'line', key: 'd', label: 'Fourth', max: 200 },
-      ],
-    },
-    { kind: 'line', key: 'note', label: 'Note below', max: 300 },
+    choice('layout', 'Layout', { plain: 'Plain', figures: 'Figures', banded: 'Banded' }),
+    line('heading', 'Caption', 200),
+    list(
+      'items',
+      'Rows',
+      'Row',
+      [2, 60],
+      [line('a', 'First', 200), line('b', 'Second', 200), line('c', 'Third', 200), line('d', 'Fourth', 200)],
+    ),
+    line('note', 'Note below', 300),
   ],
   summary: ({ heading, items }) => heading || `${items.length} rows`,
   render: ({ layout, heading, items, note }, context) => {

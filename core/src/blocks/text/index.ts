@@ -2,6 +2,7 @@ import { plainTextOf, richTextOf, type RichText } from '../../document/rich-text
 import { html } from '../../render/html.js';
 import { richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { rich } from '../fields.js';
 
 interface Text {
   readonly body: RichText;
@@ -13,7 +14,7 @@ export const text = defineBlock<Text>({
   glyph: [['ink', 'M7 7h28v1.5H7zM7 11h28v1.5H7zM7 15h28v1.5H7zM7 19h18v1.5H7z']],
   example: { body: richTextOf('‹Say it in the words you would use across a table.›') },
   firstHeadings: 0,
-  fields: [{ kind: 'rich', key: 'body', label: 'Text' }],
+  fields: [rich('body', 'Text')],
   summary: ({ body }) => plainTextOf(body).slice(0, 80),
   render: ({ body }, context) => html`<div class="prose"${context.at('body')}>${richTextHtml(body, context)}</div>`,
   style: `

@@ -1,7 +1,8 @@
 import type { Button, PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { pictureHtml } from '../../render/parts.js';
+import { headingAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { button, choice, line, pictureField } from '../fields.js';
 
 interface Video {
   readonly layout: 'page' | 'narrow' | 'full';
@@ -21,20 +22,11 @@ export const video = defineBlock<Video>({
   example: { heading: '‹What the film shows›', button: { label: '‹Watch the film, 2 minutes›', target: null } },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'page', label: 'Page' },
-        { value: 'narrow', label: 'Narrow' },
-        { value: 'full', label: 'Full width' },
-      ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    { kind: 'picture', key: 'picture', label: 'First picture' },
-    { kind: 'button', key: 'button', label: 'Plays at' },
-    { kind: 'line', key: 'caption', label: 'Caption', max: 300 },
+    choice('layout', 'Layout', { page: 'Page', narrow: 'Narrow', full: 'Full width' }),
+    line('heading', 'Heading', 200),
+    pictureField('picture', 'First picture'),
+    button('button', 'Plays at'),
+    line('caption', 'Caption', 300),
   ],
   summary: ({ heading, button }) => heading || (button?.label ?? ''),
   render: ({ layout, heading, picture, button, caption }, context) => {
@@ -42,7 +34,7 @@ export const video = defineBlock<Video>({
     const host = button?.target?.kind === 'outside' ? new URL(button.target.url).hostname : null;
     return html`
     <figure class="video ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       ${
         button?.label &&
         href !== null &&

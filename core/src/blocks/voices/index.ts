@@ -1,7 +1,8 @@
 import type { PictureUse } from '../../document/fields.js';
 import { html } from '../../render/html.js';
-import { linesHtml, pictureHtml } from '../../render/parts.js';
+import { headingAt, linesHtml, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
+import { choice, line, list, paragraph, pictureField } from '../fields.js';
 
 interface Voices {
   readonly layout: 'plain' | 'cards' | 'column';
@@ -27,36 +28,25 @@ export const voices = defineBlock<Voices>({
   },
   firstHeadings: 0,
   fields: [
-    {
-      kind: 'choice',
-      key: 'layout',
-      label: 'Layout',
-      options: [
-        { value: 'plain', label: 'Plain' },
-        { value: 'cards', label: 'Cards' },
-        { value: 'column', label: 'One below the other' },
+    choice('layout', 'Layout', { plain: 'Plain', cards: 'Cards', column: 'One below the other' }),
+    line('heading', 'Heading', 200),
+    list(
+      'items',
+      'Voices',
+      'Voice',
+      [2, 9],
+      [
+        paragraph('text', 'What was said', 600),
+        line('who', 'Who said it', 120),
+        line('role', 'Who they are', 160),
+        pictureField('picture', 'Picture'),
       ],
-    },
-    { kind: 'line', key: 'heading', label: 'Heading', max: 200 },
-    {
-      kind: 'list',
-      key: 'items',
-      label: 'Voices',
-      itemLabel: 'Voice',
-      min: 2,
-      max: 9,
-      fields: [
-        { kind: 'paragraph', key: 'text', label: 'What was said', max: 600 },
-        { kind: 'line', key: 'who', label: 'Who said it', max: 120 },
-        { kind: 'line', key: 'role', label: 'Who they are', max: 160 },
-        { kind: 'picture', key: 'picture', label: 'Picture' },
-      ],
-    },
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ who }) => who).join(' · '),
   render: ({ layout, heading, items }, context) => html`
     <div class="voices ${layout}">
-      ${heading && html`<h2${context.at('heading')}>${heading}</h2>`}
+      ${headingAt(heading, context)}
       <div class="voices-list">${items.map(
         ({ text, who, role, picture }, n) => html`<figure>
           <blockquote${context.at(`items[${n}].text`)}>${linesHtml(text)}</blockquote>
