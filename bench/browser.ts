@@ -23,3 +23,21 @@ export async function signInToRows(page: Page, base: string, email: string, pass
   await page.getByRole('button', { name: 'Sign in' }).click();
   return took;
 }
+
+/** Frames a second that a page draws over so many milliseconds. */
+export function framesPerSecond(page: Page, ms: number): Promise<number> {
+  return page.evaluate(
+    (lasts) =>
+      new Promise<number>((done) => {
+        const began = performance.now();
+        let count = 0;
+        const tick = () => {
+          count++;
+          if (performance.now() - began > lasts) done((count * 1000) / (performance.now() - began));
+          else requestAnimationFrame(tick);
+        };
+        requestAnimationFrame(tick);
+      }),
+    ms,
+  );
+}

@@ -8,7 +8,8 @@ import { get } from 'node:http';
 import { PASSWORD } from '../server/test/process/harness.js';
 import { publishReleases } from '@domatium/server';
 import { renderEach, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
-import { signInToRows } from './browser.js';
+import { framesPerSecond, signInToRows } from './browser.js';
+import { THEMES } from '@domatium/core/theme';
 import { fillLarge, LARGE } from '../server/src/replay/large.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack } from './stack.js';
@@ -148,12 +149,18 @@ const AT_ONCE = 2_000;
 const toPublish = register.columns.ids.slice(-published);
 const site = {
   name: 'Site',
-  theme: world.publisher.themes.ferry,
+  siteId: 1,
+  themeKey: 'ferry',
+  icons: null,
+  shareImage: null,
   language: 'en',
   host: 'place-1.example',
   basePath: '/',
   isOwnHost: false,
 };
+const BARE = { ends: [], titles: [], theme: THEMES.ferry, pieces: [], values: [], siteCss: '', end: null, past: [] };
+const SHELVES = { pictures: new Map(), shares: new Map(), icons: new Map(), files: new Map() };
+const theme = await world.publisher.files.ofTheme(THEMES.ferry);
 const spent = { bare: 0, first: 0 };
 // In turns, some at a time: a machine that is slow for a while is slow for both.
 for (let from = 0; from < published; from += AT_ONCE) {
@@ -168,9 +175,9 @@ for (let from = 0; from < published; from += AT_ONCE) {
   const bare = await timed(async () => {
     const { style } = world.publisher;
     for (const { document } of documents) {
-      const input = renderInput(document, site, '/page', new Map(), new Map(), style, true);
+      const input = renderInput(document, site, '/page', BARE, SHELVES, theme, {}, style);
       renderKeyOf(input);
-      await renderEach([input], () => undefined);
+      await renderEach([input], new Map(), () => undefined);
     }
   });
   spent.bare += bare.ms;
@@ -256,19 +263,7 @@ figure('a change by another, from the press to the row, p95', percentile(others,
 const handle = page.getByRole('slider').first();
 const box = await handle.boundingBox();
 if (!box) throw new Error('The rail has no handle');
-const frames = page.evaluate(
-  () =>
-    new Promise<number>((done) => {
-      const began = performance.now();
-      let count = 0;
-      const tick = () => {
-        count++;
-        if (performance.now() - began > 2000) done((count * 1000) / (performance.now() - began));
-        else requestAnimationFrame(tick);
-      };
-      requestAnimationFrame(tick);
-    }),
-);
+const frames = framesPerSecond(page, 2000);
 await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
 await page.mouse.down();
 for (let n = 0; n < 120; n++) {

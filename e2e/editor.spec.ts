@@ -191,7 +191,7 @@ test('the page is seen as others meet it: with large text, without pictures, and
   await expect(frame.locator('h1')).toBeVisible();
   const ordinary = await size();
   const see = async (way: string) => {
-    await page.locator('header [ngbdropdowntoggle]').click();
+    await page.locator('header [ngbdropdowntoggle]').first().click();
     await page.getByRole('button', { name: way, exact: true }).click();
   };
   await see('Text twice as large');
@@ -207,4 +207,53 @@ test('the page is seen as others meet it: with large text, without pictures, and
   await accessible(page, 'editor, read aloud');
   await see('As most see it');
   await expect.poll(async () => (await widths()).some((width) => width > 0)).toBe(true);
+});
+
+test('by keyboard alone: blocks are added, moved, doubled, removed, and their text is typed', async ({ page }) => {
+  await signIn(page);
+  await makePage(page, `keys-${Date.now() % 1_000_000}`, { site: 'Tide Hall · tidehall.example' });
+  const names = () => outline(page).allTextContents();
+  const begun = await names();
+  const focused = () => page.evaluate(() => document.activeElement?.textContent?.trim() ?? '');
+  /** Goes on by Tab until what has the focus says that. */
+  const tabTo = async (words: RegExp) => {
+    for (let n = 0; n < 80 && !words.test(await focused()); n++) await page.keyboard.press('Tab');
+    expect(await focused()).toMatch(words);
+  };
+  await tabTo(/^Opening/);
+  await page.keyboard.press('Enter');
+  // Added: the list is opened, gone through and chosen from by keys.
+  await tabTo(/^Insert…/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Quote', exact: true })).toBeVisible();
+  for (let n = 0; n < 40 && (await focused()) !== 'Quote'; n++) await page.keyboard.press('ArrowDown');
+  expect(await focused()).toBe('Quote');
+  await page.keyboard.press('Enter');
+  await expect.poll(names).toEqual([...begun.slice(0, 2), 'Quote', ...begun.slice(2)]);
+  // Moved down and up again, the focus going with it.
+  await page.locator('dm-outline [aria-current="true"]').focus();
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect.poll(async () => (await names()).indexOf('Quote')).toBe(3);
+  await expect.poll(focused).toMatch(/^Quote/);
+  await page.keyboard.press('Alt+ArrowUp');
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect.poll(async () => (await names()).indexOf('Quote')).toBe(1);
+  // Typed in place: Enter goes onto the page, Escape comes back.
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('Quiet as a harbour');
+  await expect(canvas(page).locator('blockquote')).toHaveText('Quiet as a harbour');
+  await page.keyboard.press('Escape');
+  await expect.poll(focused).toMatch(/^Quote/);
+  // Copied and put behind, then both removed, and had back by undoing.
+  await page.keyboard.press('Control+c');
+  await page.keyboard.press('Control+v');
+  await expect.poll(async () => (await names()).filter((name) => name === 'Quote')).toHaveLength(2);
+  await page.locator('dm-outline [aria-current="true"]').focus();
+  await page.keyboard.press('Shift+ArrowUp');
+  await page.keyboard.press('Delete');
+  await expect.poll(names).toEqual(begun);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await names()).filter((name) => name === 'Quote')).toHaveLength(2);
+  await kept(page);
 });

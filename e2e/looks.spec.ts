@@ -75,7 +75,7 @@ test('says what a view is for where it is empty, and switches between clients', 
   await page.getByRole('button', { name: /Nine Mile Orchard/ }).click();
   await expect(page.locator('.ag-row').first()).toContainText(/ninemile\.example/);
   await openSheet(page, 'Harvest weekend');
-  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'History and undo' }).click();
   await expect(page.getByRole('dialog')).toContainText('Put revision 1 live from');
 });

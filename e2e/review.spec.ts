@@ -21,7 +21,7 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
 test('a private link: what reviewers see and say, and nothing once it is taken back', async ({ page, browser }) => {
   await signIn(page);
   await openSheet(page, 'Spring timetable');
-  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'Share by a private link…' }).click();
   const share = page.getByRole('dialog', { name: 'Private links' });
   await share.getByLabel('For whom').fill(`The harbour office ${stamp}`);
@@ -58,7 +58,7 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   const told = page.getByRole('complementary');
   await expect(told.getByText('<b>Nine</b>, not eight').first()).toBeVisible();
   await expect(told.getByText('The draft is unchanged since').first()).toBeVisible();
-  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'Share by a private link…' }).click();
   await share.getByRole('button', { name: `Take it back: The harbour office ${stamp}` }).click();
   await expect(share.getByText(/ended/).first()).toBeVisible();

@@ -34,6 +34,10 @@ await part('large', () => {
   buildWeb();
   return script('large');
 });
+await part('editor', () => {
+  buildWeb();
+  return script('editor');
+});
 await part('register', async () => {
   const folder = join(ROOT, '.domatium/bench');
   rmSync(folder, { recursive: true, force: true });

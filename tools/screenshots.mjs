@@ -30,7 +30,6 @@ const escape = () => page.keyboard.press('Escape');
 
 await page.goto(`http://localhost:${appPort}`);
 await page.getByLabel('E-mail address').waitFor();
-await shot('sign-in');
 await page.getByLabel('E-mail address').fill('ingrid.vale@marrowick.example');
 await page.getByLabel('Password').fill('midwinter-crossing');
 await button('Sign in');
@@ -49,17 +48,29 @@ await shot('page-sheet');
 await button('Release…');
 await shot('release');
 await escape();
-await button('Take off…');
-await shot('take-off');
-await escape();
-await button('More');
-await button('History and undo');
-await shot('history');
-await escape();
 await button('Edit');
 await page.locator('dm-canvas iframe').waitFor();
 await page.waitForTimeout(800);
 await shot('editor');
+await button('More');
+await button('States and comparing…');
+await page.waitForTimeout(1200);
+await shot('states');
+await button('Close');
+await button('More');
+await button('Another start…');
+await page.getByRole('button', { name: /^Event/ }).click();
+await shot('start');
+await button('Close');
+const stock = async (shelf, entry) => {
+  await page.goto(`http://localhost:${appPort}/portfolios/1/stock/${shelf}`);
+  await page.locator(entry).first().click();
+  await page.waitForTimeout(1500);
+  await shot(shelf);
+};
+await stock('themes', '.list .entry:has-text("Smoke")');
+await stock('pieces', '.list .entry');
+await stock('pictures', '.one >> nth=1');
 
 await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);
 await page.locator('.ag-row').first().waitFor();
@@ -98,11 +109,6 @@ await page.locator('input[type=file]').setInputFiles({
 });
 await page.getByText('1 wrong').waitFor();
 await shot('import');
-await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);
-await page.locator('.ag-row').first().waitFor();
-await page.keyboard.press('Control+k');
-await page.getByRole('combobox').fill('winter');
-await shot('go-to');
 
 await page.goto(`http://localhost:${appPort}/portfolios/1/pages?panel=people`);
 await page.getByLabel('Approvals before a release on Crew').waitFor();
@@ -128,5 +134,4 @@ async function published(name, host, path, width, height) {
 }
 await published('published', 'lanternhouse.example', '/', 1280, 800);
 await published('published-phone', 'marrowick.example', '/midwinter', 390, 844);
-await published('not-found', 'tidehall.example', '/nothing-here', 1280, 800);
 await browser.close();

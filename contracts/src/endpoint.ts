@@ -13,6 +13,8 @@ export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Res
   readonly body: Schema<Body> | null;
   /** What it answers with; `events` for a stream of server-sent events, `bytes` for a file. */
   readonly answers: 'json' | 'events' | 'bytes';
+  /** What it is sent: JSON as `body` says, or a file as the bytes it has. */
+  readonly takes: 'json' | 'bytes';
   readonly response?: Response;
 }
 
@@ -25,6 +27,7 @@ interface Shape<P extends AnyObjectSchema | null, Q extends AnyObjectSchema | nu
   readonly query?: Q;
   readonly body?: B;
   readonly answers?: Endpoint['answers'];
+  readonly takes?: Endpoint['takes'];
 }
 
 type Infer<S> = S extends Schema ? InferType<S> : undefined;
@@ -38,7 +41,7 @@ export function endpoint<Response>() {
   >(
     shape: Shape<P, Q, B>,
   ) =>
-    ({ answers: 'json', params: null, query: null, body: null, ...shape }) as unknown as Endpoint<
+    ({ answers: 'json', takes: 'json', params: null, query: null, body: null, ...shape }) as unknown as Endpoint<
       Infer<P>,
       Infer<Q>,
       Infer<B>,

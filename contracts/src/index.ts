@@ -4,12 +4,15 @@ import { copies } from './copies.js';
 import { imports } from './imports.js';
 import { pages } from './pages.js';
 import { people } from './people.js';
+import { pictures } from './pictures.js';
 import { presence } from './presence.js';
 import { prepared } from './prepared.js';
 import { releases } from './releases.js';
 import { retirement } from './retirement.js';
 import { reviews } from './reviews.js';
 import { sessions } from './sessions.js';
+import { states } from './states.js';
+import { stock } from './stock.js';
 import { tasks } from './tasks.js';
 import { thumbnails } from './thumbnails.js';
 import { views } from './views.js';
@@ -24,10 +27,13 @@ export * from './pages.js';
 export * from './releases.js';
 export * from './prepared.js';
 export * from './presence.js';
+export * from './pictures.js';
 export * from './reviews.js';
 export * from './thumbnails.js';
 export * from './copies.js';
 export * from './campaigns.js';
+export * from './states.js';
+export * from './stock.js';
 export * from './tasks.js';
 export * from './views.js';
 export * from './imports.js';
@@ -43,10 +49,13 @@ export const api = {
   ...releases,
   ...prepared,
   ...presence,
+  ...pictures,
   ...reviews,
   ...thumbnails,
   ...copies,
   ...campaigns,
+  ...states,
+  ...stock,
   ...tasks,
   ...views,
   ...imports,

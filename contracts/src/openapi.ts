@@ -70,6 +70,9 @@ function operationOf(operationId: string, endpoint: Endpoint): Json {
           },
         }
       : {}),
+    ...(endpoint.takes === 'bytes'
+      ? { requestBody: { required: true, content: { [MEDIA.bytes]: { schema: { type: 'string' } } } } }
+      : {}),
     responses: {
       '200': {
         description: 'Done',

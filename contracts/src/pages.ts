@@ -152,15 +152,6 @@ export const draftBody = object({
   ),
 }).noUnknown('There is no such field.');
 
-export interface PictureView {
-  readonly id: number;
-  readonly name: string;
-  readonly description: string;
-  readonly width: number;
-  readonly height: number;
-  readonly variants: readonly { readonly width: number; readonly src: string }[];
-}
-
 /** The name of a label, as people type it. */
 export const labelName = () =>
   string().transform(trim).required('A label needs a name.').max(60, 'At most 60 characters.');
@@ -232,6 +223,14 @@ export const pages = {
     path: '/api/portfolios/:portfolioId/register/given',
     who: 'read',
     summary: 'What the addresses of some pages give at a moment, in words',
+    params: inPortfolio,
+    query: object({ pages: idList(200).required('Say which pages.'), at: isoMoment() }),
+  }),
+  titles: endpoint<readonly (readonly [pageId: number, title: string | null])[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register/titles',
+    who: 'read',
+    summary: 'The titles some pages have at a moment, `null` of those that are not live then',
     params: inPortfolio,
     query: object({ pages: idList(200).required('Say which pages.'), at: isoMoment() }),
   }),
@@ -349,26 +348,6 @@ export const pages = {
     summary: 'Keep a page’s draft; refused with both states if it is not made from the newest',
     params: onPage,
     body: draftBody,
-  }),
-  pictures: endpoint<readonly PictureView[]>()({
-    method: 'GET',
-    path: '/api/portfolios/:portfolioId/pictures',
-    who: 'read',
-    summary: 'The portfolio’s pictures',
-    params: inPortfolio,
-  }),
-  file: endpoint<never>()({
-    method: 'GET',
-    path: '/api/portfolios/:portfolioId/files/:hash',
-    who: 'read',
-    summary: 'A picture by its hash, for the canvas',
-    params: object({
-      portfolioId: id(),
-      hash: string()
-        .matches(/^[0-9a-f]{64}\.webp$/, 'Not a file.')
-        .required(),
-    }),
-    answers: 'bytes',
   }),
   events: endpoint<never>()({
     method: 'GET',

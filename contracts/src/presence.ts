@@ -9,6 +9,8 @@ export interface Presence {
   readonly name: string;
   readonly isEditing: boolean;
   readonly isLeaving: boolean;
+  /** The block it is at, where it edits one. */
+  readonly blockId?: string | undefined;
 }
 
 export const presence = {
@@ -22,6 +24,7 @@ export const presence = {
       window: string().required().max(40, 'At most 40 characters.'),
       isEditing: boolean().required(),
       isLeaving: boolean().required(),
+      blockId: string().max(24).optional(),
     }).noUnknown('There is no such field.'),
   }),
 };

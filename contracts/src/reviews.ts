@@ -1,8 +1,11 @@
-import type { PageDocument } from '@domatium/core/document';
+import type { Block, PageDocument } from '@domatium/core/document';
+import type { SharedValue } from '@domatium/core/stock';
+import type { Theme } from '@domatium/core/theme';
 import { array, mixed, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, isoMoment, name, trim } from './fields.js';
-import { inPortfolio, onPage, type PictureView } from './pages.js';
+import { inPortfolio, onPage } from './pages.js';
+import { publicFile, type FileView, type PictureView } from './pictures.js';
 
 /** What somebody says of a page: words on a block or on the whole, or a verdict. */
 export const REMARK_KINDS = ['remark', 'fine', 'change'] as const;
@@ -60,9 +63,17 @@ export interface PrivatePage {
   readonly address: string;
   readonly draftVersion: number;
   readonly document: PageDocument;
-  readonly theme: string;
+  readonly theme: Theme;
+  readonly pieces: readonly { readonly id: number; readonly blocks: readonly Block[] | null }[];
+  readonly values: readonly SharedValue[];
+  readonly titles: readonly (readonly [pageId: number, title: string | null])[];
   readonly brand: string;
   readonly pictures: readonly PictureView[];
+  readonly files: readonly FileView[];
+  /** Own CSS of its site. */
+  readonly siteCss: string;
+  /** When its live period ends, the one that is or the next one: countdowns count to it. */
+  readonly endsAt: number | null;
   readonly remarks: readonly Pick<RemarkView, 'id' | 'kind' | 'text' | 'name' | 'block' | 'blockId' | 'at'>[];
 }
 
@@ -158,12 +169,10 @@ export const reviews = {
     method: 'GET',
     path: '/api/private/:token/files/:hash',
     who: 'anyone',
-    summary: 'A picture by its hash, for the pages of a private link',
+    summary: 'A picture, font or file by its hash, for the pages of a private link',
     params: object({
       ...withToken,
-      hash: string()
-        .matches(/^[0-9a-f]{64}\.webp$/, 'Not a file.')
-        .required(),
+      hash: publicFile(),
     }),
     answers: 'bytes',
   }),

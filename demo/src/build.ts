@@ -27,6 +27,10 @@ export interface Sketch {
   /** A call to action that asks for an e-mail address. */
   readonly news?: readonly [heading: string, text: string, label: string];
   readonly ask?: readonly [heading: string, text: string, label: string, page: string];
+  /** Pages by their names, of the same site, as a list by reference. */
+  readonly hub?: readonly string[];
+  /** A piece of the stock, linked, at the end. */
+  readonly piece?: string;
   /** A later revision says this instead. */
   readonly later?: Partial<Sketch>;
   readonly lives?: readonly DemoLife[];
@@ -88,8 +92,19 @@ export function build(site: string, sketch: Sketch): DemoPage {
   };
 }
 
+/** How sites lay out what many pages have, each in its own manner. */
+const MANNERS: Readonly<Record<string, { readonly quote?: string; readonly reasons?: string; readonly ask?: string }>> =
+  {
+    lantern: { quote: 'large' },
+    tide: { quote: 'ruled', ask: 'framed' },
+    sail: { reasons: 'rows', ask: 'tint' },
+    smoke: { quote: 'large', ask: 'framed' },
+    orchard: { quote: 'ruled', reasons: 'ruled' },
+  };
+
 function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   const blocks: Block[] = [];
+  const manner = MANNERS[site] ?? {};
   const add = (type: Block['type'], fields: FieldValues) => void blocks.push(newBlock(type, ids.block(), fields));
   const picture = (key: string | null | undefined) =>
     key ? { pictureId: ids.picture(key) as never, description: describe(key), isDecorative: false } : null;
@@ -107,11 +122,21 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   });
   if (sketch.reasons) {
     const [heading, ...items] = sketch.reasons;
-    add('reasons', { heading, items: items.map(([title, text, shown]) => ({ title, text, picture: picture(shown) })) });
+    add('reasons', {
+      layout: manner.reasons ?? 'grid',
+      heading,
+      items: items.map(([title, text, shown]) => ({ title, text, picture: picture(shown) })),
+    });
   }
   if (sketch.prose) add('text', { body: richTextOf(...sketch.prose) });
   if (sketch.show) add('picture', { picture: picture(sketch.show[0]), caption: sketch.show[1], width: 'page' });
-  if (sketch.quote) add('quote', { text: sketch.quote[0], who: sketch.quote[1], role: sketch.quote[2] });
+  if (sketch.quote)
+    add('quote', {
+      layout: manner.quote ?? 'tint',
+      text: sketch.quote[0],
+      who: sketch.quote[1],
+      role: sketch.quote[2],
+    });
   if (sketch.news)
     add('callToAction', {
       heading: sketch.news[0],
@@ -120,8 +145,23 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
       askLabel: '',
       button: { label: sketch.news[2], target: { kind: 'outside', url: ids.listService() } },
     });
+  if (sketch.hub)
+    add('pageList', {
+      heading: '',
+      items: sketch.hub.flatMap((name) => {
+        const id = ids.page(`${site}/${name}`);
+        return id === null ? [] : [{ page: { id }, words: '' }];
+      }),
+    });
   if (sketch.ask)
-    add('callToAction', { heading: sketch.ask[0], text: sketch.ask[1], button: button(sketch.ask[2], sketch.ask[3]) });
+    add('callToAction', {
+      layout: manner.ask ?? 'deep',
+      heading: sketch.ask[0],
+      text: sketch.ask[1],
+      button: button(sketch.ask[2], sketch.ask[3]),
+    });
+  const piece = sketch.piece ? ids.piece(sketch.piece) : null;
+  if (piece !== null) add('piece', { piece: { id: piece } });
   return {
     metadata: {
       title: sketch.title ?? sketch.name,

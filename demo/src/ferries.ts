@@ -54,6 +54,7 @@ function stops(): DemoPage[] {
         'Wheelchairs board by the lower ramp at every state of the tide; ring the bell and wait for the crew.',
       ],
       button: ['When boats call', 'Winter timetable'],
+      piece: 'Harbour desk',
       lives: [life(-560 + index * 9, null)],
     }),
   );

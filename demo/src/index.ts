@@ -1,3 +1,4 @@
+import { stock } from './stock.js';
 import { ferryPages } from './ferries.js';
 import { orchardPages, placePages } from './places.js';
 import type { DemoScenario } from './scenario.js';
@@ -108,6 +109,7 @@ export function demoScenario(listService: string): DemoScenario {
             theme: 'ferry',
           },
         ],
+        stock,
         campaigns: [
           {
             name: 'Midwinter 2026',

@@ -1,4 +1,5 @@
 import type { PageDocument } from '@domatium/core/document';
+import type { StockContent, StockKind } from '@domatium/core/stock';
 import type { ThemeKey } from '@domatium/core/theme';
 
 /** A time in the scenario: whole days from the day the demo is made, and a clock time in the portfolio's zone. */
@@ -46,6 +47,8 @@ export interface DemoPage {
 export interface DemoIds {
   page(key: string): number | null;
   picture(key: string): number;
+  /** A piece of the stock by its name. */
+  piece(name: string): number | null;
   block(): string;
   /** Where forms that ask for an e-mail address are sent. */
   listService(): string;
@@ -62,6 +65,20 @@ export interface DemoSite {
   readonly theme: ThemeKey;
   /** How many others approve before a release; none where it says nothing. */
   readonly approvals?: number;
+}
+
+/** Something of the stock: made, and put on its pages from a day on, or for a while. */
+export interface DemoStock {
+  readonly kind: StockKind;
+  readonly name: string;
+  /** The theme that ships and is changed. */
+  readonly theme?: ThemeKey;
+  /** The site whose values these are. */
+  readonly site?: string;
+  readonly content: (block: () => string) => StockContent[StockKind];
+  readonly decided: DemoTime;
+  readonly from: DemoTime;
+  readonly until: DemoTime | null;
 }
 
 export interface DemoCampaign {
@@ -93,6 +110,8 @@ export interface DemoPortfolio {
   readonly labels: readonly { readonly name: string; readonly words: readonly string[] }[];
   readonly members: readonly { readonly email: string; readonly role: 'owner' | 'publisher' | 'author' | 'reader' }[];
   readonly pages: readonly DemoPage[];
+  /** Themes, pieces and shared values; the portfolio has none where it says nothing. */
+  readonly stock?: readonly DemoStock[];
 }
 
 export interface DemoScenario {

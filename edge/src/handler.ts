@@ -15,12 +15,31 @@ import type { Follower } from './follower.js';
 import type { Visits } from './visits.js';
 
 const MAX_URL = 8_192;
-const FILE = /^\/-\/([0-9a-f]{64})\.(css|woff2|webp|jpg)$/;
+const FILE = /^\/-\/([0-9a-f]{64})\.(css|woff2|webp|avif|jpg|png|svg|pdf|mp4|webm|ics|csv|txt|js|html)$/;
 const FILE_TYPES: Record<string, string> = {
   css: 'text/css; charset=utf-8',
   woff2: 'font/woff2',
   webp: 'image/webp',
+  avif: 'image/avif',
   jpg: 'image/jpeg',
+  png: 'image/png',
+  svg: 'image/svg+xml',
+  pdf: 'application/pdf',
+  mp4: 'video/mp4',
+  webm: 'video/webm',
+  ics: 'text/calendar; charset=utf-8',
+  csv: 'text/csv; charset=utf-8',
+  txt: 'text/plain; charset=utf-8',
+  js: 'text/javascript; charset=utf-8',
+  html: 'text/html; charset=utf-8',
+};
+/** A drawing that is opened by itself runs nothing and loads nothing; people's own HTML is on an origin of its own, wherever it is opened. */
+const APART: Readonly<Record<string, readonly string[]>> = {
+  svg: ['Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox"],
+  html: [
+    'Content-Security-Policy',
+    "default-src https: http: data: 'unsafe-inline'; sandbox allow-scripts allow-popups allow-forms",
+  ],
 };
 const NO_CACHE = ['Cache-Control', 'no-cache'];
 const NOT_FOUND = Buffer.from(plainNotFoundHtml());
@@ -171,8 +190,18 @@ export function visitorHandler({
       'public, max-age=31536000, immutable',
       'Access-Control-Allow-Origin',
       '*',
-      ...SAFETY,
+      ...(APART[ending] ?? []),
+      ...SAFETY.slice(APART[ending] ? 2 : 0),
     ];
+    const part = FILMS.has(ending) ? partOf(request.headers.range, body.length) : null;
+    if (part) {
+      response.writeHead(206, [
+        ...['Content-Type', FILE_TYPES[ending] ?? '', 'Content-Length', String(part.end - part.start + 1)],
+        ...['Content-Range', `bytes ${part.start}-${part.end}/${body.length}`, 'Accept-Ranges', 'bytes'],
+        ...head,
+      ]);
+      return void response.end(isHead ? undefined : body.subarray(part.start, part.end + 1));
+    }
     if (matches(request.headers['if-none-match'], etag)) return void response.writeHead(304, head).end();
     response.writeHead(200, [
       'Content-Type',
@@ -183,6 +212,18 @@ export function visitorHandler({
     ]);
     response.end(isHead ? undefined : body);
   }
+}
+
+/** Players ask for films in parts. */
+const FILMS = new Set(['mp4', 'webm']);
+
+/** One range of bytes as a request asks for it (RFC 9110, 14.1.2); `null` where it asks for none, or for what is not there. */
+function partOf(range: string | undefined, length: number): { readonly start: number; readonly end: number } | null {
+  const [, from = '', to = ''] = /^bytes=(\d*)-(\d*)$/.exec(range ?? '') ?? [];
+  if (!from && !to) return null;
+  const start = from ? Number(from) : Math.max(0, length - Number(to));
+  const end = from && to ? Math.min(Number(to), length - 1) : length - 1;
+  return start <= end && start < length ? { start, end } : null;
 }
 
 function sendPage(

@@ -2,23 +2,25 @@ import { instant } from '@domatium/core/time';
 import { BlobStore, openDatabase, settingsOrExit } from '@domatium/storage';
 import { ThumbnailDrawer } from './thumbnails/index.js';
 import { checkDrafts } from './checks/index.js';
+import { PictureMaker } from './pictures/index.js';
 import { MailSender } from './mail/sender.js';
 import { remindOfDue } from './tasks/index.js';
-import { openQueue, PublishWorker, writeThemeFiles } from './publishing/index.js';
+import { openQueue, publishPlans, PublishWorker, PageFiles, readyYears } from './publishing/index.js';
 
 /** Runs jobs: makes releases ready for visitors. */
 const settings = settingsOrExit();
 const database = openDatabase(settings.databaseUrl, { max: 4 });
 const blobs = new BlobStore(settings.dataFolder);
-const themes = await writeThemeFiles(blobs);
+const files = await PageFiles.open(blobs);
 const boss = await openQueue(settings.databaseUrl, true);
-const worker = new PublishWorker(
-  { database, blobs, style: settings.style, themes, clock: () => instant(Date.now()) },
-  boss,
-  settings.databaseUrl,
-);
-await worker.start();
 const clock = () => instant(Date.now());
+const publisher = { database, blobs, style: settings.style, files, clock };
+const worker = new PublishWorker(publisher, boss, settings.databaseUrl);
+await worker.start();
+const maker = new PictureMaker(database, blobs, (portfolioId, pageIds) =>
+  publishPlans(publisher, portfolioId, pageIds),
+);
+maker.start();
 const { smtpUrl, mailFrom, databaseUrl } = settings;
 const sender = smtpUrl ? new MailSender(database, databaseUrl, smtpUrl, mailFrom, clock) : null;
 await sender?.start();
@@ -33,14 +35,19 @@ const check = () => {
 };
 const checks = setInterval(check, 1_000);
 check();
+const turn = () => void readyYears(publisher).catch((error: unknown) => console.error('years', error));
+const turns = setInterval(turn, 24 * 3_600_000);
+turn();
 const drawer = settings.chromium ? new ThumbnailDrawer(database, blobs, settings.chromium) : null;
 await drawer?.start();
 console.log(`ready: worker${drawer ? '' : ' (no small pictures of pages: there is no Chromium)'}`);
 
 async function stop(): Promise<void> {
   clearInterval(reminders);
+  clearInterval(turns);
   clearInterval(checks);
   await checking;
+  await maker.stop();
   await drawer?.stop();
   await sender?.stop();
   await worker.stop();

@@ -16,8 +16,8 @@ export interface Artifact {
   readonly gzip: Buffer;
 }
 
-/** Pages are reached through routes only; files are public under their hash. */
-export type BlobKind = 'pages' | 'files' | 'thumbnails';
+/** Pages are reached through routes only; files are public under their hash; originals stay here. */
+export type BlobKind = 'pages' | 'files' | 'thumbnails' | 'originals';
 
 export function sha256(bytes: string | Buffer): string {
   return createHash('sha256').update(bytes).digest('hex');
@@ -82,6 +82,26 @@ export class BlobStore {
   /** Removes a blob; one that is not there is as good as removed. */
   async remove(kind: BlobKind, hash: string): Promise<void> {
     await rm(this.pathOf(kind, hash), { force: true });
+  }
+
+  /** A place for bytes that are still coming in; `keep` gives them their name, or they are removed. */
+  async incoming(): Promise<string> {
+    const folder = join(this.folder, 'blobs', 'incoming');
+    await mkdir(folder, { recursive: true });
+    return join(folder, randomBytes(9).toString('hex'));
+  }
+
+  /** Takes a file that has come in as a blob of this name. */
+  async keep(kind: BlobKind, hash: string, from: string): Promise<void> {
+    const to = this.pathOf(kind, hash);
+    await mkdir(dirname(to), { recursive: true });
+    await syncFile(from);
+    await rename(from, to);
+  }
+
+  /** Where the file of a blob is, for tools that read it by themselves. */
+  fileOf(kind: BlobKind, hash: string): string {
+    return this.pathOf(kind, hash);
   }
 
   /** Writes blobs so that each is whole or absent. */

@@ -10,6 +10,11 @@ import * as text from './migrations/0008-text.js';
 import * as findings from './migrations/0009-findings.js';
 import * as reviews from './migrations/0010-reviews.js';
 import * as thumbnails from './migrations/0011-thumbnails.js';
+import * as pictures from './migrations/0012-pictures.js';
+import * as stock from './migrations/0013-stock.js';
+import * as names from './migrations/0014-names.js';
+import * as siteCss from './migrations/0015-site-css.js';
+import * as stockApprovals from './migrations/0016-stock-approvals.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -24,6 +29,11 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0009-findings': findings,
   '0010-reviews': reviews,
   '0011-thumbnails': thumbnails,
+  '0012-pictures': pictures,
+  '0013-stock': stock,
+  '0014-names': names,
+  '0015-site-css': siteCss,
+  '0016-stock-approvals': stockApprovals,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -71,6 +71,7 @@ describe('a draft while it is edited', () => {
     expect(draft.document()).toEqual(document);
     draft.redo();
     expect(draft.document()?.blocks[0]?.fields['heading']).toBe('Fin');
+    await jest.advanceTimersByTimeAsync(100);
     expect(localStorage.length).toBe(1);
     await jest.advanceTimersByTimeAsync(800);
     expect(localStorage.length).toBe(0);
@@ -95,19 +96,81 @@ describe('a draft while it is edited', () => {
       const draft = await open();
       server.version++;
       server.kept = { ...document, metadata: { title: 'Theirs', description: '' } };
-      draft.edit({ kind: 'metadata', key: 'title', value: 'Mine' });
+      const mine = `Mine, then ${which}`;
+      draft.edit({ kind: 'metadata', key: 'title', value: mine });
       await jest.advanceTimersByTimeAsync(800);
       expect([draft.keeping(), draft.other()?.document.metadata.title, draft.document()?.metadata.title]).toEqual([
         'refused',
         'Theirs',
-        'Mine',
+        mine,
       ]);
       draft.choose(which);
       await jest.advanceTimersByTimeAsync(800);
       expect([draft.document()?.metadata.title, server.kept.metadata.title]).toEqual(
-        which === 'mine' ? ['Mine', 'Mine'] : ['Theirs', 'Theirs'],
+        which === 'mine' ? [mine, mine] : ['Theirs', 'Theirs'],
       );
     }
+  });
+
+  it('brings both together by itself where they changed different blocks, and says so', async () => {
+    const draft = await open();
+    const said: string[] = [];
+    draft.merged.subscribe((words) => said.push(words));
+    server.version++;
+    server.kept = { ...document, metadata: { title: 'Theirs', description: '' } };
+    draft.edit(heading('Mine'));
+    await jest.advanceTimersByTimeAsync(2000);
+    expect([draft.keeping(), draft.conflicts()]).toEqual(['kept', []]);
+    expect([server.kept.metadata.title, server.kept.blocks[0]?.fields['heading']]).toEqual(['Theirs', 'Mine']);
+    expect(said).toHaveLength(1);
+    // What is undone is one's own.
+    draft.undo();
+    await jest.advanceTimersByTimeAsync(1000);
+    expect([server.kept.metadata.title, server.kept.blocks]).toEqual(['Theirs', document.blocks]);
+  });
+
+  it('never goes back behind what was kept here while another text was on its way', async () => {
+    const draft = await open();
+    const { call } = server;
+    let arrive: (view: unknown) => void = () => undefined;
+    server.call = (endpoint, input) =>
+      endpoint.method === 'GET' ? new Promise((done) => (arrive = done)) : call.call(server, endpoint, input);
+    const followed = draft.follow();
+    await jest.advanceTimersByTimeAsync(1);
+    draft.edit(heading('Typed meanwhile'));
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(draft.keeping()).toBe('kept');
+    arrive(view(3, document));
+    await followed;
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(draft.document()?.blocks[0]?.fields['heading']).toBe('Typed meanwhile');
+    expect(server.kept.blocks[0]?.fields['heading']).toBe('Typed meanwhile');
+  });
+
+  it('decides block by block where both changed the same ones, an hour after the line was cut', async () => {
+    const draft = await open();
+    server.answer = () => new Refusal(problem(503));
+    draft.edit(heading('Mine'));
+    draft.edit({ kind: 'metadata', key: 'title', value: 'Mine' });
+    await jest.advanceTimersByTimeAsync(3_600_000);
+    expect(draft.keeping()).toBe('offline');
+    server.answer = () => null;
+    server.version++;
+    const [block] = document.blocks;
+    if (!block) throw new Error('The draft has no block');
+    server.kept = {
+      metadata: { title: 'Theirs', description: '' },
+      blocks: [{ ...block, fields: { ...block.fields, heading: 'Theirs' } }],
+    };
+    const again = await open();
+    expect(again.conflicts().map(({ blockId }) => blockId)).toEqual(['page', block.id]);
+    const [page, heads] = again.conflicts();
+    if (page) again.decide(page, 'mine');
+    expect(again.other()).not.toBeNull();
+    if (heads) again.decide(heads, 'theirs');
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(again.other()).toBeNull();
+    expect([server.kept.metadata.title, server.kept.blocks[0]?.fields['heading']]).toEqual(['Mine', 'Theirs']);
   });
 
   it('goes on with undo and redo after a reload, unless somebody else has kept a text meanwhile', async () => {

@@ -1,4 +1,4 @@
-import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
+import { Component, input, output, provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { Endpoint } from '@domatium/contracts';
@@ -10,6 +10,7 @@ import { SelectionService } from '../src/app/register/selection.service';
 import { SessionService } from '../src/app/session/session.service';
 import { Api, Refusal } from '../src/app/shared/api';
 import { NoticeService } from '../src/app/shared/notices';
+import { CodeField } from '../src/app/source/code-field';
 import { PlaceService } from '../src/app/shell/place.service';
 
 interface Input {
@@ -116,7 +117,7 @@ export function surround({
     rowsOf: (ids: readonly number[]) => Promise.resolve(rows.filter(({ id }) => ids.includes(id))),
     ready: () => Promise.resolve(),
     load: () => Promise.resolve(),
-    desk: { ofScope: () => Promise.resolve(rows.map(({ id }) => id)) },
+    desk: { ofScope: () => Promise.resolve(rows.map(({ id }) => id)), pick: () => Promise.resolve(rows) },
   };
   const session = {
     session: signal({
@@ -199,4 +200,26 @@ export function type(fixture: ComponentFixture<unknown>, id: string, value: stri
   if (!field) throw new Error(`No field ${id}`);
   field.value = value;
   field.dispatchEvent(new Event('input'));
+}
+
+/** Code as a plain field: what CodeMirror does is its own. */
+@Component({
+  selector: 'dm-code-field',
+  template: `<textarea
+    [attr.aria-label]="label()"
+    [value]="value()"
+    (input)="changed.emit($any($event.target).value)"
+  ></textarea>`,
+})
+class PlainCode {
+  readonly label = input('');
+  readonly language = input('');
+  readonly value = input('');
+  readonly check = input<unknown>();
+  readonly changed = output<string>();
+}
+
+export function withPlainCode(...types: readonly Type<unknown>[]): void {
+  for (const type of types)
+    TestBed.overrideComponent(type, { remove: { imports: [CodeField] }, add: { imports: [PlainCode] } });
 }

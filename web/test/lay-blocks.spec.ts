@@ -1,11 +1,11 @@
 import { newBlock, type Block } from '@domatium/core/document';
-import { blockHtml, contextOf } from '@domatium/core/render';
-import { layBlocks } from '../src/app/editor/lay-blocks';
+import { blockHtml, contextOf, worldOf } from '@domatium/core/render';
+import { BlockRenders, layBlocks } from '../src/app/editor/lay-blocks';
 
-const world = {
-  hrefOf: () => '/there',
+const world = worldOf({
+  pageHref: () => '/there',
   pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/p' }] }),
-};
+});
 const opening = (heading: string, kicker = ''): Block =>
   newBlock('opening', 'block1', {
     heading,
@@ -16,13 +16,18 @@ const quote = newBlock('quote', 'block2', { text: 'Once more', who: 'Aud', role:
 
 let main: HTMLElement;
 let shown: Map<string, string>;
-const lay = (blocks: readonly Block[], typed: Element | null = null) =>
-  (shown = layBlocks(main, blocks, contextOf(world, true), shown, typed));
+let renders: BlockRenders;
+const lay = (blocks: readonly Block[], typed: Element | null = null) => {
+  const next = renders.of(blocks, world);
+  layBlocks(main, next, shown, typed);
+  shown = next;
+};
 const at = (field: string) => main.querySelector<HTMLElement>(`[data-field="${field}"]`);
 
 beforeEach(() => {
   main = document.createElement('main');
   shown = new Map();
+  renders = new BlockRenders();
   lay([opening('Lamps'), quote]);
 });
 

@@ -1,3 +1,4 @@
+import { THEMES } from '@domatium/core/theme';
 import { TestBed } from '@angular/core/testing';
 import type { PrivatePage, ReviewView, ThumbnailView } from '@domatium/contracts';
 import type { Subject } from 'rxjs';
@@ -52,9 +53,15 @@ describe('a private link', () => {
     address: 'marrowick.example/night',
     draftVersion: 3,
     document: { metadata: { title: 'Night boat', description: '' }, blocks: [] },
-    theme: 'ferry',
+    theme: THEMES.ferry,
+    pieces: [],
+    values: [],
+    titles: [],
     brand: 'Marrowick',
     pictures: [],
+    files: [],
+    siteCss: '',
+    endsAt: null,
     remarks: [],
   };
   const answers = () => {

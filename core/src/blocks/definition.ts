@@ -8,6 +8,14 @@ export type BlockGroup = 'Open' | 'Explain' | 'Show' | 'Prove' | 'Answer' | 'Ask
 /** Ink, the moss of what one presses, a soft grey, or the paper itself. */
 export type GlyphTone = 'ink' | 'moss' | 'soft' | 'paper';
 
+/** Something wrong with a block, at one of its fields. */
+export interface BlockFinding {
+  readonly severity: 'blocks' | 'worth-fixing';
+  readonly message: string;
+  readonly mend: string;
+  readonly field: string;
+}
+
 /** Everything the product knows of one type of block. `Values` are its fields as `fields` defines them. */
 export interface BlockDefinition<Values extends object = FieldValues> {
   readonly label: string;
@@ -22,6 +30,12 @@ export interface BlockDefinition<Values extends object = FieldValues> {
   /** The words that tell one block of this type from another in the outline. */
   summary(values: Values): string;
   render(values: Values, context: RenderContext): Html;
+  /** What is worth knowing of one in the margin: what it loads from elsewhere. */
+  notes?(values: Values): string[];
+  /** What is wrong with one, beyond what is checked of every text, link and picture. */
+  findings?(values: Values): BlockFinding[];
+  /** A script for those pages that have one; it must be right without. */
+  readonly script?: string;
   /** Its rules, using the custom properties of the theme only. */
   readonly style: string;
 }

@@ -1,19 +1,53 @@
-import type { FieldDefinition } from '../document/fields.js';
+import type { FieldDefinition, Referred } from '../document/fields.js';
 
 /** One line of text, at most so many characters. */
-export const line = (key: string, label: string, max = 200): FieldDefinition => ({ kind: 'line', key, label, max });
+export const line = (key: string, label: string, max = 200, help?: string): FieldDefinition => ({
+  kind: 'line',
+  key,
+  label,
+  max,
+  ...(help ? { help } : {}),
+});
 
 /** Plain text of several lines, at most so many characters. */
-export const paragraph = (key: string, label: string, max = 600): FieldDefinition => ({
+export const paragraph = (key: string, label: string, max = 600, help?: string): FieldDefinition => ({
   kind: 'paragraph',
   key,
   label,
   max,
+  ...(help ? { help } : {}),
 });
 
-export const rich = (key: string, label: string): FieldDefinition => ({ kind: 'rich', key, label });
-export const pictureField = (key: string, label: string): FieldDefinition => ({ kind: 'picture', key, label });
-export const button = (key: string, label: string): FieldDefinition => ({ kind: 'button', key, label });
+/** Formatted text, a picture, a button: their limits are those of formatted text, of pictures and of buttons. */
+const plain =
+  (kind: 'rich' | 'picture' | 'button') =>
+  (key: string, label: string, help?: string): FieldDefinition => ({ kind, key, label, ...(help ? { help } : {}) });
+export const rich = plain('rich');
+export const pictureField = plain('picture');
+export const button = plain('button');
+
+/** HTML or CSS as people write it themselves. */
+export const code = (key: string, label: string, help: string, max: number): FieldDefinition => ({
+  kind: 'paragraph',
+  key,
+  label,
+  help,
+  max,
+  isCode: true,
+});
+export const moment = (key: string, label: string, help: string): FieldDefinition => ({
+  kind: 'moment',
+  key,
+  label,
+  help,
+});
+export const reference = (key: string, label: string, of: Referred, help: string): FieldDefinition => ({
+  kind: 'reference',
+  key,
+  label,
+  of,
+  help,
+});
 
 /** One of some values, each with its label, the first of a new block first. */
 export const choice = (key: string, label: string, options: Readonly<Record<string, string>>): FieldDefinition => ({

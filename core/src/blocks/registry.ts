@@ -3,7 +3,9 @@ import { callToAction } from './call-to-action/index.js';
 import { columns } from './columns/index.js';
 import { comparison } from './comparison/index.js';
 import { contact } from './contact/index.js';
+import { countdown } from './countdown/index.js';
 import { divider } from './divider/index.js';
+import { frame } from './frame/index.js';
 import { gallery } from './gallery/index.js';
 import { linkList } from './link-list/index.js';
 import { logos } from './logos/index.js';
@@ -11,7 +13,10 @@ import { map } from './map/index.js';
 import { numbers } from './numbers/index.js';
 import { offer } from './offer/index.js';
 import { opening } from './opening/index.js';
+import { ownHtml } from './own-html/index.js';
+import { pageList } from './page-list/index.js';
 import { people } from './people/index.js';
+import { piece } from './piece/index.js';
 import { picture } from './picture/index.js';
 import { questions } from './questions/index.js';
 import { quote } from './quote/index.js';
@@ -25,6 +30,7 @@ import { voices } from './voices/index.js';
 /** All block types, in the order they are offered. A new block is one folder and one line here. */
 export const blockTypes = {
   opening,
+  countdown,
   text,
   columns,
   reasons,
@@ -34,6 +40,8 @@ export const blockTypes = {
   picture,
   gallery,
   video,
+  ownHtml,
+  frame,
   table,
   quote,
   voices,
@@ -44,13 +52,17 @@ export const blockTypes = {
   map,
   callToAction,
   linkList,
+  pageList,
   buttonRow,
   contact,
   divider,
+  piece,
 } as const;
 
 export type BlockType = keyof typeof blockTypes;
 export const BLOCK_TYPES = Object.keys(blockTypes) as BlockType[];
+/** Those that are offered as they are; a piece is chosen by its name. */
+export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece');
 
 export function isBlockType(value: unknown): value is BlockType {
   return typeof value === 'string' && Object.hasOwn(blockTypes, value);

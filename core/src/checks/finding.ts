@@ -12,7 +12,11 @@ export interface Finding {
   readonly mend: string;
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
   readonly place:
-    { readonly blockId: string; readonly field: string } | { readonly metadata: 'title' | 'description' } | null;
+    | { readonly blockId: string; readonly field: string }
+    | { readonly metadata: 'title' | 'description' | 'css' }
+    | null;
+  /** The page it is about, where it is a link to one. */
+  readonly toPage?: PageId;
 }
 
 /** What checks look at: the document, and the plan as the release would make it. */

@@ -5,7 +5,8 @@ import type { DocumentCheck } from './finding.js';
 /** A form that can't work blocks: visitors would not get it at all. */
 export const forms: DocumentCheck = ({ document }) =>
   document.blocks.flatMap(({ id, type, fields }) => {
-    const form = type === 'callToAction' ? formOf(fields as unknown as CallToAction) : null;
+    const hasForm = type === 'callToAction' || type === 'opening';
+    const form = hasForm ? formOf(fields as unknown as CallToAction) : null;
     return form
       ? formFaultsOf(form).map((fault) => ({
           check: 'forms',

@@ -1,18 +1,30 @@
+import { blocks } from './blocks.js';
 import { firstHeading } from './first-heading.js';
 import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
 import { forms } from './forms.js';
 import { links } from './links.js';
+import { ownCss } from './own-css.js';
 import { pictureDescription } from './picture-description.js';
 import { placeholder } from './placeholder.js';
 import { title } from './title.js';
 
 export * from './finding.js';
+export { mendsOf, type Mend } from './mends.js';
+export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
 /** Judges a release as a whole, once. */
 export { redirects as redirectFindingsOf, type RedirectCheckInput } from './redirects.js';
 
 /** Checks of the document alone: they run in the editor too. */
-export const documentChecks: readonly DocumentCheck[] = [title, firstHeading, pictureDescription, forms, placeholder];
+export const documentChecks: readonly DocumentCheck[] = [
+  title,
+  firstHeading,
+  pictureDescription,
+  forms,
+  blocks,
+  placeholder,
+  ownCss,
+];
 /** Checks of a document in its plan. */
 export const planChecks: readonly Check[] = [links];
 

@@ -12,8 +12,9 @@ export type LinkCheckInput = Pick<CheckInput, 'document' | 'during' | 'planned' 
  * through a redirect, is worth fixing. A link to the page itself is left alone.
  */
 export const links = ({ document, during, planned, pageId, nameOf, write, isLive }: LinkCheckInput): Finding[] =>
-  linksOf(document).flatMap(({ value, blockId, field }): Finding[] => {
-    if (value.kind !== 'page' || value.pageId === pageId) return [];
+  linksOf(document).flatMap(({ value, blockId, field, isListed }): Finding[] => {
+    // A page in a list of pages is left out by itself while it is not live.
+    if (value.kind !== 'page' || value.pageId === pageId || isListed) return [];
     const stretches = followedOver(planned, value.pageId, during);
     const name = nameOf(value.pageId);
     const place = { blockId, field };

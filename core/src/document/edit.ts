@@ -1,4 +1,5 @@
 import type { FieldValue, FieldValues } from './fields.js';
+import type { PictureId } from '../plan/index.js';
 import type { Block, Metadata, PageDocument } from './page-document.js';
 
 /** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
@@ -7,7 +8,12 @@ export type Edit =
   | { readonly kind: 'remove'; readonly blockId: string }
   | { readonly kind: 'move'; readonly blockId: string; readonly to: number }
   | { readonly kind: 'set'; readonly blockId: string; readonly field: string; readonly value: FieldValue }
-  | { readonly kind: 'metadata'; readonly key: keyof Metadata; readonly value: string }
+  | { readonly kind: 'metadata'; readonly key: 'title' | 'description'; readonly value: string }
+  /** Everything anew: a state restored, another start taken. */
+  | { readonly kind: 'whole'; readonly document: PageDocument }
+  /** What a page may have beside: `null` where it has none. */
+  | { readonly kind: 'css'; readonly value: string | null }
+  | { readonly kind: 'face'; readonly key: 'sharePictureId' | 'iconPictureId'; readonly value: PictureId | null }
   /** Several in their order, all of them or none: one step to undo. */
   | { readonly kind: 'several'; readonly edits: readonly Edit[] };
 
@@ -66,11 +72,28 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       }
       return { document: now, inverse: { kind: 'several', edits: inverses } };
     }
+    case 'whole':
+      return { document: edit.document, inverse: { kind: 'whole', document } };
+    case 'css':
+      return withMetadata(document, 'css', edit.value || null, { kind: 'css', value: document.metadata.css ?? null });
+    case 'face':
+      return withMetadata(document, edit.key, edit.value, { ...edit, value: document.metadata[edit.key] ?? null });
     case 'metadata': {
       const inverse: Edit = { ...edit, value: document.metadata[edit.key] };
       return { document: { ...document, metadata: { ...document.metadata, [edit.key]: edit.value } }, inverse };
     }
   }
+}
+
+function withMetadata<Key extends 'css' | 'sharePictureId' | 'iconPictureId'>(
+  document: PageDocument,
+  key: Key,
+  value: Metadata[Key] | null,
+  inverse: Edit,
+): Edited {
+  const { [key]: _, ...rest } = document.metadata;
+  const metadata = (value === null ? rest : { ...rest, [key]: value }) as Metadata;
+  return { document: { ...document, metadata }, inverse };
 }
 
 function fieldSteps(field: string): (string | number)[] {

@@ -1,4 +1,5 @@
 import type { PictureId } from '../plan/index.js';
+import { isZone } from '../time/index.js';
 import { linkTargetFromJSON, type LinkTarget } from './link.js';
 import { isRecord, type Fault } from './result.js';
 import { EMPTY_RICH_TEXT, richTextFromJSON, type RichText } from './rich-text.js';
@@ -8,6 +9,8 @@ export interface PictureUse {
   readonly pictureId: PictureId;
   readonly description: string;
   readonly isDecorative: boolean;
+  /** What must stay in view where the picture is cut to fit, in thousandths of its width and height; its middle where it says nothing. */
+  readonly focus?: { readonly x: number; readonly y: number };
 }
 
 export const MAX_BUTTON = 80;
@@ -17,33 +20,43 @@ export interface Button {
   readonly target: LinkTarget | null;
 }
 
+/** Something of the portfolio by identity: what it is called, holds or where it lies follows it. */
+export interface Reference {
+  readonly id: number;
+}
+export type Referred = 'page' | 'piece' | 'file';
+
+/** An instant, in milliseconds since 1970 UTC, with the zone in which it was chosen and is written. */
+export interface Moment {
+  readonly at: number;
+  readonly zone: string;
+}
+
+interface Named {
+  readonly key: string;
+  readonly label: string;
+  /** What is worth knowing where one fills it in. */
+  readonly help?: string;
+}
+
 /** One field of a block: what the margin shows, how JSON is read, what a new block starts with. */
 export type FieldDefinition =
-  | {
-      readonly kind: 'line' | 'paragraph';
-      readonly key: string;
-      readonly label: string;
-      readonly max: number;
-      readonly isMultiline?: boolean;
-    }
-  | { readonly kind: 'rich' | 'picture' | 'button'; readonly key: string; readonly label: string }
-  | {
+  | (Named & { readonly kind: 'line' | 'paragraph'; readonly max: number; readonly isCode?: boolean })
+  | (Named & { readonly kind: 'rich' | 'picture' | 'button' | 'moment' })
+  | (Named & { readonly kind: 'reference'; readonly of: Referred })
+  | (Named & {
       readonly kind: 'choice';
-      readonly key: string;
-      readonly label: string;
       readonly options: readonly { readonly value: string; readonly label: string }[];
-    }
-  | {
+    })
+  | (Named & {
       readonly kind: 'list';
-      readonly key: string;
-      readonly label: string;
       readonly itemLabel: string;
       readonly min: number;
       readonly max: number;
       readonly fields: readonly FieldDefinition[];
-    };
+    });
 
-export type FieldValue = string | RichText | PictureUse | Button | null | readonly FieldValues[];
+export type FieldValue = string | RichText | PictureUse | Button | Reference | Moment | null | readonly FieldValues[];
 export interface FieldValues {
   readonly [key: string]: FieldValue;
 }
@@ -58,6 +71,8 @@ export function blankValue(field: FieldDefinition): FieldValue {
       return EMPTY_RICH_TEXT;
     case 'picture':
     case 'button':
+    case 'reference':
+    case 'moment':
       return null;
     case 'choice':
       return field.options[0]?.value ?? '';
@@ -122,10 +137,12 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
       if (!isRecord(json) || !Number.isSafeInteger(json['pictureId']) || typeof json['description'] !== 'string')
         return refuse('This picture can’t be read.');
       if (json['description'].length > 500) return refuse('A description has at most 500 characters.');
+      const focus = focusFromJSON(json['focus']);
       return {
         pictureId: json['pictureId'] as PictureId,
         description: json['description'],
         isDecorative: json['isDecorative'] === true,
+        ...(focus ? { focus } : {}),
       };
     }
     case 'button': {
@@ -136,6 +153,19 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
         json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
       return typeof target === 'string' ? refuse(target) : { label: json['label'], target };
     }
+    case 'reference':
+      if (json === null) return null;
+      return isRecord(json) && Number.isSafeInteger(json['id']) && Number(json['id']) > 0
+        ? { id: json['id'] as number }
+        : refuse('Choose one.');
+    case 'moment':
+      if (json === null) return null;
+      return isRecord(json) &&
+        Number.isSafeInteger(json['at']) &&
+        typeof json['zone'] === 'string' &&
+        isZone(json['zone'])
+        ? { at: json['at'] as number, zone: json['zone'] }
+        : refuse('Choose a day and a time.');
     case 'list': {
       if (!Array.isArray(json)) return refuse('This must be a list.');
       if (json.length < field.min || json.length > field.max)
@@ -143,6 +173,12 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
       return json.map((item, index) => valuesFromJSON(field.fields, item, `${path}[${index}]`, faults));
     }
   }
+}
+
+function focusFromJSON(json: unknown): PictureUse['focus'] | null {
+  const isShare = (value: unknown): value is number =>
+    Number.isInteger(value) && Number(value) >= 0 && Number(value) <= 1000;
+  return isRecord(json) && isShare(json['x']) && isShare(json['y']) ? { x: json['x'], y: json['y'] } : null;
 }
 
 /** A text of a block as it is typed on the page: what it is, what it is called and how long it may be. */

@@ -6,4 +6,6 @@ export * from './page-document.js';
 export * from './difference.js';
 export * from './edit.js';
 export * from './several.js';
+export * from './merge.js';
 export * from './map.js';
+export * from './complete.js';

@@ -1,7 +1,8 @@
 import { blockTypes } from '../blocks/registry.js';
-import type { Button, FieldDefinition, FieldValue, FieldValues, PictureUse } from './fields.js';
+import type { PageId } from '../plan/index.js';
+import type { Button, FieldDefinition, FieldValue, FieldValues, PictureUse, Reference, Referred } from './fields.js';
 import type { LinkTarget } from './link.js';
-import type { PageDocument } from './page-document.js';
+import type { Block, PageDocument } from './page-document.js';
 import type { RichBlock, RichInline, RichItem, RichText } from './rich-text.js';
 
 /** What becomes of each part of a document; what is not given stays as it is. */
@@ -10,6 +11,8 @@ export interface DocumentMap {
   readonly link?: (target: LinkTarget) => LinkTarget | null;
   /** `null` takes the picture away. */
   readonly picture?: (use: PictureUse) => PictureUse | null;
+  /** What is referred to beside pages; `null` takes the reference away. */
+  readonly reference?: (of: Exclude<Referred, 'page'>, id: number) => number | null;
   /** A stretch of text; `place` names it and stays the same as long as the document does. */
   readonly text?: (text: string, place: string) => string;
 }
@@ -19,14 +22,17 @@ export function mapDocument({ metadata, blocks }: PageDocument, map: DocumentMap
   const text = (value: string, place: string) => map.text?.(value, place) ?? value;
   return {
     metadata: {
+      ...metadata,
       title: text(metadata.title, 'metadata.title'),
       description: text(metadata.description, 'metadata.description'),
     },
-    blocks: blocks.map((block) => ({
-      ...block,
-      fields: mapValues(blockTypes[block.type].fields, block.fields, map, block.id),
-    })),
+    blocks: blocks.map((block) => mapBlock(block, map)),
   };
+}
+
+/** A block with its links, pictures and texts changed. */
+export function mapBlock(block: Block, map: DocumentMap): Block {
+  return { ...block, fields: mapValues(blockTypes[block.type].fields, block.fields, map, block.id) };
 }
 
 function mapValues(
@@ -63,7 +69,18 @@ function mapValue(field: FieldDefinition, value: FieldValue, map: DocumentMap, p
       const target = button.target && (map.link ? map.link(button.target) : button.target);
       return { label: map.text?.(button.label, `${place}.label`) ?? button.label, target };
     }
+    case 'reference': {
+      const reference = value as Reference | null;
+      if (!reference) return reference;
+      if (field.of !== 'page') {
+        const id = map.reference ? map.reference(field.of, reference.id) : reference.id;
+        return id === null ? null : { id };
+      }
+      const target = map.link?.({ kind: 'page', pageId: reference.id as PageId });
+      return target === undefined ? reference : target?.kind === 'page' ? { id: target.pageId } : null;
+    }
     case 'choice':
+    case 'moment':
       return value;
     case 'list':
       return (value as readonly FieldValues[]).map((item, index) =>

@@ -1,5 +1,5 @@
 import { blockTypes, isBlockType, type BlockType } from '../blocks/registry.js';
-import type { PageId } from '../plan/index.js';
+import type { PageId, PictureId } from '../plan/index.js';
 import {
   blankValues,
   valuesFromJSON,
@@ -7,9 +7,11 @@ import {
   type FieldDefinition,
   type FieldValue,
   type FieldValues,
+  type Moment,
   type PictureUse,
+  type Reference,
 } from './fields.js';
-import type { LinkTarget } from './link.js';
+import { BLOCK_ID, type LinkTarget } from './link.js';
 import { isRecord, type Fault, type Result } from './result.js';
 import { plainTextOf, richTextLinks, type RichText } from './rich-text.js';
 
@@ -23,17 +25,26 @@ export interface Block {
 export interface Metadata {
   readonly title: string;
   readonly description: string;
+  /** The picture shown where the page is shared; the first of the page where it says nothing. */
+  readonly sharePictureId?: PictureId;
+  /** The picture its small icon is made of; that of its site where it says nothing. */
+  readonly iconPictureId?: PictureId;
+  /** The page's own CSS. */
+  readonly css?: string;
 }
 
 /** A page's content. Immutable; it changes through `applyEdit`. */
 export interface PageDocument {
   readonly metadata: Metadata;
   readonly blocks: readonly Block[];
+  /** Blocks that found no place when the page took another start: kept with the draft, shown to nobody. */
+  readonly tray?: readonly Block[];
 }
 
 export const MAX_BLOCKS = 500;
 export const MAX_TITLE = 200;
 export const MAX_DESCRIPTION = 500;
+export const MAX_CSS = 50_000;
 export const EMPTY_DOCUMENT: PageDocument = { metadata: { title: '', description: '' }, blocks: [] };
 
 /** A new block of a type with the values it starts with. */
@@ -51,31 +62,35 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', message: 'This page can’t be read.' }] };
+  const { title, description, sharePictureId, iconPictureId, css } = json['metadata'];
   const metadata = {
-    title: textFromJSON(json['metadata']['title'], 'metadata.title', MAX_TITLE, faults),
-    description: textFromJSON(json['metadata']['description'], 'metadata.description', MAX_DESCRIPTION, faults),
+    title: textFromJSON(title, 'metadata.title', MAX_TITLE, faults),
+    description: textFromJSON(description, 'metadata.description', MAX_DESCRIPTION, faults),
+    ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
+    ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
+    ...(css === undefined || css === '' ? {} : { css: textFromJSON(css, 'metadata.css', MAX_CSS, faults) }),
   };
   if (json['blocks'].length > MAX_BLOCKS)
     faults.push({ path: 'blocks', message: `A page has at most ${MAX_BLOCKS} blocks.` });
   const seen = new Set<string>();
-  const blocks = json['blocks'].slice(0, MAX_BLOCKS).flatMap((block: unknown, index): Block[] => {
-    const path = `blocks[${index}]`;
+  const blocks = blocksFromJSON(json['blocks'], 'blocks', seen, faults);
+  const tray = Array.isArray(json['tray']) ? blocksFromJSON(json['tray'], 'tray', seen, faults) : [];
+  if (faults.length) return { ok: false, faults };
+  return { ok: true, value: { metadata, blocks, ...(tray.length ? { tray } : {}) } };
+}
+
+function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<string>, faults: Fault[]): Block[] {
+  return json.slice(0, MAX_BLOCKS).flatMap((block: unknown, index): Block[] => {
+    const path = `${place}[${index}]`;
     const id = isRecord(block) ? block['id'] : undefined;
     const type = isRecord(block) ? block['type'] : undefined;
-    if (
-      !isRecord(block) ||
-      typeof id !== 'string' ||
-      !/^[a-z0-9]{4,24}$/.test(id) ||
-      seen.has(id) ||
-      !isBlockType(type)
-    ) {
+    if (!isRecord(block) || typeof id !== 'string' || !BLOCK_ID.test(id) || seen.has(id) || !isBlockType(type)) {
       faults.push({ path, message: 'This block can’t be read.' });
       return [];
     }
     seen.add(id);
     return [{ id, type, fields: valuesFromJSON(blockTypes[type].fields, block['fields'], `${path}.fields`, faults) }];
   });
-  return faults.length ? { ok: false, faults } : { ok: true, value: { metadata, blocks } };
 }
 
 function textFromJSON(value: unknown, path: string, max: number, faults: Fault[]): string {
@@ -94,6 +109,8 @@ export interface Placed<T> {
   readonly field: string;
   readonly label: string;
   readonly value: T;
+  /** It names what it leads to, and is left out where that is not there: a page in a list of pages. */
+  readonly isListed?: boolean;
 }
 
 function visit(
@@ -130,6 +147,8 @@ export function linksOf(document: PageDocument): Placed<LinkTarget>[] {
     }
     if (field.kind === 'rich')
       for (const target of richTextLinks(value as RichText)) links.push({ ...at, value: target });
+    if (field.kind === 'reference' && field.of === 'page' && value)
+      links.push({ ...at, isListed: true, value: { kind: 'page', pageId: (value as Reference).id as PageId } });
   });
   return links;
 }
@@ -137,6 +156,43 @@ export function linksOf(document: PageDocument): Placed<LinkTarget>[] {
 /** The pages a document refers to, each once. */
 export function pageReferencesOf(document: PageDocument): PageId[] {
   return [...new Set(linksOf(document).flatMap(({ value }) => (value.kind === 'page' ? [value.pageId] : [])))];
+}
+
+/** The pages whose titles a document shows: those in lists of pages. */
+export function listedPagesOf(document: PageDocument): PageId[] {
+  return [
+    ...new Set(
+      linksOf(document).flatMap(({ value, isListed }) => (isListed && value.kind === 'page' ? [value.pageId] : [])),
+    ),
+  ];
+}
+
+/** What a document refers to beside pages and pictures: pieces, or files (as the content of a block, or by a link). */
+export function referencesOf(document: PageDocument, of: 'piece' | 'file'): number[] {
+  const found = new Set<number>();
+  visit(document.blocks, (field, value) => {
+    if (field.kind === 'reference' && field.of === of && value) found.add((value as Reference).id);
+  });
+  if (of === 'file') for (const { value } of linksOf(document)) if (value.kind === 'file') found.add(value.fileId);
+  return [...found];
+}
+
+/** The moments a document counts to, each once. */
+export function momentsOf(document: PageDocument): number[] {
+  const found = new Set<number>();
+  visit(document.blocks, (field, value) => {
+    if (field.kind === 'moment' && value) found.add((value as Moment).at);
+  });
+  return [...found];
+}
+
+/** The path of the picture field that a picture dropped on a block fills: the first without one, else the first; `null` where it has none. */
+export function pictureFieldOf(block: Block): string | null {
+  const fields: Placed<PictureUse | null>[] = [];
+  visit([block], (field, value, at) => {
+    if (field.kind === 'picture') fields.push({ ...at, value: value as PictureUse | null });
+  });
+  return (fields.find(({ value }) => !value) ?? fields[0])?.field ?? null;
 }
 
 /** Every picture of a document, in reading order. */

@@ -50,7 +50,11 @@ export function blocksFromText(text: string, portfolioId: number, newId: () => s
   if (!page.ok) return null;
   const isForeign = from !== portfolioId;
   const kept = isForeign
-    ? mapDocument(page.value, { link: (target) => (target.kind === 'page' ? null : target), picture: () => null })
+    ? mapDocument(page.value, {
+        link: (target) => (target.kind === 'page' || target.kind === 'file' ? null : target),
+        picture: () => null,
+        reference: () => null,
+      })
     : page.value;
   return { blocks: kept.blocks, isForeign };
 }

@@ -1,3 +1,4 @@
+import type { Button } from '../document/fields.js';
 import type { LinkTarget } from '../document/link.js';
 
 /** One thing that is asked. The browser fills it in and checks it by its kind (HTML, 4.10.5 and 4.10.18.7). */
@@ -26,6 +27,13 @@ export const emailField = (label: string): FormField => ({
   label: label.trim() || 'Your e-mail address',
 });
 
+/** A form that asks for an e-mail address, sent where the block’s button leads. */
+export const emailForm = (label: string, button: Button | null): Form => ({
+  fields: [emailField(label)],
+  button: button?.label ?? '',
+  target: button?.target ?? null,
+});
+
 export interface FormFault {
   readonly message: string;
   readonly mend: string;
@@ -40,10 +48,10 @@ export function formFaultsOf({ button, target }: Form): FormFault[] {
     return [{ message: 'The form has no button.', mend: 'Say what the button does: without it nothing can be sent.' }];
   if (target === null)
     return [{ message: 'The form leads nowhere.', mend: 'Choose the address of the service that takes the answers.' }];
-  if (target.kind === 'page')
+  if (target.kind !== 'outside')
     return [
       {
-        message: 'The form leads to a page, and pages take no answers.',
+        message: `The form leads to ${target.kind === 'page' ? 'a page, and pages take' : 'what takes'} no answers.`,
         mend: 'Choose the address of the service that takes them, or ask for nothing.',
       },
     ];

@@ -1,24 +1,69 @@
+import type { Block } from '../document/page-document.js';
 import type { LinkTarget } from '../document/link.js';
+import type { PageId, PictureId } from '../plan/index.js';
 import type { Html } from './html.js';
-import type { PictureId } from '../plan/index.js';
 
 /** A picture ready to be shown: its size in pixels and the widths there are, smallest first. */
 export interface RenderPicture {
   readonly width: number;
   readonly height: number;
-  readonly variants: readonly { readonly width: number; readonly src: string }[];
+  readonly variants: readonly { readonly width: number; readonly src: string; readonly avif?: string }[];
 }
 
-/** What blocks need to know of the world. Everything in it belongs to the render key. */
-export interface RenderContext {
+/** A file that is no picture, by its address. */
+export interface RenderFile {
+  readonly src: string;
+  readonly name: string;
+  readonly bytes: number;
+  readonly ending: string;
+}
+
+/** What a page is made in: the same on the canvas and for visitors. Everything in it belongs to the render key. */
+export interface RenderWorld {
+  /** The address of a page, or where it redirects; `null` where that leads nowhere. */
+  pageHref(id: PageId): string | null;
+  /** The title of a page that is live, `null` of one that is not. */
+  titleOf(id: PageId): string | null;
+  pictureOf(id: PictureId): RenderPicture | null;
+  fileOf(id: number): RenderFile | null;
+  /** The blocks of a piece that is used linked, `null` where it holds nothing now. */
+  pieceOf(id: number): readonly Block[] | null;
+  /** Shared values by their names, as they stand in texts between { }. */
+  readonly values: ReadonlyMap<string, string>;
+  readonly language: string;
+  /** When the page's live period ends, in milliseconds, with the zone it is written in; `null` where it does not. */
+  readonly end: { readonly at: number; readonly zone: string } | null;
+  /** Whether a moment has come: what counts to it shows what is shown afterwards. */
+  isPast(at: number): boolean;
+  /** People's own HTML: an address of its own, or the text itself where there is none (on the canvas). */
+  apart(markup: string): { readonly src: string } | { readonly srcdoc: string };
+}
+
+/** A world with nothing in it but what is given. */
+export function worldOf(known: Partial<RenderWorld> = {}): RenderWorld {
+  return {
+    pageHref: () => null,
+    titleOf: () => null,
+    pictureOf: () => null,
+    fileOf: () => null,
+    pieceOf: () => null,
+    values: new Map(),
+    language: 'en',
+    end: null,
+    isPast: () => false,
+    apart: (srcdoc) => ({ srcdoc }),
+    ...known,
+  };
+}
+
+/** What blocks get: the world, and what is of this one rendering. */
+export interface RenderContext extends RenderWorld {
   /** The address a link leads to, or `null` where it leads nowhere: it is then shown as plain text. */
   hrefOf(target: LinkTarget): string | null;
-  pictureOf(id: PictureId): RenderPicture | null;
   /** On the canvas the attribute that names the field an element shows; nothing on what visitors get. */
   at(field: string): Html | null;
+  /** Blocks within a block, as they stand on a page of their own; nothing on them names a field. */
+  inner(blocks: readonly Block[]): Html;
   /** Hands out whether a picture is the first of the page: that one is fetched at once, the others as they come near. */
   takeFirstPicture(): boolean;
 }
-
-/** What a context is made of: the same on the canvas and for visitors. */
-export type RenderWorld = Pick<RenderContext, 'hrefOf' | 'pictureOf'>;

@@ -2,3 +2,4 @@ export * from './html.js';
 export * from './context.js';
 export * from './parts.js';
 export * from './page.js';
+export * from './block.js';

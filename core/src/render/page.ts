@@ -1,11 +1,13 @@
-import { blockTypes } from '../blocks/registry.js';
-import type { Block, PageDocument } from '../document/page-document.js';
+import type { LinkTarget } from '../document/link.js';
+import { EMPTY_DOCUMENT, referencesOf, type Block, type PageDocument } from '../document/page-document.js';
 import { headHtml } from '../metadata/index.js';
+import { fillText } from '../stock/values.js';
+import { blockContent } from './block.js';
 import type { RenderContext, RenderWorld } from './context.js';
 import { escapeText, Html, html, type HtmlPart } from './html.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 2;
+export const RENDER_VERSION = 4;
 
 /** The page around its blocks. */
 export interface PageFrame {
@@ -13,50 +15,121 @@ export interface PageFrame {
   readonly siteName: string;
   readonly homeHref: string | null;
   readonly stylesheetHref: string | null;
+  /** The stylesheet of the page's own CSS, after that of the theme. */
+  readonly ownStyleHref: string | null;
   /** The stylesheet itself, for the canvas, which has no address. */
   readonly inlineStyle: string | null;
   readonly fontHrefs: readonly string[];
+  /** Addresses of the scripts of blocks, by type; without one the block is as it is without script. */
+  readonly scriptHrefs: Readonly<Record<string, string>>;
+  readonly icons: { readonly small: string; readonly large: string } | null;
   readonly canonical: string | null;
   readonly isIndexable: boolean;
   readonly shareImage: string | null;
 }
 
+/** A frame of a page that is not published: no address, nothing around it. */
+export const BARE_FRAME: PageFrame = {
+  language: 'en',
+  siteName: '',
+  homeHref: null,
+  stylesheetHref: null,
+  ownStyleHref: null,
+  inlineStyle: null,
+  fontHrefs: [],
+  scriptHrefs: {},
+  icons: null,
+  canonical: null,
+  isIndexable: false,
+  shareImage: null,
+};
+
 /** One block as it stands on the page: the element with the block's identity, which the canvas replaces as one types. */
 export function blockHtml(block: Block, context: RenderContext): Html {
-  return html`<section id="b-${block.id}">${blockTypes[block.type].render(block.fields, context)}</section>`;
+  return html`<section id="b-${block.id}">${blockContent(block, context)}</section>`;
 }
 
-/** The whole page as HTML without any script. The preview and what visitors get are both made here. */
+/** The whole page as HTML, without script unless a block has one. The preview and what visitors get are both made here. */
 export function pageHtml(document: PageDocument, frame: PageFrame, context: RenderContext): string {
-  const { language, siteName, homeHref, stylesheetHref, fontHrefs } = frame;
+  const { language, siteName, homeHref, stylesheetHref, ownStyleHref, fontHrefs } = frame;
   const name = homeHref ? html`<a href="${homeHref}">${siteName}</a>` : html`<span>${siteName}</span>`;
+  const { title, description } = document.metadata;
+  const metadata = { title: fillText(title, context.values), description: fillText(description, context.values) };
+  const scripts = new Set(typesOn(document.blocks, context).flatMap((type) => frame.scriptHrefs[type] ?? []));
   const head: HtmlPart = [
     html`<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">`,
-    headHtml({ ...frame, metadata: document.metadata }),
+    headHtml({ ...frame, metadata }),
     fontHrefs.map((href) => html`<link rel="preload" href="${href}" as="font" type="font/woff2" crossorigin>`),
     stylesheetHref && html`<link rel="stylesheet" href="${stylesheetHref}">`,
+    ownStyleHref && html`<link rel="stylesheet" href="${ownStyleHref}">`,
+    [...scripts].map((href) => html`<script src="${href}" defer></script>`),
   ];
-  const page = html`<!doctype html><html lang="${language}"><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${document.blocks.map((block) => blockHtml(block, context))}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
+  const page = html`<!doctype html><html lang="${language}"${isRightToLeft(language) && html` dir="rtl"`}><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${document.blocks.map((block) => blockHtml(block, context))}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
   return page.markup.replace(/\n\s*/g, '\n');
 }
 
-/** Our own stylesheet as an element; the only thing that could end the element early is taken apart. */
+/** Languages written from right to left (Unicode CLDR, by script). */
+const RIGHT_TO_LEFT = /^(ar|he|fa|ur|yi|ps|sd|ug|dv|ckb)\b/i;
+export const isRightToLeft = (language: string) => RIGHT_TO_LEFT.test(language);
+
+/** The types of all blocks of a page, those of its pieces too. */
+function typesOn(blocks: readonly Block[], context: RenderContext): string[] {
+  return blocks.flatMap((block) => [
+    block.type,
+    ...referencesOf({ metadata: EMPTY_DOCUMENT.metadata, blocks: [block] }, 'piece').flatMap((id) =>
+      (context.pieceOf(id) ?? []).map(({ type }) => type),
+    ),
+  ]);
+}
+
+/** A stylesheet as an element; the only thing that could end the element early is taken apart. */
 function styleElement(css: string): Html {
   return new Html(`<style>${css.replaceAll('</', '<\\/')}</style>`);
 }
 
+/** Whether the first picture of a page is still to come: shared by all that renders parts of that page. */
+export interface FirstPicture {
+  isToCome: boolean;
+}
+
 /** A context whose first picture is handed out once. On the canvas elements name the fields they show. */
-export function contextOf(world: RenderWorld, isCanvas = false): RenderContext {
-  let isFirst = true;
-  return {
+export function contextOf(
+  world: RenderWorld,
+  isCanvas = false,
+  first: FirstPicture = { isToCome: true },
+): RenderContext {
+  const context: RenderContext = {
     ...world,
+    inner: (blocks) =>
+      html`${blocks.map((block) => html`<section>${blockContent(block, { ...context, at: () => null })}</section>`)}`,
+    hrefOf: (target) => hrefOf(target, world),
     at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),
     takeFirstPicture: () => {
-      const was = isFirst;
-      isFirst = false;
-      return was;
+      const isFirst = first.isToCome;
+      first.isToCome = false;
+      return isFirst;
     },
   };
+  return context;
+}
+
+function hrefOf(target: LinkTarget, world: RenderWorld): string | null {
+  switch (target.kind) {
+    case 'page': {
+      const href = world.pageHref(target.pageId);
+      return href !== null && target.blockId ? `${href}#b-${target.blockId}` : href;
+    }
+    case 'block':
+      return `#b-${target.blockId}`;
+    case 'file':
+      return world.fileOf(target.fileId)?.src ?? null;
+    case 'outside':
+      return target.url;
+    case 'mail':
+      return `mailto:${target.address}`;
+    case 'phone':
+      return `tel:${target.number}`;
+  }
 }
 
 /** What visitors get where a site has no not-found page of its own. */

@@ -34,9 +34,15 @@ export function pictureHtml(use: PictureUse, context: RenderContext, sizes: stri
   const largest = picture?.variants.at(-1);
   if (!picture || !largest) return null;
   const description = use.isDecorative ? '' : use.description;
-  const srcset = picture.variants.map(({ width, src }) => `${src} ${width}w`).join(', ');
+  const { variants } = picture;
+  const setOf = (srcOf: (variant: (typeof variants)[number]) => string | undefined) =>
+    variants.map((variant) => `${srcOf(variant)} ${variant.width}w`).join(', ');
   const loading = context.takeFirstPicture() ? html`fetchpriority="high"` : html`loading="lazy"`;
-  return html`<img src="${largest.src}" srcset="${srcset}" sizes="${sizes}" width="${picture.width}" height="${picture.height}" alt="${description}" ${loading} decoding="async">`;
+  const focus = use.focus && html` style="object-position:${use.focus.x / 10}% ${use.focus.y / 10}%"`;
+  const img = html`<img src="${largest.src}" srcset="${setOf(({ src }) => src)}" sizes="${sizes}" width="${picture.width}" height="${picture.height}" alt="${description}"${focus} ${loading} decoding="async">`;
+  return variants.every(({ avif }) => avif)
+    ? html`<picture><source type="image/avif" srcset="${setOf(({ avif }) => avif)}" sizes="${sizes}">${img}</picture>`
+    : img;
 }
 
 export function richTextHtml(text: RichText, context: RenderContext): Html {

@@ -19,7 +19,8 @@ export const PHONE: Screen = { width: 390, density: 2 };
 
 const STYLE = /<link rel="stylesheet" href="([^"]+)"/g;
 const FONT = /<link rel="preload" href="([^"]+)" as="font"/g;
-const PICTURE = /<img [^>]*srcset="([^"]+)"/g;
+/** A picture with AVIF beside WebP is fetched as AVIF. */
+const PICTURE = /<source type="image\/avif" srcset="([^"]+)"[^>]*><img [^>]*>|<img [^>]*srcset="([^"]+)"/g;
 
 /** The files that HTML made by `core/render` names, in its order. */
 export function namedFiles(html: string): NamedFile[] {
@@ -28,7 +29,7 @@ export function namedFiles(html: string): NamedFile[] {
   return [
     ...fixed(STYLE, 'style'),
     ...fixed(FONT, 'fonts'),
-    ...[...html.matchAll(PICTURE)].map(([, srcset = '']): NamedFile => ({
+    ...[...html.matchAll(PICTURE)].map(([, avif, srcset = avif ?? '']): NamedFile => ({
       kind: 'pictures',
       variants: srcset.split(', ').map((candidate) => {
         const [src = '', width = ''] = candidate.split(' ');

@@ -95,10 +95,10 @@ export const starts = {
   },
   linkHub: {
     label: 'Link hub',
-    words: 'a few links for one profile, each the size of a thumb',
+    words: 'pages for one profile, by reference: those that are off are left out',
     blocks: (heading) => [
       ['opening', { layout: 'stacked', heading, text: '‹Who this is, in five words.›' }],
-      ['linkList'],
+      ['pageList'],
     ],
   },
   job: {

@@ -17,3 +17,5 @@ export function startDocument(start: Start, name: string, newId: () => string): 
     }),
   };
 }
+
+export { changeStart, type StartChange } from './change.js';

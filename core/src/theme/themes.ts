@@ -1,15 +1,39 @@
-/** A look: type, colours by role, corners. Published pages and the canvas read it through custom properties only. */
+import { FONTS, type Font } from './fonts.js';
+
+/** A look: type, colours by role, corners, manners. Published pages and the canvas read it through custom properties only. */
 export interface Theme {
   readonly label: string;
-  readonly display: FontFamily;
-  readonly text: FontFamily;
+  /** Keys of `FONTS`, or of the theme's own fonts. */
+  readonly display: string;
+  readonly text: string;
+  /** 100 to 900. */
   readonly displayWeight: number;
+  /** Letter spacing of headings, in em. */
   readonly displaySpacing: string;
   /** Ratio between neighbouring steps of the type scale. */
   readonly scale: number;
   readonly corner: string;
+  /** Room between blocks. */
+  readonly spacing: (typeof SPACINGS)[number];
+  readonly buttons: (typeof BUTTONS)[number];
+  readonly pictures: (typeof PICTURES)[number];
   readonly colours: Palette;
+  /** Colours for those who ask for dark pages; `null` where they get the same as all. */
+  readonly dark: Palette | null;
+  /** Own CSS of its sites, after everything else. */
+  readonly css: string;
+  readonly ownFonts: readonly OwnFont[];
 }
+
+/** A font that was brought in: a file of the portfolio. */
+export interface OwnFont extends Font {
+  readonly key: string;
+  readonly fileId: number;
+}
+
+export const SPACINGS = ['close', 'even', 'wide'] as const;
+export const BUTTONS = ['filled', 'framed', 'round', 'block', 'underlined'] as const;
+export const PICTURES = ['plain', 'soft', 'framed', 'raised'] as const;
 
 /** Colours by role, as `#rrggbb`. `on…` is the text on the ground of that name. */
 export interface Palette {
@@ -22,35 +46,24 @@ export interface Palette {
   readonly deep: string;
   readonly onDeep: string;
 }
+export const ROLES = [
+  'ground',
+  'ink',
+  'quiet',
+  'tint',
+  'accent',
+  'onAccent',
+  'deep',
+  'onDeep',
+] as const satisfies readonly (keyof Palette)[];
 
-/** The families that ship. `file` is the name under which server and editor find the font file. */
-export const FONTS = {
-  hanken: {
-    family: 'Hanken Grotesk Variable',
-    file: 'hanken-grotesk-latin-wght-normal.woff2',
-    package: '@fontsource-variable/hanken-grotesk',
-    fallback: 'system-ui,sans-serif',
-  },
-  fraunces: {
-    family: 'Fraunces Variable',
-    file: 'fraunces-latin-wght-normal.woff2',
-    package: '@fontsource-variable/fraunces',
-    fallback: 'Georgia,serif',
-  },
-  bricolage: {
-    family: 'Bricolage Grotesque Variable',
-    file: 'bricolage-grotesque-latin-wght-normal.woff2',
-    package: '@fontsource-variable/bricolage-grotesque',
-    fallback: 'system-ui,sans-serif',
-  },
-  newsreader: {
-    family: 'Newsreader Variable',
-    file: 'newsreader-latin-wght-normal.woff2',
-    package: '@fontsource-variable/newsreader',
-    fallback: 'Georgia,serif',
-  },
-} as const;
-export type FontFamily = keyof typeof FONTS;
+/** A font of a theme by its key; the first that ships where there is none of that key any more. */
+export function fontOf(theme: Theme, key: string): Font {
+  return (
+    theme.ownFonts.find((font) => font.key === key) ??
+    (Object.hasOwn(FONTS, key) ? FONTS[key as keyof typeof FONTS] : FONTS.hanken)
+  );
+}
 
 export const THEMES = {
   ferry: {
@@ -61,6 +74,12 @@ export const THEMES = {
     displaySpacing: '-0.025em',
     scale: 1.27,
     corner: '4px',
+    spacing: 'even',
+    buttons: 'filled',
+    pictures: 'plain',
+    dark: null,
+    css: '',
+    ownFonts: [],
     colours: {
       ground: '#ffffff',
       ink: '#12303f',
@@ -80,6 +99,12 @@ export const THEMES = {
     displaySpacing: '-0.02em',
     scale: 1.3,
     corner: '2px',
+    spacing: 'wide',
+    buttons: 'framed',
+    pictures: 'framed',
+    dark: null,
+    css: '',
+    ownFonts: [],
     colours: {
       ground: '#fbf7f0',
       ink: '#33261d',
@@ -94,11 +119,17 @@ export const THEMES = {
   tide: {
     label: 'Tide',
     display: 'bricolage',
-    text: 'hanken',
+    text: 'instrument',
     displayWeight: 720,
     displaySpacing: '-0.035em',
     scale: 1.34,
     corner: '0px',
+    spacing: 'even',
+    buttons: 'block',
+    pictures: 'plain',
+    dark: null,
+    css: '',
+    ownFonts: [],
     colours: {
       ground: '#f7f6f2',
       ink: '#1b1b1d',
@@ -112,12 +143,18 @@ export const THEMES = {
   },
   sail: {
     label: 'Sail',
-    display: 'bricolage',
-    text: 'hanken',
+    display: 'outfit',
+    text: 'karla',
     displayWeight: 640,
     displaySpacing: '-0.02em',
     scale: 1.27,
     corner: '14px',
+    spacing: 'even',
+    buttons: 'round',
+    pictures: 'soft',
+    dark: null,
+    css: '',
+    ownFonts: [],
     colours: {
       ground: '#ffffff',
       ink: '#0f2e2b',
@@ -131,12 +168,18 @@ export const THEMES = {
   },
   smoke: {
     label: 'Smoke',
-    display: 'newsreader',
+    display: 'petrona',
     text: 'newsreader',
     displayWeight: 480,
     displaySpacing: '-0.015em',
     scale: 1.31,
     corner: '0px',
+    spacing: 'wide',
+    buttons: 'underlined',
+    pictures: 'plain',
+    dark: null,
+    css: '',
+    ownFonts: [],
     colours: {
       ground: '#f6f3ee',
       ink: '#262220',
@@ -150,12 +193,18 @@ export const THEMES = {
   },
   orchard: {
     label: 'Orchard',
-    display: 'fraunces',
-    text: 'newsreader',
+    display: 'literata',
+    text: 'literata',
     displayWeight: 560,
     displaySpacing: '-0.015em',
     scale: 1.29,
     corner: '8px',
+    spacing: 'close',
+    buttons: 'filled',
+    pictures: 'raised',
+    dark: null,
+    css: '',
+    ownFonts: [],
     colours: {
       ground: '#fdfbf5',
       ink: '#2a3018',
@@ -172,18 +221,4 @@ export type ThemeKey = keyof typeof THEMES;
 
 export function isThemeKey(value: unknown): value is ThemeKey {
   return typeof value === 'string' && Object.hasOwn(THEMES, value);
-}
-
-/** Contrast ratio of two colours `#rrggbb`, 1 to 21 (WCAG 2.2, relative luminance). */
-export function contrast(a: string, b: string): number {
-  const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number];
-  return (light + 0.05) / (dark + 0.05);
-}
-
-function luminance(colour: string): number {
-  const [r, g, b] = [1, 3, 5].map((at) => {
-    const channel = parseInt(colour.slice(at, at + 2), 16) / 255;
-    return channel <= 0.04045 ? channel / 12.92 : ((channel + 0.055) / 1.055) ** 2.4;
-  }) as [number, number, number];
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }

@@ -11,6 +11,12 @@ export function writeInstant(at: Instant, zone: string, now: Instant): string {
   return time.toFormat(`ccc d LLL${year}, HH:mm`);
 }
 
+/** An instant for visitors, in the language of their page, whole: "Fri 18 Dec 2026, 18:00". */
+export function writeMoment(at: number, zone: string, language: string): string {
+  const time = DateTime.fromMillis(at, { zone: zoneNamed(zone) }).setLocale(language === 'en' ? 'en-GB' : language);
+  return `${time.toLocaleString({ weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' })}, ${time.toFormat('HH:mm')}`;
+}
+
 /** An end as people say it: an end at midnight reads "the end of Sun 20 Dec", any other as its instant. */
 export function writeEnd(at: Instant, zone: string, now: Instant): string {
   const time = inZone(at, zone);

@@ -67,3 +67,13 @@ export function daysLater(at: Instant, days: number, zone: string): Instant {
   // Seconds and their parts, which an instant that was decided *now* has, stay.
   return later(moved, at % 60_000);
 }
+
+/** The calendar year in a zone. */
+export const yearOf = (at: Instant, zone: string): number => DateTime.fromMillis(at, { zone: zoneNamed(zone) }).year;
+
+/** The instant at which the next calendar year begins in a zone. */
+export const nextYear = (at: Instant, zone: string): Instant =>
+  DateTime.fromMillis(at, { zone: zoneNamed(zone) })
+    .startOf('year')
+    .plus({ years: 1 })
+    .toMillis() as Instant;

@@ -10,13 +10,13 @@ import {
   type Block,
   type PageDocument,
 } from '../../src/document/index.js';
-import { blockHtml, contextOf } from '../../src/render/index.js';
+import { blockHtml, contextOf, worldOf } from '../../src/render/index.js';
 import { filledBlocks } from './filled.js';
 
-const world = {
-  hrefOf: () => '/there',
+const world = worldOf({
+  pageHref: () => '/there',
   pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
-};
+});
 const pageOf = (...blocks: Block[]): PageDocument => ({ metadata: { title: 'Title', description: 'Words' }, blocks });
 
 describe.each(BLOCK_TYPES)('%s', (type) => {

@@ -1,6 +1,21 @@
 import { describe, expect, it } from '@jest/globals';
-import { documentFindingsOf, findingsOf, redirectFindingsOf, type Finding } from '../../src/checks/index.js';
-import { newBlock, richTextFromJSON, richTextOf, plainTextOf, type PageDocument } from '../../src/document/index.js';
+import {
+  documentFindingsOf,
+  draftLinkFindingsOf,
+  findingsOf,
+  mendsOf,
+  redirectFindingsOf,
+  type Finding,
+  type KnownPage,
+} from '../../src/checks/index.js';
+import {
+  applyEdit,
+  newBlock,
+  richTextFromJSON,
+  richTextOf,
+  plainTextOf,
+  type PageDocument,
+} from '../../src/document/index.js';
 import { headHtml } from '../../src/metadata/index.js';
 import type { PageId, PictureId, PlanRowId, RevisionId } from '../../src/plan/index.js';
 import { compile, type Route } from '../../src/routing/index.js';
@@ -153,6 +168,64 @@ describe('checks in the plan', () => {
   });
 });
 
+describe('links of a draft, before it has a plan', () => {
+  const rich = richTextFromJSON(
+    {
+      type: 'doc',
+      content: [2, 3].map((id) => ({
+        type: 'paragraph',
+        content: [
+          {
+            type: 'text',
+            text: `to ${id}`,
+            marks: [{ type: 'link', attrs: { target: { kind: 'page', pageId: id } } }],
+          },
+        ],
+      })),
+    },
+    '',
+    [],
+  );
+  const draft = page(
+    opening(),
+    linkTo(1),
+    linkTo(2),
+    newBlock('text', 'text0001', { body: rich }),
+    newBlock('pageList', 'list0001', { items: [{ page: { id: 2 } }, { page: { id: 3 } }] as never }),
+  );
+  const judged = (document: PageDocument, off: Record<number, KnownPage['off']>) =>
+    draftLinkFindingsOf(document, 1 as PageId, (id) =>
+      id in off ? { name: `Page ${id}`, off: off[id] ?? null } : null,
+    );
+
+  it('that lead to what was just binned, never released or ended are found; what is not known is not judged', () => {
+    expect(says(judged(draft, { 2: 'binned', 3: 'never' }))).toEqual([
+      '? The link to Page 2 leads nowhere: that page is in the bin.',
+      '? The link to Page 2 leads nowhere: that page is in the bin.',
+      '? The link to Page 3 leads nowhere: that page was never released, and nothing is planned.',
+      '? Page 2 stands in this list and is in the bin.',
+    ]);
+    expect(judged(draft, { 2: null, 3: 'ended' })).toHaveLength(1);
+    expect(judged(draft, {})).toEqual([]);
+    // A link to the page itself is its own matter.
+    expect(judged(draft, { 1: 'never' })).toEqual([]);
+  });
+  it('are taken out by a click, with the words left where they are', () => {
+    let now: PageDocument = draft;
+    for (let finding = judged(now, { 2: 'binned' })[0]; finding; finding = judged(now, { 2: 'binned' })[0]) {
+      const [mend] = mendsOf(now, finding);
+      now = (mend && applyEdit(now, mend.edit)?.document) as PageDocument;
+      expect(judged(now, { 2: 'binned' })).not.toContainEqual(finding);
+    }
+    const body = now.blocks[3]?.fields['body'] as typeof rich;
+    expect(plainTextOf(body)).toBe(plainTextOf(rich));
+    expect(JSON.stringify(body)).toContain('"pageId":3');
+    expect(now.blocks[2]?.fields['button']).toEqual({ label: 'Go', target: null });
+    expect(now.blocks[4]?.fields['items']).toMatchObject([{ page: null }, { page: { id: 3 } }]);
+    expect(now.blocks[1]).toEqual(draft.blocks[1]);
+  });
+});
+
 describe('texts and figures', () => {
   it('fold as finding compares, and count what people count', () => {
     expect(fold('  Hestvær  ÅLESUND\tØy ')).toBe('hestvaer alesund oy');
@@ -211,6 +284,7 @@ describe('texts and figures', () => {
         canonical: isIndexable ? 'https://a.example/' : null,
         isIndexable,
         shareImage: null,
+        icons: null,
       }).markup;
     expect(head(true)).toContain('<title>&quot;&gt;&lt;x&gt;</title>');
     expect([

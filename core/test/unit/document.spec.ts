@@ -19,7 +19,7 @@ import {
   type PageDocument,
 } from '../../src/document/index.js';
 import type { PageId, PictureId } from '../../src/plan/index.js';
-import { contextOf, pageHtml } from '../../src/render/index.js';
+import { BARE_FRAME, contextOf, pageHtml, worldOf } from '../../src/render/index.js';
 import { contrast, stylesheetOf, THEMES } from '../../src/theme/index.js';
 
 const HOSTILE = [
@@ -39,6 +39,9 @@ const target = fc.oneof(
   fc.constant(null),
   fc.integer({ min: 1, max: 5 }).map((id) => ({ kind: 'page' as const, pageId: id as PageId })),
   fc.constant({ kind: 'outside' as const, url: 'https://o.example/?a=1&b="' }),
+  fc.constant({ kind: 'mail' as const, address: 'a@b.example' }),
+  fc.constant({ kind: 'block' as const, blockId: 'block1' }),
+  fc.constant({ kind: 'file' as const, fileId: 3 }),
 );
 
 function valueOf(field: FieldDefinition): fc.Arbitrary<FieldValue> {
@@ -55,6 +58,12 @@ function valueOf(field: FieldDefinition): fc.Arbitrary<FieldValue> {
       );
     case 'button':
       return fc.option(fc.record({ label: text, target }), { nil: null });
+    case 'reference':
+      return fc.option(fc.record({ id: fc.integer({ min: 1, max: 9 }) }), { nil: null });
+    case 'moment':
+      return fc.option(fc.record({ at: fc.integer({ min: 0, max: 4e12 }), zone: fc.constant('Europe/Oslo') }), {
+        nil: null,
+      });
     case 'rich':
       return fc.tuple(text, target).map(
         ([words, to]) =>
@@ -97,6 +106,7 @@ const document: fc.Arbitrary<PageDocument> = fc
     blocks: blocks.map((one, index) => ({ ...one, id: `block${index}` })),
   }));
 const frame = {
+  ...BARE_FRAME,
   language: 'en',
   siteName: '<Site>',
   homeHref: '/',
@@ -111,10 +121,15 @@ const render = (page: PageDocument) =>
   pageHtml(
     page,
     frame,
-    contextOf({
-      hrefOf: (to) => (to.kind === 'page' ? `/p${to.pageId}` : to.url),
-      pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
-    }),
+    contextOf(
+      worldOf({
+        pageHref: (id) => `/p${id}`,
+        titleOf: () => HOSTILE[0] as string,
+        pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
+        fileOf: () => ({ src: '/-/f.mp4', name: HOSTILE[0] as string, bytes: 1, ending: 'mp4' }),
+        values: new Map([['x', HOSTILE[0] as string]]),
+      }),
+    ),
   );
 
 describe('documents', () => {
@@ -301,7 +316,7 @@ describe('rendering', () => {
         // Every tag and attribute is of our own making.
         for (const tag of html.match(/<[^>]*>/g) ?? [])
           expect(tag).toMatch(
-            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span|form|label|input|button|s|dl|dt|dd|table|caption|thead|tbody|tr|th|td|details|summary|nav|address|hr)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
+            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span|form|label|input|button|s|dl|dt|dd|table|caption|thead|tbody|tr|th|td|details|summary|nav|address|hr|iframe|video|source|picture|time)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
           );
       }),
       { numRuns: 400 },

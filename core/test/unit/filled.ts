@@ -9,6 +9,10 @@ const filled = (fields: readonly FieldDefinition[]): FieldValues =>
           return [field.key, field.options[0]?.value ?? ''];
         case 'picture':
           return [field.key, { pictureId: 1, description: 'A boat', isDecorative: false }];
+        case 'reference':
+          return [field.key, field.of === 'file' ? null : { id: 1 }];
+        case 'moment':
+          return [field.key, { at: 1_800_000_000_000, zone: 'Europe/Oslo' }];
         case 'button':
           return [field.key, { label: 'Go on', target: { kind: 'page', pageId: 1 } }];
         case 'rich':

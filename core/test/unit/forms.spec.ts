@@ -4,11 +4,11 @@ import { documentFindingsOf } from '../../src/checks/index.js';
 import { newBlock } from '../../src/document/index.js';
 import { emailField, formFaultsOf, formHtml, type Form } from '../../src/forms/index.js';
 import type { PageId } from '../../src/plan/index.js';
-import { contextOf } from '../../src/render/index.js';
+import { contextOf, worldOf } from '../../src/render/index.js';
 
 const outside = (url: string) => ({ kind: 'outside' as const, url });
 const form = (target: Form['target'], button = 'Tell me'): Form => ({ fields: [emailField('')], button, target });
-const context = contextOf({ hrefOf: () => '/there', pictureOf: () => null });
+const context = contextOf(worldOf({ pageHref: () => '/there' }));
 
 describe('a form', () => {
   it.each([
@@ -57,7 +57,9 @@ describe('a call to action that asks for something', () => {
     expect(render(fields)).toMatch(
       /<form class="form" method="post" action="https:\/\/lists\.example\/join">.*type="email"/s,
     );
-    expect(render({ ...fields, asks: 'nothing' })).toContain('<a class="button" href="/there">Tell me</a>');
+    expect(render({ ...fields, asks: 'nothing' })).toContain(
+      '<a class="button" href="https://lists.example/join">Tell me</a>',
+    );
   });
   it('blocks a release while it can’t work', () => {
     expect(documentFindingsOf(document(fields))).toEqual([]);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { newBlock } from '../../src/document/index.js';
-import { contextOf, pageHtml } from '../../src/render/index.js';
+import { BARE_FRAME, contextOf, pageHtml, worldOf } from '../../src/render/index.js';
 import {
   budgetOf,
   fetchedFiles,
@@ -26,6 +26,7 @@ const html = pageHtml(
     ),
   },
   {
+    ...BARE_FRAME,
     language: 'en',
     siteName: 'S',
     homeHref: '/',
@@ -36,7 +37,7 @@ const html = pageHtml(
     isIndexable: true,
     shareImage: null,
   },
-  contextOf({ hrefOf: () => null, pictureOf: () => picture }),
+  contextOf(worldOf({ pictureOf: () => picture })),
 );
 
 describe('the weight of a page', () => {

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { HtmlValidate } from 'html-validate';
 import { BLOCK_TYPES } from '../../src/blocks/index.js';
 import type { PageDocument } from '../../src/document/index.js';
-import { contextOf, pageHtml } from '../../src/render/index.js';
+import { BARE_FRAME, contextOf, pageHtml, worldOf } from '../../src/render/index.js';
 import { startDocument, STARTS } from '../../src/starts/index.js';
 import { filledBlocks } from './filled.js';
 
@@ -13,6 +13,7 @@ const validator = new HtmlValidate({
   rules: { 'doctype-style': 'off', 'void-style': 'off', 'no-trailing-whitespace': 'off', 'attr-quotes': 'off' },
 });
 const frame = {
+  ...BARE_FRAME,
   language: 'en',
   siteName: 'Site',
   homeHref: '/',
@@ -23,10 +24,10 @@ const frame = {
   isIndexable: true,
   shareImage: null,
 };
-const world = {
-  hrefOf: () => '/there',
+const world = worldOf({
+  pageHref: () => '/there',
   pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
-};
+});
 /** What html-validate finds, a line each. */
 async function faultsOf(document: PageDocument): Promise<string[]> {
   const { results } = await validator.validateString(pageHtml(document, frame, contextOf(world)));

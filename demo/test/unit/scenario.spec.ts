@@ -11,6 +11,7 @@ let blocks = 0;
 const ids: DemoIds = {
   page: () => 1,
   picture: (key) => (pictures.has(key) ? 1 : 0),
+  piece: () => 1,
   block: () => `block${blocks++}`,
   listService: () => 'https://lists.example/join',
 };

@@ -186,6 +186,28 @@ describe('the edge', () => {
     expect(headers['cache-control']).toContain('immutable');
     expect((await ask(`/-/${sha256(page)}.css`)).status).toBe(404);
   });
+  it('keeps drawings and people’s own HTML on an origin of their own, wherever they are opened', async () => {
+    const policy = async (ending: string) =>
+      String((await ask(`/-/${sha256('body{}')}.${ending}`)).headers['content-security-policy']);
+    expect(await policy('svg')).toMatch(/default-src 'none'.*sandbox$/);
+    expect(await policy('html')).toMatch(/sandbox allow-scripts/);
+    expect(await policy('html')).not.toContain('allow-same-origin');
+    expect(await policy('css')).toMatch(/script-src 'self'/);
+  });
+  it.each([
+    ['bytes=0-1', 206, 'bo', 'bytes 0-1/6'],
+    ['bytes=4-', 206, '{}', 'bytes 4-5/6'],
+    ['bytes=-1', 206, '}', 'bytes 5-5/6'],
+    ['bytes=0-99', 206, 'body{}', 'bytes 0-5/6'],
+    ['bytes=9-', 200, 'body{}', undefined],
+    ['bytes=1-0', 200, 'body{}', undefined],
+    ['pages=1', 200, 'body{}', undefined],
+  ])('gives films in the parts that players ask for: %s', async (range, status, words, part) => {
+    const got = await ask(`/-/${sha256('body{}')}.mp4`, { headers: { Range: range } });
+    expect([got.status, got.body.toString(), got.headers['content-range']]).toEqual([status, words, part]);
+    const style = await ask(`/-/${sha256('body{}')}.css`, { headers: { Range: range } });
+    expect([style.status, style.body.toString()]).toEqual([200, 'body{}']);
+  });
   it('lets no header be smuggled in through an address', async () => {
     const raw = await new Promise<string>((done) => {
       const socket = connect((server.address() as AddressInfo).port, '127.0.0.1', () =>

@@ -375,6 +375,7 @@ async function mapperOf(
     const decided = body.texts.filter(({ pageId }) => pageId === page.id);
     return mapDocument(page.document, {
       link: (link) => {
+        if (link.kind === 'file' && isElsewhere) return null;
         if (link.kind !== 'page') return link;
         const copied = copies.get(link.pageId);
         if (copied !== undefined) return { kind: 'page', pageId: copied };
@@ -389,6 +390,8 @@ async function mapperOf(
           choice?.choice === 'use' ? (choice.useId as PictureId | null) : (brought.get(use.pictureId) ?? null);
         return pictureId === null ? null : { ...use, pictureId };
       },
+      // Pieces and files stay where they are kept.
+      reference: (_, id) => (isElsewhere ? null : id),
       text: (text, place) =>
         withReplacements(
           text,

@@ -7,7 +7,18 @@ export interface AuditEntry {
   readonly at: Instant;
   readonly accountId: number | null;
   readonly act: string;
-  readonly object: 'page' | 'draft' | 'release' | 'prepared' | 'campaign' | 'task' | 'people' | 'review';
+  readonly object:
+    | 'page'
+    | 'draft'
+    | 'release'
+    | 'prepared'
+    | 'campaign'
+    | 'task'
+    | 'people'
+    | 'review'
+    | 'picture'
+    | 'site'
+    | 'stock';
   readonly objectId: number;
   readonly before?: unknown;
   readonly after?: unknown;

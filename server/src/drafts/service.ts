@@ -1,11 +1,20 @@
 import type { DraftView } from '@domatium/contracts';
 import { joinPath } from '@domatium/core/address';
-import { documentFromJSON, linksOf, picturesOf, type PageDocument } from '@domatium/core/document';
-import type { PortfolioId } from '@domatium/core/plan';
+import {
+  completeDocument,
+  documentFromJSON,
+  linksOf,
+  picturesOf,
+  referencesOf,
+  type Fault,
+  type PageDocument,
+} from '@domatium/core/document';
+import { groupBy, type PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { writeAudit } from '../database/audit.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
+import { faceForm } from '../pictures/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../http/problem.js';
 
 interface DraftRow {
@@ -49,6 +58,9 @@ export async function saveDraft(
     );
     if (!locked) throw new NotFoundError();
     await refuseForeign(trx, portfolioId, document);
+    const { sharePictureId, iconPictureId } = document.metadata;
+    if (sharePictureId !== undefined) await faceForm(trx, context, portfolioId, sharePictureId, 'share');
+    if (iconPictureId !== undefined) await faceForm(trx, context, portfolioId, iconPictureId, 'icon');
     if (locked.version !== version) {
       const current = await draftRow(trx, portfolioId, pageId, now);
       throw new StaleError(
@@ -78,43 +90,43 @@ export async function saveDraft(
   });
 }
 
-/** Refuses references to pages and pictures that are not of this portfolio, at the field they stand in. */
+/** Refuses references to what is not of this portfolio, at the field they stand in. */
 async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDocument): Promise<void> {
-  const links = linksOf(document).flatMap(({ value, ...at }) =>
-    value.kind === 'page' ? [{ ...at, id: value.pageId as number }] : [],
-  );
-  const pictures = picturesOf(document).map(({ value, ...at }) => ({ ...at, id: value.pictureId as number }));
-  const known = async (table: string, ids: readonly number[]) =>
-    new Set(
-      (
-        await rowsOf<{ id: number }>(db, `SELECT id FROM ${table} WHERE portfolio_id = ? AND id = ANY(?)`, [
-          portfolioId,
-          ids,
-        ])
-      ).map(({ id }) => id),
-    );
-  const [pages, own] = [
-    await known(
-      'page',
-      links.map(({ id }) => id),
-    ),
-    await known(
-      'picture',
-      pictures.map(({ id }) => id),
-    ),
-  ];
   const pathOf = ({ blockId, field }: { blockId: string; field: string }) =>
     `blocks[${document.blocks.findIndex(({ id }) => id === blockId)}].fields.${field}`;
-  const faults = [
-    ...links
-      .filter(({ id }) => !pages.has(id))
-      .map((at) => ({ path: pathOf(at), message: 'This link points to a page that is not in this portfolio.' })),
-    ...pictures
-      .filter(({ id }) => !own.has(id))
-      .map((at) => ({ path: pathOf(at), message: 'This picture is not in this portfolio.' })),
+  const links = linksOf(document);
+  const placed = [
+    ...links.flatMap((at) =>
+      at.value.kind === 'page' ? [{ table: 'page', id: at.value.pageId as number, path: pathOf(at) }] : [],
+    ),
+    ...picturesOf(document).map((at) => ({ table: 'picture', id: at.value.pictureId as number, path: pathOf(at) })),
+    ...referencesOf(document, 'file').map((id) => ({ table: 'stored_file', id, path: 'blocks' })),
+    ...referencesOf(document, 'piece').map((id) => ({ table: 'stock_item', id, path: 'blocks' })),
   ];
+  for (const key of ['sharePictureId', 'iconPictureId'] as const) {
+    const id = document.metadata[key];
+    if (id !== undefined) placed.push({ table: 'picture', id, path: `metadata.${key}` });
+  }
+  const faults: Fault[] = [];
+  for (const [table, used] of groupBy(placed, (one) => one.table)) {
+    const ids = used.map(({ id }) => id);
+    const rows = await rowsOf<{ id: number }>(db, `SELECT id FROM ${table} WHERE portfolio_id = ? AND id = ANY(?)`, [
+      portfolioId,
+      ids,
+    ]);
+    const known = new Set(rows.map(({ id }) => id));
+    for (const { id, path } of used)
+      if (!known.has(id)) faults.push({ path, message: `${FOREIGN[table]} is not in this portfolio.` });
+  }
   if (faults.length) throw new InvalidError(faults);
 }
+
+const FOREIGN: Readonly<Record<string, string>> = {
+  page: 'The page this link points to',
+  picture: 'This picture',
+  stored_file: 'A file of this page',
+  stock_item: 'A piece of this page',
+};
 
 async function draftRow(db: Db, portfolioId: PortfolioId, pageId: number, now: Instant): Promise<DraftRow | null> {
   const [row] = await rowsOf<DraftRow>(
@@ -132,7 +144,7 @@ async function draftRow(db: Db, portfolioId: PortfolioId, pageId: number, now: I
 function viewOf(row: DraftRow): DraftView {
   return {
     version: row.version,
-    document: row.document,
+    document: completeDocument(row.document),
     changedAt: row.changed_at,
     changedBy: row.changed_by,
     name: row.name,

@@ -17,7 +17,9 @@ export interface PortfolioEvent {
     | 'people'
     | 'progress'
     | 'presence'
-    | 'review';
+    | 'review'
+    | 'picture'
+    | 'stock';
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;

@@ -23,6 +23,7 @@ import { routes as reviews } from '../reviews/routes.js';
 import { routes as releases } from '../releases/routes.js';
 import { whoIs } from '../sessions/index.js';
 import { routes as sessions } from '../sessions/routes.js';
+import { routes as stock } from '../stock/routes.js';
 import { routes as tasks } from '../tasks/routes.js';
 import { routes as thumbnails } from '../thumbnails/routes.js';
 import { routes as views } from '../views/routes.js';
@@ -103,13 +104,20 @@ export function buildApp(parts: AppParts): express.Express {
     if (
       request.method !== 'GET' &&
       request.method !== 'HEAD' &&
-      !request.is('application/json') &&
+      !request.is(['application/json', 'application/octet-stream']) &&
       Number(request.headers['content-length'] ?? 0) > 0
     )
-      throw new ProblemError(415, 'That can’t be read', 'Send JSON (Content-Type: application/json).');
+      throw new ProblemError(
+        415,
+        'That can’t be read',
+        'Send JSON (Content-Type: application/json), or a file as application/octet-stream where one is asked for.',
+      );
     next();
   });
-  app.use('/api', express.json({ limit: '2mb', strict: true }));
+  const [body, longBody] = ['2mb', '16mb'].map((limit) => express.json({ limit, strict: true }));
+  app.use('/api', (request, response, next) =>
+    (LONG.test(`${request.method} ${request.path}`) ? longBody : body)?.(request, response, next),
+  );
   app.use('/api', (request, _response, next) => {
     if (depthOf(request.body as unknown) > MAX_DEPTH)
       throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
@@ -144,6 +152,7 @@ export function buildApp(parts: AppParts): express.Express {
     thumbnails,
     copies,
     campaigns,
+    stock,
     tasks,
     views,
     imports,
@@ -203,6 +212,9 @@ function contentPolicy({ scheme, suffix, port }: AddressStyle): Record<string, s
     'upgrade-insecure-requests': null as unknown as string[],
   };
 }
+
+/** Drafts of pages: a pasted document of two megabytes is some times that as JSON. */
+const LONG = /^PUT \/portfolios\/\d+\/pages\/\d+\/draft$/;
 
 /** How deep a JSON value is nested; stops counting past the limit. */
 function depthOf(value: unknown): number {

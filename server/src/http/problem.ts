@@ -85,13 +85,17 @@ export function problemOf(error: unknown): Problem {
       'The database can’t be reached',
       'Nothing is lost. Try again in a moment; what you typed is kept.',
     ).toProblem();
-  const { type, status, code } = error as { type?: string; status?: number; code?: string };
+  const { type, status, code, limit } = error as { type?: string; status?: number; code?: string; limit?: number };
   if (code !== undefined && UNSTORABLE.has(code))
     return new InvalidError([
       { path: 'body', message: 'A text holds a character that can’t be kept (U+0000). Take it out.' },
     ]).toProblem();
   if (type === 'entity.too.large')
-    return new ProblemError(413, 'Too large', 'That is more than can be sent at once: at most 2 MB.').toProblem();
+    return new ProblemError(
+      413,
+      'Too large',
+      `That is more than can be sent at once: at most ${Math.round((limit ?? 0) / 1024 / 1024)} MB.`,
+    ).toProblem();
   if (status !== undefined && status >= 400 && status < 500)
     return new ProblemError(status, 'That can’t be read', 'The request can’t be read. It must be JSON.').toProblem();
   return new ProblemError(

@@ -11,6 +11,7 @@ import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError, ProblemError } from '../http/problem.js';
 import { postMail } from '../mail/index.js';
 import { accountOf, hashPassword, hashToken, signIn } from '../sessions/index.js';
+import { itemOfKey } from '../stock/index.js';
 import * as store from './store.js';
 
 const INVITED_DAYS = 14;
@@ -213,13 +214,14 @@ export function newSite(
   portfolioId: PortfolioId,
   site: { readonly name: string; readonly host: string | null; readonly basePath: string; readonly theme: string },
 ): Promise<{ id: number }> {
-  if (!isThemeKey(site.theme)) throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
   const host = site.host ? parseHost(site.host) : null;
   if (site.host && !host)
     throw new InvalidError([{ path: 'host', message: 'Write a host such as www.marrowick.example, without a path.' }]);
   const base = checkTypedPath(site.basePath || '/');
   if (!base.ok) throw new InvalidError([{ path: 'basePath', message: base.why }]);
   return inTransaction(context.database, async (trx) => {
+    if (!isThemeKey(site.theme) && !(await itemOfKey(trx, portfolioId, site.theme)))
+      throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
     await setInstant(trx, context.now);
     const hostId = host ? await hostFor(trx, portfolioId, host) : (await store.ownHost(trx, portfolioId))?.id;
     if (hostId === undefined)

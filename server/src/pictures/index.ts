@@ -1,1 +1,2 @@
-export { picturesWith, sendPicture } from './service.js';
+export { filesWith, picturesWith, sendPicture, faceForm } from './service.js';
+export { PictureMaker } from './maker.js';

@@ -1,32 +1,281 @@
-import type { PictureView } from '@domatium/contracts';
+import type { Readable } from 'node:stream';
+import type { Crop, FileView, PictureUses, PictureView, Received, SiteFace } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { BlobStore } from '@domatium/storage';
 import type { Response } from 'express';
-import { rowsOf, type Db } from '../database/context.js';
+import { writeAudit } from '../database/audit.js';
+import { inTransaction, rowsOf, type Context, type Db } from '../database/context.js';
+import { notifyEvent } from '../events/index.js';
+import { InvalidError, NotFoundError, ProblemError, StaleError } from '../http/problem.js';
+import { isThemeKey } from '@domatium/core/theme';
+import { itemOfKey } from '../stock/index.js';
+import { takeIn } from './incoming.js';
+import { areaOf, lookDistance } from './sizes.js';
+import * as store from './store.js';
 
-interface PictureRow extends Omit<PictureView, 'variants'> {
-  readonly variants: readonly { readonly width: number; readonly hash: string }[];
+/** As many bits may differ between two pictures that look much the same. */
+const ALIKE = 5;
+
+export const endingOf = ({ ending }: store.StoredVariant) => ending ?? 'webp';
+
+function viewOf(row: store.PictureRow, place: string, all: readonly store.PictureRow[]): PictureView {
+  const { id, name, description, width, height, state, progress, failure, labels, version, crop, look } = row;
+  const isAlike = (other: store.PictureRow) =>
+    other.id !== id && !!look && !!other.look && !other.of_id && !row.of_id && lookDistance(look, other.look) <= ALIKE;
+  return {
+    ...{ id, name, description, width, height, state, progress, failure, labels, version, crop },
+    ofId: row.of_id,
+    similar: all.filter(isAlike).map((other) => other.id),
+    original: row.original_bytes === null ? null : { bytes: row.original_bytes, format: row.format ?? '' },
+    variants: row.variants.map((variant) => ({
+      width: variant.width,
+      src: `${place}/${variant.hash}.${endingOf(variant)}`,
+      ...(variant.avif ? { avif: `${place}/${variant.avif}.avif` } : {}),
+      ...(variant.bytes ? { bytes: variant.bytes } : {}),
+    })),
+  };
 }
+
+const placeOf = (portfolioId: PortfolioId) => `/api/portfolios/${portfolioId}/files`;
+const fileView = ({ hash, ...file }: store.StoredFile, place: string): FileView => ({
+  ...file,
+  src: `${place}/${hash}.${file.ending}`,
+});
 
 /** Pictures of a portfolio with the addresses of their files below a place; some of them where those are named. */
 export async function picturesWith(
   db: Db,
   portfolioId: PortfolioId,
-  place: string,
+  place: string = placeOf(portfolioId),
   ids: readonly number[] | null = null,
 ): Promise<PictureView[]> {
-  const rows = await rowsOf<PictureRow>(
-    db,
-    `SELECT id, name, description, width, height, variants FROM picture WHERE portfolio_id = ? ${ids ? 'AND id = ANY(?)' : ''} ORDER BY name LIMIT 1000`,
-    ids ? [portfolioId, ids] : [portfolioId],
-  );
-  return rows.map(({ variants, ...picture }) => ({
-    ...picture,
-    variants: variants.map(({ width, hash }) => ({ width, src: `${place}/${hash}.webp` })),
-  }));
+  const rows = await store.picturesOf(db, portfolioId, ids);
+  return rows.map((row) => viewOf(row, place, rows));
 }
 
-/** Answers with a file of one of the portfolio's pictures, named `HASH.ending`; gives whether there is one. */
+async function pictureView(db: Db, portfolioId: PortfolioId, id: number): Promise<PictureView> {
+  const rows = await store.picturesOf(db, portfolioId, null);
+  const row = rows.find((one) => one.id === id);
+  if (!row) throw new NotFoundError('picture');
+  return viewOf(row, placeOf(portfolioId), rows);
+}
+
+export async function filesWith(db: Db, portfolioId: PortfolioId, place: string): Promise<FileView[]> {
+  return (await store.filesOf(db, portfolioId)).map((file) => fileView(file, place));
+}
+
+export function filesOf({ database }: Context, portfolioId: PortfolioId): Promise<FileView[]> {
+  return filesWith(database, portfolioId, placeOf(portfolioId));
+}
+
+/** Takes a picture or file in. What is here already, byte for byte, is given back as it is. */
+export async function receive(
+  context: Context,
+  blobs: BlobStore,
+  portfolioId: PortfolioId,
+  { name, replaces, stream }: { readonly name: string; readonly replaces: number | null; readonly stream: Readable },
+): Promise<Received> {
+  const incoming = await takeIn(blobs, stream);
+  const made = { at: context.now, by: context.account };
+  return inTransaction(context.database, async (trx) => {
+    if (incoming.kind === 'file') {
+      if (replaces)
+        throw new ProblemError(
+          422,
+          'That can’t be taken',
+          'A picture can only be replaced by a picture; this is a file of another kind.',
+        );
+      const { hash, bytes, ending } = incoming;
+      const { file, isKnown } = await store.insertFile(trx, portfolioId, { name, hash, bytes, ending }, made);
+      return { picture: null, file: fileView(file, placeOf(portfolioId)), isKnown };
+    }
+    const { original } = incoming;
+    const known = await store.pictureByOriginal(trx, portfolioId, original.hash);
+    if (known && known.id !== replaces && replaces)
+      throw new ProblemError(
+        409,
+        'That picture is here already',
+        `It is “${known.name}”. Choose that one where this one is used.`,
+      );
+    const id = known?.id ?? replaces ?? (await store.insertPicture(trx, portfolioId, name, original, made));
+    if (replaces && !known) {
+      if (!(await store.pictureById(trx, portfolioId, replaces, 'FOR UPDATE'))) throw new NotFoundError('picture');
+      await store.replaceOriginal(trx, replaces, original);
+    }
+    if (!known) await note(trx, context, portfolioId, id, replaces ? 'replace-picture' : 'new-picture', { name });
+    return { picture: await pictureView(trx, portfolioId, id), file: null, isKnown: known !== null };
+  });
+}
+
+async function note(trx: Db, context: Context, portfolioId: PortfolioId, id: number, act: string, after: unknown) {
+  const entry = { portfolioId, at: context.now, accountId: context.account, act, object: 'picture' as const };
+  await writeAudit(trx, { ...entry, objectId: id, after });
+  await notifyEvent(trx, { portfolioId, kind: 'picture', pageIds: [], by: context.account });
+}
+
+export async function setPicture(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  change: { version: number; name: string; description: string; labels: readonly string[] },
+): Promise<PictureView> {
+  return inTransaction(context.database, async (trx) => {
+    const row = await store.pictureById(trx, portfolioId, id, 'FOR UPDATE');
+    if (!row) throw new NotFoundError('picture');
+    if (row.version !== change.version)
+      throw new StaleError('Someone else has changed this picture meanwhile.', await pictureView(trx, portfolioId, id));
+    const { version, ...rest } = change;
+    await trx('picture')
+      .where({ id })
+      .update({ ...rest, version: version + 1 });
+    await note(trx, context, portfolioId, id, 'set-picture', rest);
+    return pictureView(trx, portfolioId, id);
+  });
+}
+
+/** A part of a picture as a picture of its own, made from the same original. */
+export async function crop(context: Context, portfolioId: PortfolioId, id: number, area: Crop): Promise<PictureView> {
+  return inTransaction(context.database, async (trx) => {
+    const source = await sourceOf(trx, portfolioId, id);
+    const { width, height } = areaOf(area, source);
+    const { x, y, width: w, height: h } = area;
+    const form = { purpose: 'page' as const, crop: { x, y, width: w, height: h }, width, height };
+    const made = await store.derive(trx, source, portfolioId, form, { at: context.now, by: context.account });
+    await note(trx, context, portfolioId, made, 'crop-picture', area);
+    return pictureView(trx, portfolioId, made);
+  });
+}
+
+/** The picture that was brought in: crops of crops are crops of it. */
+async function sourceOf(trx: Db, portfolioId: PortfolioId, id: number): Promise<store.PictureRow> {
+  const row = await store.pictureById(trx, portfolioId, id);
+  const source = row?.of_id ? await store.pictureById(trx, portfolioId, row.of_id) : row;
+  if (!source) throw new NotFoundError('picture');
+  if (!source.original)
+    throw new ProblemError(
+      409,
+      'Its original is not here',
+      'This picture came from another portfolio without its original. Bring it in here to crop it.',
+    );
+  return source;
+}
+
+export async function pictureUses(
+  { database, now }: Context,
+  portfolioId: PortfolioId,
+  id: number,
+): Promise<PictureUses> {
+  if (!(await store.pictureById(database, portfolioId, id))) throw new NotFoundError('picture');
+  const ids = await store.withForms(database, [id]);
+  const pages = await store.pagesShowing(database, portfolioId, ids, now);
+  const sites = await store.sitesShowing(database, portfolioId, id);
+  return {
+    pages: pages.map(({ page_id, name, in_draft, in_plan }) => ({
+      pageId: page_id,
+      name,
+      where: [...(in_draft ? (['draft'] as const) : []), ...(in_plan ? (['plan'] as const) : [])],
+    })),
+    pieces: await store.piecesShowing(database, portfolioId, ids),
+    sites: sites.flatMap(({ id: siteId, brand, is_icon, is_share }) => [
+      ...(is_icon ? [{ siteId, brand, as: 'icon' as const }] : []),
+      ...(is_share ? [{ siteId, brand, as: 'share' as const }] : []),
+    ]),
+  };
+}
+
+export async function deletePicture(context: Context, portfolioId: PortfolioId, id: number): Promise<object> {
+  const { pages, pieces, sites } = await pictureUses(context, portfolioId, id);
+  const users = [
+    ...pages.map(({ name }) => name),
+    ...pieces.map(({ name }) => name),
+    ...sites.map(({ brand }) => brand),
+  ];
+  if (users.length)
+    throw new ProblemError(
+      409,
+      'The picture is used',
+      `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'shows' : 'show'} it. Take it off there first, or replace it everywhere.`,
+    );
+  await inTransaction(context.database, async (trx) => {
+    await trx('picture').where({ of_id: id }).delete();
+    await trx('picture').where({ id, portfolio_id: portfolioId }).delete();
+    await note(trx, context, portfolioId, id, 'delete-picture', null);
+  });
+  return {};
+}
+
+interface FaceRow {
+  readonly version: number;
+  readonly theme: string;
+  readonly icon: number | null;
+  readonly share: number | null;
+}
+
+export async function siteFace(db: Db, portfolioId: PortfolioId, siteId: number): Promise<SiteFace> {
+  const [row] = await rowsOf<FaceRow>(
+    db,
+    'SELECT s.version, s.theme, i.of_id AS icon, h.of_id AS share FROM site s LEFT JOIN picture i ON i.id = s.icon_id LEFT JOIN picture h ON h.id = s.share_id WHERE s.portfolio_id = ? AND s.id = ?',
+    [portfolioId, siteId],
+  );
+  if (!row) throw new NotFoundError('site');
+  return { version: row.version, theme: row.theme, iconId: row.icon, shareId: row.share };
+}
+
+const FORMS = { icon: { width: 180, height: 180 }, share: { width: 1200, height: 630 } } as const;
+
+/** Makes sure of a picture in the form in which pages are shared, or known by a small icon; gives that form. */
+export async function faceForm(
+  trx: Db,
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  purpose: 'icon' | 'share',
+): Promise<number> {
+  const form = { purpose, crop: null, ...FORMS[purpose] };
+  const made = { at: context.now, by: context.account };
+  return store.derive(trx, await sourceOf(trx, portfolioId, id), portfolioId, form, made);
+}
+
+/** Chooses icon and share picture; both are made in the form they need, and published when they are. */
+export async function setSiteFace(
+  context: Context,
+  portfolioId: PortfolioId,
+  siteId: number,
+  { version, iconId, shareId, theme }: Omit<SiteFace, 'theme'> & { readonly theme?: string | undefined },
+): Promise<SiteFace> {
+  return inTransaction(context.database, async (trx) => {
+    await trx.raw('SELECT 1 FROM site WHERE id = ? FOR UPDATE', [siteId]);
+    const before = await siteFace(trx, portfolioId, siteId);
+    if (before.version !== version) throw new StaleError('Someone else has changed this site meanwhile.', before);
+    if (theme !== undefined && !isThemeKey(theme) && !(await itemOfKey(trx, portfolioId, theme)))
+      throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
+    const formOf = (purpose: 'icon' | 'share', id: number | null) =>
+      id === null ? null : faceForm(trx, context, portfolioId, id, purpose);
+    const [icon_id, share_id] = [await formOf('icon', iconId), await formOf('share', shareId)];
+    await trx('site')
+      .where({ id: siteId })
+      .update({
+        icon_id,
+        share_id,
+        ...(theme === undefined ? {} : { theme }),
+        version: version + 1,
+        must_publish: true,
+      });
+    const after = await siteFace(trx, portfolioId, siteId);
+    const entry = {
+      portfolioId,
+      at: context.now,
+      accountId: context.account,
+      act: 'set-face',
+      object: 'site' as const,
+    };
+    await writeAudit(trx, { ...entry, objectId: siteId, before, after });
+    await notifyEvent(trx, { portfolioId, kind: 'picture', pageIds: [], by: context.account });
+    return after;
+  });
+}
+
+/** Answers with a public file of the portfolio, named `HASH.ending`; gives whether there is one. */
 export async function sendPicture(
   db: Db,
   blobs: BlobStore,
@@ -35,11 +284,18 @@ export async function sendPicture(
   response: Response,
 ): Promise<boolean> {
   const [hash = '', ending = ''] = file.split('.');
-  const known = await rowsOf(db, 'SELECT 1 FROM picture WHERE portfolio_id = ? AND variants @> ?::jsonb', [
-    portfolioId,
-    JSON.stringify([{ hash }]),
-  ]);
+  const named = (key: string) => JSON.stringify([{ [key]: hash }]);
+  const known = await rowsOf(
+    db,
+    `SELECT 1 FROM picture WHERE portfolio_id = ? AND (variants @> ?::jsonb OR variants @> ?::jsonb)
+    UNION ALL SELECT 1 FROM stored_file WHERE portfolio_id = ? AND hash = ? LIMIT 1`,
+    [portfolioId, named('hash'), named('avif'), portfolioId, hash],
+  );
   const bytes = known.length ? await blobs.read('files', hash) : null;
-  if (bytes) response.type(ending).setHeader('Cache-Control', 'private, max-age=31536000, immutable').send(bytes);
-  return bytes !== null;
+  if (!bytes) return false;
+  response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+  if (ending === 'svg')
+    response.setHeader('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
+  response.type(ending).send(bytes);
+  return true;
 }

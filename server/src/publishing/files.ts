@@ -1,7 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { FONTS, stylesheetOf, THEMES, type FontFamily, type ThemeKey } from '@domatium/core/theme';
+import { BLOCK_TYPES, blockTypes } from '@domatium/core/blocks';
+import { canonical } from '@domatium/core/plan';
+import { FONTS, fontOf, stylesheetOf, type Theme } from '@domatium/core/theme';
 import { sha256, type BlobStore } from '@domatium/storage';
 
 /** What a theme's pages fetch besides themselves, by address on every host. */
@@ -15,26 +17,54 @@ const require = createRequire(import.meta.url);
 /** The address of a public file: named by its hash, the same on every host. */
 export const fileHref = (hash: string, ending: string) => `/-/${hash}.${ending}`;
 
-/** Writes fonts and stylesheets of all themes as public files; gives their addresses. Does nothing twice. */
-export async function writeThemeFiles(blobs: BlobStore): Promise<Record<ThemeKey, ThemeFiles>> {
-  const files = new Map<string, Buffer>();
-  const fonts = new Map<FontFamily, { file: string; href: string }>();
-  for (const [key, { package: name, file }] of Object.entries(FONTS) as [FontFamily, (typeof FONTS)[FontFamily]][]) {
-    const bytes = await readFile(join(dirname(require.resolve(`${name}/package.json`)), 'files', file));
-    const hash = sha256(bytes);
-    files.set(hash, bytes);
-    fonts.set(key, { file, href: fileHref(hash, 'woff2') });
+/** The files that pages share: fonts, scripts of blocks, stylesheets of themes. Written once, found again by what they hold. */
+export class PageFiles {
+  private readonly themes = new Map<string, Promise<ThemeFiles>>();
+
+  private constructor(
+    private readonly blobs: BlobStore,
+    private readonly fonts: ReadonlyMap<string, string>,
+    /** Addresses of the scripts of blocks, by type. */
+    readonly scripts: Readonly<Record<string, string>>,
+  ) {}
+
+  /** Writes what ships: fonts and scripts. */
+  static async open(blobs: BlobStore): Promise<PageFiles> {
+    const files = new Map<string, Buffer>();
+    const fonts = new Map<string, string>();
+    for (const { package: name, file } of Object.values(FONTS)) {
+      const bytes = await readFile(join(dirname(require.resolve(`${name}/package.json`)), 'files', file));
+      const hash = sha256(bytes);
+      files.set(hash, bytes);
+      fonts.set(file, fileHref(hash, 'woff2'));
+    }
+    const scripts = BLOCK_TYPES.flatMap((type) => {
+      const { script } = blockTypes[type];
+      if (!script) return [];
+      const bytes = Buffer.from(script);
+      files.set(sha256(bytes), bytes);
+      return [[type, fileHref(sha256(bytes), 'js')]];
+    });
+    await blobs.write('files', files);
+    return new PageFiles(blobs, fonts, Object.fromEntries(scripts) as Record<string, string>);
   }
-  const hrefOf = (file: string) => [...fonts.values()].find((font) => font.file === file)?.href ?? '';
-  const entries = Object.entries(THEMES).map(([key, theme]) => {
+
+  /** The files of a theme; its stylesheet is written where it is new. */
+  ofTheme(theme: Theme): Promise<ThemeFiles> {
+    const key = canonical(theme);
+    const known = this.themes.get(key) ?? this.write(theme);
+    this.themes.set(key, known);
+    known.catch(() => this.themes.delete(key));
+    return known;
+  }
+
+  private async write(theme: Theme): Promise<ThemeFiles> {
+    // A font that was brought in is a public file already, named by its hash.
+    const hrefOf = (file: string) => this.fonts.get(file) ?? `/-/${file}`;
     const css = Buffer.from(stylesheetOf(theme, hrefOf));
     const hash = sha256(css);
-    files.set(hash, css);
-    const fontHrefs = [...new Set<FontFamily>([theme.display, theme.text])].map(
-      (family) => fonts.get(family)?.href ?? '',
-    );
-    return [key, { stylesheetHref: fileHref(hash, 'css'), fontHrefs }];
-  });
-  await blobs.write('files', files);
-  return Object.fromEntries(entries) as Record<ThemeKey, ThemeFiles>;
+    await this.blobs.write('files', new Map([[hash, css]]));
+    const files = [...new Set([theme.display, theme.text].map((key) => fontOf(theme, key).file))];
+    return { stylesheetHref: fileHref(hash, 'css'), fontHrefs: files.map(hrefOf) };
+  }
 }

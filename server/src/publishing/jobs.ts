@@ -6,6 +6,7 @@ import type PgBoss from 'pg-boss';
 import type { Context } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { undo } from '../releases/service.js';
+import { undoFailedStock } from '../stock/service.js';
 import { JOBS_CHANNEL, PUBLISH, RETRIES, type PublishJob } from './queue.js';
 import { publishReleases, type Publisher } from './service.js';
 import { noteFailure } from './store.js';
@@ -125,9 +126,12 @@ export class PublishWorker {
     const releaseId = job.data.releaseId as ReleaseId;
     await noteFailure(database, [releaseId], error instanceof Error ? error.message : String(error));
     // Design section 5.4: what finally failed is undone from that moment, and says so.
-    await undo(context, portfolioId, releaseId, `failed-${randomUUID()}`, false).catch((refusal: unknown) =>
-      console.error(`undoing ${releaseId}`, refusal),
-    );
+    const key = `failed-${randomUUID()}`;
+    const putBack = async () => {
+      if (!(await undoFailedStock(context, portfolioId, releaseId, key)))
+        await undo(context, portfolioId, releaseId, key, false);
+    };
+    await putBack().catch((refusal: unknown) => console.error(`undoing ${releaseId}`, refusal));
     await notifyEvent(database, { portfolioId, kind: 'failed', releaseId });
   }
 }

@@ -1,30 +1,74 @@
-import { absoluteAddress, type AddressStyle } from '@domatium/core/address';
-import { picturesOf, type LinkTarget, type PageDocument } from '@domatium/core/document';
+import { absoluteAddress, NOT_FOUND_PATH, type AddressStyle } from '@domatium/core/address';
+import { picturesOf, referencesOf, type Block, type PageDocument } from '@domatium/core/document';
 import { canonical, type PageId, type PictureId } from '@domatium/core/plan';
-import { contextOf, pageHtml, RENDER_VERSION, type PageFrame, type RenderPicture } from '@domatium/core/render';
+import {
+  contextOf,
+  pageHtml,
+  RENDER_VERSION,
+  type PageFrame,
+  type RenderFile,
+  type RenderPicture,
+  type RenderWorld,
+} from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
+import { scopedCss, type Theme } from '@domatium/core/theme';
 import { compress, packArtifact, sha256, type BlobStore } from '@domatium/storage';
 import pMap from 'p-map';
 import { insertRows, rowsOf, type Db } from '../database/context.js';
-import type { ThemeFiles } from './files.js';
+import { fileHref, type ThemeFiles } from './files.js';
 
 /** Everything a render depends on. Its hash is the render key, under which the result is found again. */
 export interface RenderInput {
   readonly version: typeof RENDER_VERSION;
   readonly document: PageDocument;
-  readonly frame: PageFrame;
+  readonly frame: Omit<PageFrame, 'ownStyleHref'>;
   /** Where each page that is referred to leads, `null` for nowhere. */
   readonly hrefs: readonly (readonly [PageId, string | null])[];
+  /** Titles of the pages it lists that are live. */
+  readonly titles: readonly (readonly [PageId, string])[];
   readonly pictures: readonly (readonly [PictureId, RenderPicture])[];
+  readonly files: readonly (readonly [number, RenderFile])[];
+  readonly pieces: readonly (readonly [number, readonly Block[]])[];
+  readonly values: readonly (readonly [string, string])[];
+  /** Own CSS of the site. */
+  readonly siteCss: string;
+  readonly end: RenderWorld['end'];
+  /** The moments it counts to that have come. */
+  readonly past: readonly number[];
 }
 
 export interface SiteView {
   readonly name: string;
-  readonly theme: ThemeFiles;
+  readonly themeKey: string;
+  readonly siteId: number;
   readonly language: string;
   readonly host: string;
   readonly basePath: string;
   readonly isOwnHost: boolean;
+  readonly icons: PageFrame['icons'];
+  readonly shareImage: string | null;
+}
+
+/** What a page shows that changes with time, and not with the page itself. */
+export interface Surroundings {
+  readonly ends: readonly (readonly [PageId, Followed])[];
+  readonly titles: readonly (readonly [PageId, string])[];
+  readonly theme: Theme;
+  readonly pieces: readonly (readonly [number, readonly Block[]])[];
+  readonly values: readonly (readonly [string, string])[];
+  readonly siteCss: string;
+  readonly end: RenderWorld['end'];
+  readonly past: readonly number[];
+}
+
+/** What stays the same while a portfolio is published. */
+export interface Shelves {
+  readonly pictures: ReadonlyMap<PictureId, RenderPicture>;
+  /** Pictures in the form in which they are shared, by the picture they were made of. */
+  readonly shares: ReadonlyMap<PictureId, string>;
+  /** Small icons, by the picture they were made of. */
+  readonly icons: ReadonlyMap<PictureId, PageFrame['icons']>;
+  readonly files: ReadonlyMap<number, RenderFile>;
 }
 
 /** What a page at a place becomes, with links leading where `ends` says. */
@@ -32,17 +76,28 @@ export function renderInput(
   document: PageDocument,
   site: SiteView,
   path: string,
-  ends: ReadonlyMap<PageId, Followed>,
-  pictures: ReadonlyMap<PictureId, RenderPicture>,
+  around: Surroundings,
+  shelves: Shelves,
+  theme: ThemeFiles,
+  scriptHrefs: PageFrame['scriptHrefs'],
   style: AddressStyle,
-  isFound: boolean,
 ): RenderInput {
-  const used = [...new Set(picturesOf(document).map(({ value }) => value.pictureId))].flatMap((id) => {
-    const picture = pictures.get(id);
+  const isFound = !path.endsWith(NOT_FOUND_PATH);
+  const whole = withPieces(document, around.pieces);
+  const used = [...new Set(picturesOf(whole).map(({ value }) => value.pictureId))].flatMap((id) => {
+    const picture = shelves.pictures.get(id);
     return picture ? [[id, picture] as const] : [];
   });
-  const share = used[0]?.[1].variants.at(-1);
-  const { stylesheetHref, fontHrefs } = site.theme;
+  const files = referencesOf(whole, 'file').flatMap((id) => {
+    const file = shelves.files.get(id);
+    return file ? [[id, file] as const] : [];
+  });
+  const { sharePictureId, iconPictureId } = document.metadata;
+  const chosen = sharePictureId === undefined ? null : shelves.shares.get(sharePictureId);
+  // A drawing is no picture to those who fetch it for sharing.
+  const first = used.map(([, { variants }]) => variants.at(-1)?.src ?? '').find((src) => !src.endsWith('.svg'));
+  const share = chosen ?? first ?? site.shareImage;
+  const types = new Set<string>(whole.blocks.map(({ type }) => type));
   return {
     version: RENDER_VERSION,
     document,
@@ -50,16 +105,31 @@ export function renderInput(
       language: site.language,
       siteName: site.name,
       homeHref: site.basePath,
-      stylesheetHref,
-      fontHrefs,
+      ...theme,
+      scriptHrefs: Object.fromEntries(Object.entries(scriptHrefs).filter(([type]) => types.has(type))),
+      icons: (iconPictureId === undefined ? null : shelves.icons.get(iconPictureId)) ?? site.icons,
       inlineStyle: null,
       canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
       isIndexable: isFound && !site.isOwnHost,
-      shareImage: share ? absoluteAddress(style, site.host, share.src) : null,
+      shareImage: share ? absoluteAddress(style, site.host, share) : null,
     },
-    hrefs: [...ends].map(([id, end]) => [id, hrefOf(end, site.host, style)] as const),
+    hrefs: around.ends.map(([id, end]) => [id, hrefOf(end, site.host, style)] as const),
+    titles: around.titles,
     pictures: used,
+    files,
+    pieces: around.pieces,
+    values: around.values,
+    siteCss: around.siteCss,
+    end: around.end,
+    past: around.past,
   };
+}
+
+/** A document with the blocks of the pieces it uses, for all that is asked of a whole page. */
+export function withPieces(document: PageDocument, pieces: Surroundings['pieces']): PageDocument {
+  return pieces.length
+    ? { ...document, blocks: [...document.blocks, ...pieces.flatMap(([, blocks]) => blocks)] }
+    : document;
 }
 
 /** A link's address: a path on the same host, an absolute address on another, `null` where it leads nowhere. */
@@ -71,15 +141,40 @@ function hrefOf(end: Followed, host: string, style: AddressStyle): string | null
 
 export const renderKeyOf = (input: RenderInput) => sha256(canonical(input));
 
-export function renderHtml({ document, frame, hrefs, pictures }: RenderInput): string {
-  const leads = new Map(hrefs);
-  const shown = new Map(pictures);
+/** Renders; puts the files that only this page has (own CSS, own HTML) into `files`, by their hash. */
+export function renderHtml(input: RenderInput, files: Map<string, Buffer>): string {
+  const { document, frame, end } = input;
+  const maps = {
+    leads: new Map(input.hrefs),
+    titles: new Map(input.titles),
+    pictures: new Map(input.pictures),
+    files: new Map(input.files),
+    pieces: new Map(input.pieces),
+  };
+  const past = new Set(input.past);
+  const keep = (text: string, ending: string) => {
+    const bytes = Buffer.from(text);
+    const hash = sha256(bytes);
+    files.set(hash, bytes);
+    return fileHref(hash, ending);
+  };
+  const css = scopedCss(input.siteCss) + scopedCss(document.metadata.css ?? '');
   return pageHtml(
     document,
-    frame,
+    { ...frame, ownStyleHref: css ? keep(css, 'css') : null },
     contextOf({
-      hrefOf: (target: LinkTarget) => (target.kind === 'outside' ? target.url : (leads.get(target.pageId) ?? null)),
-      pictureOf: (id) => shown.get(id) ?? null,
+      pageHref: (id) => maps.leads.get(id) ?? null,
+      titleOf: (id) => maps.titles.get(id) ?? null,
+      pictureOf: (id) => maps.pictures.get(id) ?? null,
+      fileOf: (id) => maps.files.get(id) ?? null,
+      pieceOf: (id) => maps.pieces.get(id) ?? null,
+      values: new Map(input.values),
+      language: frame.language,
+      end,
+      isPast: (at) => past.has(at),
+      apart: (markup) => ({
+        src: keep(`<!doctype html><meta charset="utf-8"><base target="_blank">${markup}`, 'html'),
+      }),
     }),
   );
 }
@@ -101,10 +196,13 @@ export async function renderAll(
   });
   const missing = keys.filter((key) => !known.has(key));
   const batch = blobs.batch('pages');
+  const files = new Map<string, Buffer>();
   const made = await renderEach(
     missing.map((key) => inputs.get(key) as RenderInput),
+    files,
     (artifact, packed) => batch.add(artifact, packed),
   );
+  await blobs.write('files', files);
   await batch.commit();
   missing.forEach((key, index) => known.set(key, made[index] as string));
   await insertRows(
@@ -122,13 +220,14 @@ const AT_ONCE = 8;
 /** Renders, hashes and compresses; gives the artifacts in the order asked. What is the same is compressed and kept once. */
 export async function renderEach(
   inputs: readonly RenderInput[],
+  files: Map<string, Buffer>,
   keep: (artifact: string, packed: Buffer) => Promise<void> | void,
 ): Promise<string[]> {
   const kept = new Set<string>();
   return pMap(
     inputs,
     async (input) => {
-      const bytes = Buffer.from(renderHtml(input));
+      const bytes = Buffer.from(renderHtml(input, files));
       const artifact = sha256(bytes);
       if (!kept.has(artifact)) {
         kept.add(artifact);

@@ -1,9 +1,14 @@
 import type { AddressStyle } from '@domatium/core/address';
-import { NOT_FOUND_PATH } from '@domatium/core/address';
-import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
+import {
+  EMPTY_DOCUMENT,
+  listedPagesOf,
+  pageReferencesOf,
+  referencesOf,
+  type Block,
+  type PageDocument,
+} from '@domatium/core/document';
 import {
   groupBy,
-  type Claim,
   type HostId,
   type PageId,
   type PortfolioId,
@@ -11,8 +16,7 @@ import {
   type RevisionId,
 } from '@domatium/core/plan';
 import { linkFindingsOf, type Finding } from '@domatium/core/checks';
-import { follow, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
-import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
+import { stableOver, type RouteTable } from '@domatium/core/routing';
 import { endOf, writeInstant, type Instant } from '@domatium/core/time';
 import type { BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
@@ -29,15 +33,17 @@ import {
 } from '../plans/index.js';
 import { keepPlanFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, referrersOf, revisionsById, zoneOf } from '../releases/store.js';
-import type { ThemeFiles } from './files.js';
-import { renderAll, renderInput, renderKeyOf, type RenderInput, type SiteView } from './render.js';
+import { itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from '../stock/index.js';
+import { fileHref, type PageFiles } from './files.js';
+import { renderAll, renderInput, renderKeyOf, type RenderInput, type SiteView, type Surroundings } from './render.js';
+import { signatureOf, surroundingsAt } from './surroundings.js';
 import * as store from './store.js';
 
 export interface Publisher {
   readonly database: Knex;
   readonly blobs: BlobStore;
   readonly style: AddressStyle;
-  readonly themes: Record<ThemeKey, ThemeFiles>;
+  readonly files: PageFiles;
   readonly clock: () => Instant;
 }
 
@@ -55,12 +61,27 @@ export async function publishReleases(
   const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
   const ids = releases.map(({ id }) => id);
   const changed = await pagesOfReleases(publisher.database, ids);
-  const pageIds = [...new Set(changed.map(({ page_id }) => page_id))];
+  const pageIds = [
+    ...new Set([...changed.map(({ page_id }) => page_id), ...(await usersOf(publisher, portfolioId, ids, horizon))]),
+  ];
   const plans = changed.flatMap(({ before, after }) => [before, after]);
   const around = await publishPages(publisher, portfolioId, { pageIds, plans, horizon, releaseIds: ids });
-  const referrers = await dependents(publisher, pageIds, around, horizon);
+  const referrers = await dependents(publisher, portfolioId, pageIds, around, horizon);
   if (referrers.length)
     await publishPages(publisher, portfolioId, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
+}
+
+/** Pages that show what releases changed in the stock. */
+async function usersOf(
+  { database }: Publisher,
+  portfolioId: PortfolioId,
+  releaseIds: readonly ReleaseId[],
+  horizon: Instant,
+): Promise<PageId[]> {
+  const users = new Set<PageId>();
+  for (const item of await itemsOfReleases(database, releaseIds))
+    for (const { page_id } of await pagesUsing(database, portfolioId, item, horizon)) users.add(page_id);
+  return [...users];
 }
 
 /** Makes what is planned of pages ready for visitors, whatever release it came from. */
@@ -72,9 +93,10 @@ export async function publishPlans(
   await publishPages(publisher, portfolioId, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] });
 }
 
-/** Pages whose links may lead elsewhere now: those that refer to what changed, or to what redirects to it or lies beside it. */
+/** Pages whose links may lead elsewhere now: those that refer to what changed, themselves or through a piece, or to what redirects to it or lies beside it. */
 async function dependents(
   { database }: Publisher,
+  portfolioId: PortfolioId,
   pageIds: readonly PageId[],
   around: Neighbourhood,
   horizon: Instant,
@@ -93,8 +115,16 @@ async function dependents(
     fresh = (await redirectingPages(database, fresh, horizon)).filter((id) => !dirty.has(id));
     for (const id of fresh) dirty.add(id);
   }
-  const referrers = await referrersOf(database, [...dirty], horizon);
-  return [...new Set(referrers.map(({ referrer }) => referrer))].filter((id) => !changed.has(id));
+  const referrers = new Set((await referrersOf(database, [...dirty], horizon)).map(({ referrer }) => referrer));
+  for (const item of (await stockOf(database, portfolioId)).filter(({ kind }) => kind === 'piece')) {
+    const blocks = item.periods.flatMap(({ content }) => content as readonly Block[]);
+    const leadsThere = pageReferencesOf({ ...EMPTY_DOCUMENT, blocks }).some((id) => dirty.has(id));
+    if (!leadsThere) continue;
+    const { id, kind, key, siteId } = item;
+    for (const { page_id } of await pagesUsing(database, portfolioId, { id, kind, key, site_id: siteId }, horizon))
+      referrers.add(page_id);
+  }
+  return [...referrers].filter((id) => !changed.has(id));
 }
 
 interface Task {
@@ -117,14 +147,15 @@ async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task
         addressesOf(plan, around.siteAddresses),
       ),
     );
-    const documents = await documentsAt(trx, around, addresses);
+    const stock = await stockOf(trx, portfolioId);
+    const documents = await documentsAt(trx, around, addresses, stock);
     const whole = await neighbourhoodOf(trx, portfolioId, documents.references, { known: around });
     const table = tableOf(whole);
     const routes = await routesAt(
       publisher,
       trx,
       portfolioId,
-      { around: whole, table },
+      { around: whole, table, stock },
       addresses,
       documents.byRevision,
       task.horizon,
@@ -143,7 +174,12 @@ function uniqueAddresses(addresses: readonly AddressRow[]): AddressRow[] {
 }
 
 /** Documents of every revision that is planned at these addresses, and the pages they refer to. */
-async function documentsAt(trx: Knex.Transaction, around: Neighbourhood, addresses: readonly AddressRow[]) {
+async function documentsAt(
+  trx: Knex.Transaction,
+  around: Neighbourhood,
+  addresses: readonly AddressRow[],
+  stock: readonly ShelvedItem[],
+) {
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(
     (claim) => claim.layer === 'page' && wanted.has(`${claim.hostId} ${claim.path}`),
@@ -154,8 +190,19 @@ async function documentsAt(trx: Knex.Transaction, around: Neighbourhood, address
   const byRevision = new Map<RevisionId, PageDocument>(revisions.map(({ id, document }) => [id, document]));
   return {
     byRevision,
-    references: [...new Set(revisions.flatMap(({ document }) => pageReferencesOf(document)))],
+    references: [...new Set(revisions.flatMap(({ document }) => pageReferencesOf(withAllPieces(document, stock))))],
   };
+}
+
+/** A document with everything its pieces hold at any time. */
+function withAllPieces(document: PageDocument, stock: readonly ShelvedItem[]): PageDocument {
+  const used = new Set(referencesOf(document, 'piece'));
+  const held = stock.flatMap((item) =>
+    used.has(item.id) && item.kind === 'piece'
+      ? item.periods.flatMap(({ content }) => content as readonly Block[])
+      : [],
+  );
+  return held.length ? { ...document, blocks: [...document.blocks, ...held] } : document;
 }
 
 /** Every claim at these addresses as routes: pages rendered, split where anything they show changes. */
@@ -163,31 +210,39 @@ async function routesAt(
   publisher: Publisher,
   trx: Knex.Transaction,
   portfolioId: PortfolioId,
-  { around, table }: { readonly around: Neighbourhood; readonly table: RouteTable },
+  world: { readonly around: Neighbourhood; readonly table: RouteTable; readonly stock: readonly ShelvedItem[] },
   addresses: readonly AddressRow[],
   documents: ReadonlyMap<RevisionId, PageDocument>,
   horizon: Instant,
 ): Promise<store.NewRoute[]> {
+  const { around, table, stock } = world;
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(({ hostId, path }) => wanted.has(`${hostId} ${path}`));
   const published = await store.publishedClaims(
     trx,
     claims.map(({ sourceId }) => sourceId),
   );
-  const sites = await siteViews(trx, portfolioId, around, publisher.themes);
-  const pictures = await store.picturesOfPortfolio(trx, portfolioId);
+  const sites = await siteViews(trx, portfolioId, around);
+  const shelves = await store.shelvesOf(trx, portfolioId);
+  const titles = await store.titlesOf(trx, listedRevisions(around, documents, stock));
+  const overTime = {
+    ...{ table, stock },
+    periodsOf: (id: PageId) => around.plans.get(id)?.periods ?? [],
+    titleOf: (id: RevisionId) => titles.get(id) ?? '',
+    zone: await zoneOf(trx, portfolioId),
+    now: publisher.clock(),
+  };
   const inputs = new Map<string, RenderInput>();
-  const keys = new Map<string, string>();
-  const placeOf = ({ name, language, theme, host, basePath }: SiteView) =>
-    JSON.stringify([name, language, theme.stylesheetHref, host, basePath]);
-  const keyOf = (document: PageDocument, site: SiteView, path: string, ends: ReadonlyMap<PageId, Followed>) => {
-    const isFound = !path.endsWith(NOT_FOUND_PATH);
-    const input = renderInput(document, site, path, ends, pictures, publisher.style, isFound);
+  const keys = new Map<string, Promise<string>>();
+  const keyOf = async (document: PageDocument, site: SiteView, path: string, surroundings: Surroundings) => {
+    const theme = await publisher.files.ofTheme(surroundings.theme);
+    const { scripts } = publisher.files;
+    const input = renderInput(document, site, path, surroundings, shelves, theme, scripts, publisher.style);
     const key = renderKeyOf(input);
     inputs.set(key, input);
     return key;
   };
-  const pending = claims.flatMap((claim): (Omit<store.NewRoute, 'artifact'> & { key: string | null })[] => {
+  const pending = claims.flatMap((claim): (Omit<store.NewRoute, 'artifact'> & { key: Promise<string> | null })[] => {
     if (claim.layer === 'after') return [{ claim, during: claim.during, key: null }];
     const document = documents.get(claim.revisionId);
     const site = sites(claim, claim.during.from);
@@ -195,20 +250,32 @@ async function routesAt(
     const isKnown = published.has(claim.sourceId);
     if (isKnown && endOf(claim.during) <= horizon) return [];
     const during = isKnown && claim.during.from < horizon ? { from: horizon, until: claim.during.until } : claim.during;
-    return stretchesOf(table, document, during).map(({ during: stretch, value: ends }) => {
+    const siteKey = JSON.stringify(site);
+    const period =
+      overTime
+        .periodsOf(claim.pageId)
+        .find((one) => one.during.from <= claim.during.from && claim.during.from < endOf(one.during)) ?? null;
+    return stableOver(
+      during,
+      (at, witness) => surroundingsAt(overTime, document, site, period, at, witness),
+      (a, b) => signatureOf(a) === signatureOf(b),
+    ).map(({ during: stretch, value }) => {
       // A page that comes back with the same revision is the same render: its key is made once.
-      const sameness = `${claim.revisionId} ${claim.path} ${placeOf(site)} ${JSON.stringify([...ends])}`;
-      const key = keys.get(sameness) ?? keyOf(document, site, claim.path, ends);
+      const sameness = `${claim.revisionId} ${claim.path} ${siteKey} ${signatureOf(value)}`;
+      const key = keys.get(sameness) ?? keyOf(document, site, claim.path, value);
       keys.set(sameness, key);
       return { claim, during: stretch, key };
     });
   });
+  await Promise.all(keys.values());
   const artifacts = await renderAll(trx, publisher.blobs, inputs);
-  return pending.map(({ claim, during, key }) => ({
-    claim,
-    during,
-    artifact: key === null ? null : (artifacts.get(key) as string),
-  }));
+  return Promise.all(
+    pending.map(async ({ claim, during, key }) => ({
+      claim,
+      during,
+      artifact: key === null ? null : (artifacts.get(await key) as string),
+    })),
+  );
 }
 
 /** Links of pages that are live or will be, which lead through redirects or nowhere. */
@@ -247,31 +314,22 @@ async function planFindings(
   return found;
 }
 
-/** A document's time split into stretches in which every page it refers to leads to the same place. */
-function stretchesOf(table: RouteTable, document: PageDocument, during: Claim['during']) {
-  const references = pageReferencesOf(document);
-  return stableOver(
-    during,
-    (at, witness) => new Map(references.map((id): [PageId, Followed] => [id, follow(table, id, at, 301, witness)])),
-    (a, b) => sameEnds(a, b),
-  );
-}
-
-function sameEnds(a: ReadonlyMap<PageId, Followed>, b: ReadonlyMap<PageId, Followed>): boolean {
-  return JSON.stringify([...a]) === JSON.stringify([...b]);
+/** Revisions whose titles are shown by pages that list them. */
+function listedRevisions(
+  around: Neighbourhood,
+  documents: ReadonlyMap<RevisionId, PageDocument>,
+  stock: readonly ShelvedItem[],
+): RevisionId[] {
+  const listed = new Set([...documents.values()].flatMap((document) => listedPagesOf(withAllPieces(document, stock))));
+  return [...listed].flatMap((id) => (around.plans.get(id)?.periods ?? []).map(({ revisionId }) => revisionId));
 }
 
 async function siteViews(
   trx: Knex.Transaction,
   portfolioId: PortfolioId,
   around: Neighbourhood,
-  themes: Record<ThemeKey, ThemeFiles>,
 ): Promise<(place: { hostId: HostId; path: string }, at: Instant) => SiteView | null> {
-  const rows = await rowsOf<{ id: number; brand: string; theme: string; language: string }>(
-    trx,
-    'SELECT id, brand, theme, language FROM site WHERE portfolio_id = ?',
-    [portfolioId],
-  );
+  const rows = await store.sitesOf(trx, portfolioId);
   const own = new Set(
     (await rowsOf<{ id: HostId }>(trx, 'SELECT id FROM host WHERE portfolio_id = ? AND is_own', [portfolioId])).map(
       ({ id }) => id,
@@ -293,11 +351,13 @@ async function siteViews(
       .sort((a, b) => b.basePath.length - a.basePath.length)[0];
     const site = address && sites.get(address.siteId);
     if (!address || !site) return null;
-    const theme = themes[isThemeKey(site.theme) ? site.theme : 'ferry'];
     return {
       name: site.brand,
+      siteId: site.id,
       language: site.language,
-      theme,
+      themeKey: site.theme,
+      icons: store.iconsOf(site.icon),
+      shareImage: site.share?.[0] ? fileHref(site.share[0].hash, 'jpg') : null,
       host: around.hosts.get(hostId) ?? '',
       basePath: address.basePath,
       isOwnHost: own.has(hostId),

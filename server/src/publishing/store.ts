@@ -9,13 +9,15 @@ import {
   type PlanRowId,
   type PortfolioId,
   type ReleaseId,
+  type RevisionId,
 } from '@domatium/core/plan';
 import { type Instant, type Interval } from '@domatium/core/time';
-import type { RenderPicture } from '@domatium/core/render';
+import type { PageFrame } from '@domatium/core/render';
 import { rowOfAnswer } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 import type { AddressRow } from '../plans/index.js';
 import { fileHref } from './files.js';
+import type { Shelves } from './render.js';
 
 /** First key of the advisory locks under which portfolios are published. */
 export const PUBLISH_LOCK = 4601;
@@ -49,23 +51,94 @@ export async function publishedClaims(db: Db, sources: readonly PlanRowId[]): Pr
   return new Set(rows.map(({ claim_id }) => claim_id));
 }
 
-export async function picturesOfPortfolio(db: Db, portfolioId: PortfolioId): Promise<Map<PictureId, RenderPicture>> {
+/** Pictures and files of a portfolio, with the addresses visitors get them at. */
+export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelves> {
   const rows = await rowsOf<{
     id: PictureId;
     width: number;
     height: number;
-    variants: { width: number; hash: string }[];
-  }>(db, 'SELECT id, width, height, variants FROM picture WHERE portfolio_id = ?', [portfolioId]);
-  return new Map(
-    rows.map(({ id, width, height, variants }) => [
-      id,
-      {
-        width,
-        height,
-        variants: variants.map((variant) => ({ width: variant.width, src: fileHref(variant.hash, 'webp') })),
-      },
-    ]),
+    variants: Variant[];
+    purpose: string;
+    of_id: PictureId | null;
+  }>(
+    db,
+    "SELECT id, width, height, variants, purpose, of_id FROM picture WHERE portfolio_id = ? AND variants <> '[]'",
+    [portfolioId],
   );
+  const files = await rowsOf<{ id: number; name: string; hash: string; ending: string; bytes: number }>(
+    db,
+    'SELECT id, name, hash, ending, bytes::float8 AS bytes FROM stored_file WHERE portfolio_id = ?',
+    [portfolioId],
+  );
+  const shares = rows.filter(({ purpose }) => purpose === 'share');
+  const icons = rows.filter(({ purpose }) => purpose === 'icon');
+  return {
+    pictures: new Map(
+      rows
+        .filter(({ purpose }) => purpose === 'page')
+        .map(({ id, width, height, variants }) => [id, { width, height, variants: variants.map(shownVariant) }]),
+    ),
+    shares: new Map(
+      shares.flatMap(({ of_id, variants: [variant] }) =>
+        of_id && variant ? [[of_id, fileHref(variant.hash, 'jpg')]] : [],
+      ),
+    ),
+    icons: new Map(icons.flatMap(({ of_id, variants }) => (of_id ? [[of_id, iconsOf(variants)]] : []))),
+    files: new Map(
+      files.map(({ id, name, hash, ending, bytes }) => [id, { name, ending, bytes, src: fileHref(hash, ending) }]),
+    ),
+  };
+}
+
+/** The two sizes of an icon, by their addresses; `null` where they are not made yet. */
+export function iconsOf(variants: readonly { readonly hash: string }[] | null): PageFrame['icons'] {
+  const [small, large] = variants ?? [];
+  return small && large ? { small: fileHref(small.hash, 'png'), large: fileHref(large.hash, 'png') } : null;
+}
+
+interface Variant {
+  readonly width: number;
+  readonly hash: string;
+  readonly ending?: string;
+  readonly avif?: string;
+}
+
+const shownVariant = ({ width, hash, ending, avif }: Variant) => ({
+  width,
+  src: fileHref(hash, ending ?? 'webp'),
+  ...(avif ? { avif: fileHref(avif, 'avif') } : {}),
+});
+
+export function sitesOf(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<
+  {
+    id: number;
+    brand: string;
+    theme: string;
+    language: string;
+    icon: readonly { hash: string }[] | null;
+    share: readonly { hash: string }[] | null;
+  }[]
+> {
+  return rowsOf(
+    db,
+    `SELECT s.id, s.brand, s.theme, s.language, i.variants AS icon, h.variants AS share FROM site s
+    LEFT JOIN picture i ON i.id = s.icon_id LEFT JOIN picture h ON h.id = s.share_id WHERE s.portfolio_id = ?`,
+    [portfolioId],
+  );
+}
+
+/** Titles of revisions, for those who list their pages. */
+export async function titlesOf(db: Db, ids: readonly RevisionId[]): Promise<Map<RevisionId, string>> {
+  if (!ids.length) return new Map();
+  const rows = await rowsOf<{ id: RevisionId; title: string }>(
+    db,
+    "SELECT id, document #>> '{metadata,title}' AS title FROM revision WHERE id = ANY(?)",
+    [[...ids]],
+  );
+  return new Map(rows.map(({ id, title }) => [id, title]));
 }
 
 interface RouteColumns {

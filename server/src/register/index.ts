@@ -1,1 +1,2 @@
 export { register } from './service.js';
+export { titlesAt } from './store.js';

@@ -5,7 +5,7 @@ import { parseInstant, type Instant } from '@domatium/core/time';
 import { scopeOf } from '@domatium/core/register';
 import { differenceFile, givenAt } from './moments.js';
 import { lines, register } from './service.js';
-import { pagesWithText } from './store.js';
+import { pagesWithText, titlesAt } from './store.js';
 
 export function routes({ on }: Features): void {
   on(api.register, ({ context, portfolioId, query }) =>
@@ -20,6 +20,9 @@ export function routes({ on }: Features): void {
   on(api.registerGiven, async ({ context, portfolioId, query }) => [
     ...(await givenAt(context, portfolioId, idsIn(query.pages) as PageId[], parseInstant(query.at) as Instant)),
   ]);
+  on(api.titles, ({ context, portfolioId, query }) =>
+    titlesAt(context.database, portfolioId, idsIn(query.pages) as PageId[], parseInstant(query.at) as Instant),
+  );
   on(api.differenceFile, async ({ context, portfolioId, query, response }) => {
     const between = [parseInstant(query.from) as Instant, parseInstant(query.until) as Instant] as const;
     const file = await differenceFile(context, portfolioId, scopeOf(query.scope ?? ''), between);

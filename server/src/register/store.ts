@@ -228,3 +228,20 @@ export async function pagesWithText(db: Db, portfolioId: PortfolioId, text: stri
   );
   return rows.map(({ page_id }) => page_id);
 }
+
+/** The titles pages have at a moment, `null` of those that are not live then. */
+export async function titlesAt(
+  db: Db,
+  portfolioId: PortfolioId,
+  ids: readonly PageId[],
+  at: Instant,
+): Promise<[PageId, string | null][]> {
+  const rows = await rowsOf<{ id: PageId; title: string }>(
+    db,
+    `SELECT q.page_id AS id, r.document #>> '{metadata,title}' AS title FROM period q JOIN revision r ON r.id = q.revision_id
+    WHERE q.portfolio_id = ? AND q.page_id = ANY(?) AND q.during @> ?::timestamptz`,
+    [portfolioId, ids, dateOf(at)],
+  );
+  const titles = new Map(rows.map(({ id, title }) => [id, title]));
+  return ids.map((id) => [id, titles.get(id) ?? null]);
+}

@@ -2,7 +2,7 @@ import { demoScenario } from '@domatium/demo';
 import type { PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
-import { openQueue, writeThemeFiles } from '../publishing/index.js';
+import { openQueue, PageFiles } from '../publishing/index.js';
 import { fillLarge, LARGE, publishLarge } from './large.js';
 import { drawPictures } from './pictures.js';
 import { replay } from './replay.js';
@@ -14,7 +14,7 @@ await migrate(database);
 const [known] = (await database('portfolio').limit(1)) as { id: number }[];
 if (!known) {
   const blobs = new BlobStore(settings.dataFolder);
-  const themes = await writeThemeFiles(blobs);
+  const files = await PageFiles.open(blobs);
   const boss = await openQueue(settings.databaseUrl, false);
   const report = (step: string, done: number, of: number) => console.log(`  ${step}: ${done} of ${of}`);
   const pictures = await drawPictures(blobs, (done, of) =>
@@ -22,7 +22,7 @@ if (!known) {
   );
   const clock = () => instant(Date.now());
   const scenario = demoScenario(`http://lists.localhost:${settings.standinsPort}/join`);
-  const publisher = { database, blobs, themes, style: settings.style, clock };
+  const publisher = { database, blobs, files, style: settings.style, clock };
   await replay(publisher, scenario, pictures, clock(), report);
   if (process.env['DOMATIUM_DEMO_SIZE'] === 'large') {
     const [first] = (await database('portfolio').orderBy('id').limit(1)) as { id: PortfolioId }[];

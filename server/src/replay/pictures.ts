@@ -10,7 +10,8 @@ const FULL = { width: 1800, height: 1200 };
 export interface DrawnPicture {
   readonly key: string;
   readonly description: string;
-  readonly variants: readonly { readonly width: number; readonly hash: string }[];
+  readonly variants: readonly { readonly width: number; readonly hash: string; readonly bytes: number }[];
+  readonly original: { readonly hash: string; readonly bytes: number };
 }
 
 /** Draws the scenario's pictures in every width as WebP and keeps them as public files. */
@@ -30,7 +31,15 @@ export async function drawPictures(
     );
     const hashed = sizes.map(({ width, bytes }) => ({ width, bytes, hash: sha256(bytes) }));
     await blobs.write('files', new Map(hashed.map(({ hash, bytes }) => [hash, bytes])));
-    drawn.push({ key, description, variants: hashed.map(({ width, hash }) => ({ width, hash })) });
+    const largest = hashed.at(-1);
+    if (!largest) continue;
+    await blobs.write('originals', new Map([[largest.hash, largest.bytes]]));
+    drawn.push({
+      key,
+      description,
+      variants: hashed.map(({ width, hash, bytes }) => ({ width, hash, bytes: bytes.length })),
+      original: { hash: largest.hash, bytes: largest.bytes.length },
+    });
     progress(drawn.length, pictures.length);
   }
   return drawn;
@@ -44,12 +53,15 @@ export async function insertPictures(
 ): Promise<Map<string, number>> {
   const rows = (await database('picture')
     .insert(
-      drawn.map(({ key, description, variants }) => ({
+      drawn.map(({ key, description, variants, original }) => ({
         portfolio_id: portfolioId,
         name: key,
         description,
         ...FULL,
         variants: JSON.stringify(variants),
+        original: original.hash,
+        original_bytes: original.bytes,
+        format: 'webp',
       })),
     )
     .returning(['id', 'name'])) as { id: number; name: string }[];

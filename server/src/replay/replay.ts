@@ -20,6 +20,7 @@ import { saveDraft } from '../drafts/index.js';
 import { makePage } from '../pages/index.js';
 import { publishReleases, type Publisher } from '../publishing/index.js';
 import { release } from '../releases/index.js';
+import { newStock, releaseStock } from '../stock/index.js';
 import { hashPassword } from '../sessions/index.js';
 import { insertPictures, type DrawnPicture } from './pictures.js';
 import { insertVisits } from './visits.js';
@@ -57,6 +58,7 @@ class PortfolioReplay {
   private readonly sites = new Map<string, { id: number; site: DemoSite }>();
   private portfolioId = 0 as PortfolioId;
   private pictureIds = new Map<string, number>();
+  private readonly pieces = new Map<string, number>();
   private readonly releases: ReleaseId[] = [];
 
   constructor(
@@ -76,12 +78,14 @@ class PortfolioReplay {
     const ids: DemoIds = {
       page: (key) => this.pages.get(key)?.id ?? null,
       picture: (key) => this.pictureIds.get(key) ?? 0,
+      piece: (name) => this.pieces.get(name) ?? null,
       block: () =>
         Math.floor(random() * 2 ** 48)
           .toString(36)
           .padStart(8, '0'),
       listService: () => listService,
     };
+    await this.stockUp(ids);
     const events = pages.flatMap((page) => this.eventsOf(page, ids, campaigns)).sort((a, b) => a.at - b.at);
     for (const [index, event] of events.entries()) {
       await event.run();
@@ -107,6 +111,28 @@ class PortfolioReplay {
     });
     const rows = await insertVisits(database, this.portfolioId, this.portfolio.zone, visited, this.anchor);
     this.report(`${name}: days of visits`, rows, rows);
+  }
+
+  /** Themes, pieces and values, before the pages that use them. */
+  private async stockUp(ids: DemoIds): Promise<void> {
+    const owner = this.accounts.get(this.portfolio.members[0]?.email ?? '') ?? null;
+    for (const { kind, name, theme, site, content, decided, from, until } of this.portfolio.stock ?? []) {
+      const context = this.context(decided, owner);
+      const siteId = site ? (this.sites.get(site)?.id ?? null) : null;
+      const { id } = await newStock(context, this.portfolioId, {
+        kind,
+        name,
+        key: theme ?? null,
+        siteId,
+        content: content(() => ids.block()),
+      });
+      if (kind === 'piece') this.pieces.set(name, id);
+      await releaseStock(context, this.portfolioId, id, {
+        from: this.wallOf(from),
+        ...(until ? { until: this.wallOf(until) } : {}),
+        idempotencyKey: `demo-stock-${this.portfolioId}-${id}`,
+      });
+    }
   }
 
   private async insertPlaces(database: Knex): Promise<Map<string, number>> {

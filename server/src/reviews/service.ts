@@ -2,7 +2,8 @@ import { randomBytes } from 'node:crypto';
 import type { PrivateLinkView, PrivatePage, PrivateView, RemarkKind, ReviewView } from '@domatium/contracts';
 import { joinPath, readablePath } from '@domatium/core/address';
 import { blockWords, differenceWords } from '@domatium/core/blocks';
-import { picturesOf, type PageDocument } from '@domatium/core/document';
+import { listedPagesOf, picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
+import { THEMES } from '@domatium/core/theme';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import { DAY, later, type Instant } from '@domatium/core/time';
 import { verify } from '@node-rs/argon2';
@@ -10,7 +11,9 @@ import { writeAudit } from '../database/audit.js';
 import { inTransaction, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError, ProblemError, StaleError } from '../http/problem.js';
-import { picturesWith } from '../pictures/index.js';
+import { filesWith, picturesWith } from '../pictures/index.js';
+import { titlesAt } from '../register/index.js';
+import { stockHeld } from '../stock/index.js';
 import { draftStates, freezeDrafts } from '../releases/index.js';
 import { hashPassword, hashToken, Throttle } from '../sessions/index.js';
 import * as store from './store.js';
@@ -165,7 +168,17 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
   const [draft] = await draftStates(database, link.portfolio_id, [pageId]);
   const site = await store.siteOfPage(database, pageId, now);
   if (!draft || !site) throw new NotFoundError();
-  const used = [...new Set(picturesOf(draft.document).map(({ value }) => value.pictureId))];
+  const held = await stockHeld(context, link.portfolio_id, now);
+  const references = new Set(referencesOf(draft.document, 'piece'));
+  const pieces = held.pieces.filter(({ id }) => references.has(id));
+  const whole = {
+    ...draft.document,
+    blocks: [...draft.document.blocks, ...pieces.flatMap(({ blocks }) => blocks ?? [])],
+  };
+  const used = [...new Set(picturesOf(whole).map(({ value }) => value.pictureId))];
+  const files = new Set(referencesOf(whole, 'file'));
+  const place = `/api/private/${visitor.token}/files`;
+  const layer = (siteId: number | null) => held.values.find((one) => one.siteId === siteId)?.values ?? [];
   const remarks = await store.remarksOf(database, link.portfolio_id, pageId);
   return {
     id: page.id,
@@ -173,8 +186,15 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
     address: addressOf(page),
     draftVersion: draft.version,
     document: draft.document,
-    ...site,
-    pictures: await picturesWith(database, link.portfolio_id, `/api/private/${visitor.token}/files`, used),
+    brand: site.brand,
+    theme: held.themes[site.theme] ?? THEMES.ferry,
+    pieces,
+    values: [...layer(null), ...layer(site.id)],
+    titles: await titlesAt(database, link.portfolio_id, listedPagesOf(whole), now),
+    pictures: await picturesWith(database, link.portfolio_id, place, used),
+    files: (await filesWith(database, link.portfolio_id, place)).filter(({ id }) => files.has(id)),
+    endsAt: await store.endOfPage(database, pageId, now),
+    siteCss: held.css.find(({ siteId }) => siteId === site.id)?.css ?? '',
     remarks: remarks
       .filter(({ settled_at }) => settled_at === null)
       .map(({ id, kind, text, name, block_id, document, at }) => ({

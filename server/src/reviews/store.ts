@@ -131,10 +131,10 @@ export async function siteOfPage(
   db: Db,
   pageId: PageId,
   now: Instant,
-): Promise<{ theme: string; brand: string } | null> {
-  const [row] = await rowsOf<{ theme: string; brand: string }>(
+): Promise<{ id: number; theme: string; brand: string } | null> {
+  const [row] = await rowsOf<{ id: number; theme: string; brand: string }>(
     db,
-    'SELECT s.theme, s.brand FROM placement t JOIN site s ON s.id = t.site_id WHERE t.page_id = ? AND t.during @> ?::timestamptz',
+    'SELECT s.id, s.theme, s.brand FROM placement t JOIN site s ON s.id = t.site_id WHERE t.page_id = ? AND t.during @> ?::timestamptz',
     [pageId, dateOf(now)],
   );
   return row ?? null;
@@ -215,4 +215,14 @@ export async function settle(
     .update({ settled_at: dateOf(now), settled_by: accountId })
     .returning('page_id')) as { page_id: PageId }[];
   return row?.page_id ?? null;
+}
+
+/** When the live period of a page ends that is at an instant, or the next one; `null` where there is none, or no end. */
+export async function endOfPage(db: Db, pageId: PageId, now: Instant): Promise<Instant | null> {
+  const [row] = await rowsOf<{ until_at: Instant | null }>(
+    db,
+    "SELECT until_at FROM period WHERE page_id = ? AND coalesce(until_at, 'infinity') > ? ORDER BY from_at LIMIT 1",
+    [pageId, dateOf(now)],
+  );
+  return row?.until_at ?? null;
 }

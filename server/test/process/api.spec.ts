@@ -136,7 +136,17 @@ describe('input at the door', () => {
     const to = '/api/portfolios/1/pages';
     expect((await post(to).set('Content-Type', 'application/json').send('{"a":')).status).toBe(400);
     expect((await post(to).set('Content-Type', 'text/plain').send('x')).status).toBe(415);
-    expect((await post(to).send({ name: 'x'.repeat(2_100_000) })).status).toBe(413);
+    const large = await post(to).send({ name: 'x'.repeat(2_100_000) });
+    expect([large.status, (large.body as { detail: string }).detail]).toEqual([413, expect.stringContaining('2 MB')]);
+    // The draft of a page takes a pasted document of that size.
+    const draft = (size: number) =>
+      request(app)
+        .put('/api/portfolios/1/pages/1/draft')
+        .set('Cookie', sessions.get('owner')?.cookie ?? '')
+        .set('X-Csrf-Token', sessions.get('owner')?.csrf ?? '')
+        .send({ version: 1, document: 'x'.repeat(size) });
+    expect((await draft(6_000_000)).status).toBe(422);
+    expect((await draft(17_000_000)).status).toBe(413);
     expect(
       (
         await post(to)

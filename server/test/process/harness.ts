@@ -14,7 +14,7 @@ import type PgBoss from 'pg-boss';
 import type { Context } from '../../src/database/context.js';
 import { saveDraft } from '../../src/drafts/index.js';
 import { makePage } from '../../src/pages/index.js';
-import { openQueue, writeThemeFiles, type Publisher } from '../../src/publishing/index.js';
+import { openQueue, PageFiles, type Publisher } from '../../src/publishing/index.js';
 import { release } from '../../src/releases/index.js';
 import { replay } from '../../src/replay/replay.js';
 
@@ -83,14 +83,21 @@ export class World {
       database,
       blobs,
       style: { scheme: 'http', suffix: '.localhost', port: Number(process.env['TEST_EDGE_PORT'] ?? 4781) },
-      themes: await writeThemeFiles(blobs),
+      files: await PageFiles.open(blobs),
       clock: () => instant(Date.now()),
     };
     const world = new World(url, folder, database, boss, publisher);
     await replay(
       publisher,
       SCENARIO,
-      [{ key: 'p', description: '', variants: [{ width: 640, hash: 'a'.repeat(64) }] }],
+      [
+        {
+          key: 'p',
+          description: '',
+          variants: [{ width: 640, hash: 'a'.repeat(64), bytes: 1 }],
+          original: { hash: 'b'.repeat(64), bytes: 1 },
+        },
+      ],
       world.now,
       () => undefined,
     );

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { PageId } from '@domatium/core/plan';
+import { newBlock } from '@domatium/core/document';
+import type { PageId, PictureId } from '@domatium/core/plan';
 import { DAY, later, MINUTE } from '@domatium/core/time';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
@@ -12,7 +13,9 @@ import {
   pressPrepared,
 } from '../../src/prepared/service.js';
 import * as reviews from '../../src/reviews/service.js';
-import { PASSWORD, World } from './harness.js';
+import { saveDraft } from '../../src/drafts/index.js';
+import { newStock, releaseStock } from '../../src/stock/index.js';
+import { documentOf, PASSWORD, World } from './harness.js';
 
 let world: World;
 let app: ReturnType<typeof buildApp>;
@@ -53,6 +56,59 @@ describe('a private link', () => {
     await expect(share([one], { endsAt: world.now })).rejects.toMatchObject({ status: 422 });
     await expect(share([])).rejects.toMatchObject({ status: 422 });
     await expect(share([9999 as PageId])).rejects.toMatchObject({ status: 422 });
+  });
+  it('brings along whatever its pages show: pictures in both kinds, files, own CSS of the site', async () => {
+    const id = await world.page('/private-all');
+    const hashes = { webp: 'c'.repeat(64), avif: 'd'.repeat(64), film: 'e'.repeat(64), other: 'f'.repeat(64) };
+    for (const hash of Object.values(hashes))
+      await world.publisher.blobs.write('files', new Map([[hash, Buffer.from(hash)]]));
+    const variants = [{ width: 640, hash: hashes.webp, avif: hashes.avif, bytes: 1 }];
+    const add = async (table: string, row: object): Promise<number> =>
+      (
+        (await world
+          .database(table)
+          .insert({ portfolio_id: world.one, ...row })
+          .returning('id')) as { id: number }[]
+      )[0]?.id ?? 0;
+    const picture = await add('picture', {
+      name: 'p',
+      description: '',
+      width: 640,
+      height: 480,
+      variants: JSON.stringify(variants),
+      state: 'ready',
+      progress: 1,
+    });
+    const film = { ending: 'mp4', bytes: 64, created_at: new Date(world.now) };
+    const file = await add('stored_file', { name: 'film', hash: hashes.film, ...film });
+    await add('stored_file', { name: 'unseen', hash: hashes.other, ...film });
+    const document = documentOf('All of it');
+    const blocks = [
+      ...document.blocks,
+      newBlock('picture', 'pict1', {
+        picture: { pictureId: picture as PictureId, description: 'A', isDecorative: false },
+      }),
+      newBlock('video', 'film1', { file: { id: file } }),
+    ];
+    await saveDraft(world.context(), world.one, id, 1, { ...document, blocks });
+    const css = { kind: 'css' as const, name: 'CSS', content: { css: 'h1 { color: teal }' }, siteId: 1 };
+    const { id: item } = await newStock(world.context(), world.one, css as never);
+    await releaseStock(world.context(), world.one, item, { from: 'now', idempotencyKey: 'css-for-private' });
+    world.now = later(world.now, MINUTE);
+    const { token } = await share([id]);
+    const shown = await reviews.privatePage(world.context(null), visitor(token), id);
+    expect(shown.siteCss).toBe('h1 { color: teal }');
+    expect(shown.endsAt).toBeNull();
+    await world.press([world.put(id, later(world.now, DAY), later(world.now, 3 * DAY))]);
+    const planned = await reviews.privatePage(world.context(null), visitor(token), id);
+    expect(planned.endsAt).toBe(later(world.now, 3 * DAY));
+    expect(shown.files.map(({ name }) => name)).toEqual(['film']);
+    const got = async (src: string) => request(app).get(src).set('Host', PRIVATE);
+    const [variant] = shown.pictures.find((one) => one.id === picture)?.variants ?? [];
+    for (const src of [variant?.src, variant?.avif, shown.files[0]?.src])
+      expect((await got(src ?? '')).status).toBe(200);
+    expect((await got(`/api/private/${token}/files/${'9'.repeat(64)}.avif`)).status).toBe(404);
+    expect((await got(`/api/private/nobody/files/${hashes.avif}.avif`)).status).toBe(404);
   });
   it('of a site shows what the site has by then', async () => {
     const { token } = await share([], { siteId: 2 });

@@ -26,6 +26,11 @@ export const routes: Routes = [
         loadComponent: () => import('./editor/editor').then((m) => m.Editor),
         canDeactivate: [(editor: { leave(): Promise<boolean> }) => editor.leave()],
       },
+      {
+        path: 'stock/:what',
+        loadComponent: () => import('./stock/stock-room').then((m) => m.StockRoom),
+        canDeactivate: [(room: { leave(): Promise<boolean> }) => room.leave()],
+      },
       { path: 'pages', loadComponent: () => import('./shell/shell').then((m) => m.Shell), title: 'Pages · Domatium' },
       { path: '', pathMatch: 'full', redirectTo: 'pages' },
     ],

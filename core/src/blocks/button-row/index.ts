@@ -20,7 +20,13 @@ export const buttonRow = defineBlock<ButtonRow>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { start: 'At the start', centred: 'Centred', end: 'At the end' }),
-    list('items', 'Buttons', 'Button', [1, 5], [button('button', 'Button')]),
+    list(
+      'items',
+      'Buttons',
+      'Button',
+      [1, 5],
+      [button('button', 'Button', 'The first one is what you want them to do.')],
+    ),
   ],
   summary: ({ items }) => items.map(({ button }) => button?.label ?? '').join(' · '),
   render: ({ layout, items }, context) => html`

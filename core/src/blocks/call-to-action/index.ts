@@ -1,5 +1,5 @@
 import type { Button } from '../../document/fields.js';
-import { emailField, formHtml, type Form } from '../../forms/index.js';
+import { emailForm, formHtml, type Form } from '../../forms/index.js';
 import { html } from '../../render/html.js';
 import { buttonHtml, headingAt, linesAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
@@ -7,6 +7,7 @@ import { button, choice, line, paragraph } from '../fields.js';
 import { style } from './style.js';
 
 export interface CallToAction {
+  readonly layout: 'deep' | 'tint' | 'framed';
   readonly heading: string;
   readonly text: string;
   readonly asks: 'nothing' | 'email';
@@ -15,10 +16,8 @@ export interface CallToAction {
 }
 
 /** The form of a call to action that asks for something, `null` of one that is only a button. */
-export function formOf({ asks, askLabel, button }: CallToAction): Form | null {
-  return asks === 'email'
-    ? { fields: [emailField(askLabel)], button: button?.label ?? '', target: button?.target ?? null }
-    : null;
+export function formOf({ asks, askLabel, button }: Pick<CallToAction, 'asks' | 'askLabel' | 'button'>): Form | null {
+  return asks === 'email' ? emailForm(askLabel, button) : null;
 }
 
 export const callToAction = defineBlock<CallToAction>({
@@ -31,18 +30,19 @@ export const callToAction = defineBlock<CallToAction>({
   example: { heading: '‹What to do now›', text: '‹What happens after that.›' },
   firstHeadings: 0,
   fields: [
+    choice('layout', 'Layout', { deep: 'On dark', tint: 'On tint', framed: 'Framed' }),
     line('heading', 'Heading', 200),
     paragraph('text', 'Text', 600),
     choice('asks', 'Ask for', { nothing: 'Nothing', email: 'E-mail address' }),
-    line('askLabel', 'Words beside the field', 120),
-    button('button', 'Button'),
+    line('askLabel', 'Words beside the field', 120, 'What people give: “Your e-mail address”.'),
+    button('button', 'Button', 'Say what happens: “Book a berth”, not “Submit”.'),
   ],
   summary: ({ heading }) => heading,
   render: (values, context) => {
-    const { heading, text, button } = values;
+    const { layout, heading, text, button } = values;
     const form = formOf(values);
     return html`
-    <div class="ask"><div class="ask-inner">
+    <div class="ask ${layout}"><div class="ask-inner">
       <div>${headingAt(heading, context)}${linesAt(text, 'text', context)}</div>
       ${form ? formHtml(form) : buttonHtml(button, context)}
     </div></div>`;

@@ -22,7 +22,13 @@ export const columns = defineBlock<Columns>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { even: 'Even', 'first-wide': 'First wide', 'last-wide': 'Last wide' }),
-    list('items', 'Columns', 'Column', [2, 4], [rich('body', 'Text')]),
+    list(
+      'items',
+      'Columns',
+      'Column',
+      [2, 4],
+      [rich('body', 'Text', 'Read on phones one below the other, in this order.')],
+    ),
   ],
   summary: ({ items }) =>
     items

@@ -27,10 +27,15 @@ export const contact = defineBlock<Contact>({
     choice('layout', 'Layout', { plain: 'Plain', deep: 'On dark', centred: 'Centred' }),
     line('name', 'Name', 160),
     paragraph('address', 'Address', 400),
-    line('phone', 'Phone', 40),
+    line('phone', 'Phone', 40, 'With the country code; it can be called from the page.'),
     line('mail', 'E-mail address', 200),
     list('items', 'Links', 'Link', [0, 12], [button('button', 'Link')]),
-    paragraph('legal', 'Legal', 1200),
+    paragraph(
+      'legal',
+      'Legal',
+      1200,
+      'Who answers for the page, and its register number. {year} and {site name} are filled in.',
+    ),
   ],
   summary: ({ name }) => name,
   render: ({ layout, name, address, phone, mail, legal, items }, context) => html`
@@ -57,7 +62,7 @@ export const contact = defineBlock<Contact>({
 .contact-name{font:var(--display-weight) var(--step-1)/1.2 var(--display)}
 .contact ul{list-style:none;margin:0;padding:0;display:flex;flex-direction:column;gap:.5rem}
 .contact-legal{font-size:var(--small);color:var(--quiet);max-width:var(--measure)}
-.contact.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}.contact.deep a{color:inherit}.contact.deep .contact-legal{color:inherit;opacity:.86}
+.contact.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}.contact.deep a{color:inherit}.contact.deep .contact-legal{color:inherit}
 .contact.centred{text-align:center;justify-items:center}
 @media(min-width:48rem){.contact:not(.centred){grid-template-columns:minmax(0,1fr) auto}.contact:not(.centred) .contact-legal{grid-column:1/-1}}`,
 });

@@ -21,7 +21,10 @@ export const gallery = defineBlock<Gallery>({
       'Pictures',
       'Picture',
       [2, 24],
-      [pictureField('picture', 'Picture'), line('caption', 'Caption', 200)],
+      [
+        pictureField('picture', 'Picture'),
+        line('caption', 'Caption', 200, 'Seen by everybody; what can’t be seen goes into the description.'),
+      ],
     ),
   ],
   summary: ({ items }) => `${items.filter(({ picture }) => picture).length} pictures`,

@@ -19,7 +19,13 @@ export const linkList = defineBlock<LinkList>({
   fields: [
     choice('layout', 'Layout', { filled: 'Filled', framed: 'Framed', lines: 'In lines' }),
     line('heading', 'Heading', 200),
-    list('items', 'Links', 'Link', [1, 40], [button('button', 'Link'), line('words', 'Words beside it', 160)]),
+    list(
+      'items',
+      'Links',
+      'Link',
+      [1, 40],
+      [button('button', 'Link'), line('words', 'Words beside it', 160, 'What is behind it.')],
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ button }) => button?.label ?? '').join(' · '),
   render: ({ layout, heading, items }, context) => html`
@@ -30,7 +36,7 @@ export const linkList = defineBlock<LinkList>({
         return (
           button?.label &&
           href !== null &&
-          html`<li><a href="${href}"><span class="link-label"${context.at(`items[${n}].button.label`)}>${button.label}</span>${words && html`<span class="link-words"${context.at(`items[${n}].words`)}>${words}</span>`}</a></li>`
+          html`<li><a href="${href}"><span class="link-label"${context.at(`items[${n}].button.label`)}>${button.label}</span>${words && html` <span class="link-words"${context.at(`items[${n}].words`)}>${words}</span>`}</a></li>`
         );
       })}</ul>
     </nav>`,

@@ -24,7 +24,10 @@ export const logos = defineBlock<Logos>({
       'Logos',
       'Logo',
       [2, 16],
-      [pictureField('picture', 'Logo'), line('name', 'Name, where there is no logo', 80)],
+      [
+        pictureField('picture', 'Logo'),
+        line('name', 'Name, where there is no logo', 80, 'Set in the type of the page.'),
+      ],
     ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ name }) => name).join(' · '),

@@ -21,7 +21,16 @@ export const numbers = defineBlock<Numbers>({
   fields: [
     choice('layout', 'Layout', { plain: 'Plain', ruled: 'Ruled', deep: 'On dark' }),
     line('heading', 'Heading', 200),
-    list('items', 'Numbers', 'Number', [2, 6], [line('figure', 'Number', 24), line('words', 'What it counts', 120)]),
+    list(
+      'items',
+      'Numbers',
+      'Number',
+      [2, 6],
+      [
+        line('figure', 'Number', 24, 'With its unit: 42 km, 1,200 guests.'),
+        line('words', 'What it counts', 120, 'And compared to what, or since when.'),
+      ],
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ figure, words }) => `${figure} ${words}`).join(' · '),
   render: ({ layout, heading, items }, context) => html`
@@ -41,5 +50,5 @@ export const numbers = defineBlock<Numbers>({
 .numbers dt{margin-top:.5rem;color:var(--quiet);max-width:18em}
 .numbers.ruled dl>div{border-top:2px solid var(--accent);padding-top:1rem;justify-content:flex-end}
 .numbers.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
-.numbers.deep dt{color:inherit;opacity:.86}`,
+.numbers.deep dt{color:inherit}`,
 });

@@ -34,12 +34,12 @@ export const offer = defineBlock<Offer>({
   fields: [
     choice('layout', 'Layout', { tint: 'On tint', deep: 'On dark', plain: 'Framed' }),
     line('heading', 'Name', 200),
-    line('price', 'Price', 40),
+    line('price', 'Price', 40, 'With its currency, as you want it read.'),
     line('per', 'For what', 80),
-    line('before', 'Price before', 40),
+    line('before', 'Price before', 40, 'Shown struck out. Only where it was asked for in earnest.'),
     rich('body', 'What is in it'),
     button('button', 'Button'),
-    line('note', 'Small print', 300),
+    line('note', 'Small print', 300, 'What is not in it, and until when it holds.'),
   ],
   summary: ({ heading, price }) => [heading, price].filter(Boolean).join(' · '),
   render: ({ layout, heading, price, per, before, body, button, note }, context) => html`
@@ -58,7 +58,7 @@ export const offer = defineBlock<Offer>({
 .offer s{color:var(--quiet)}.offer-per{color:var(--quiet)}
 .offer-text p,.offer-text ul,.offer-text ol{margin:0 0 1em}.offer-text ul,.offer-text ol{padding-inline-start:1.2em}.offer-text li>p{margin:0}
 .offer-note{font-size:var(--small);color:var(--quiet);margin:1rem 0 0}
-.offer.deep .offer-card{background:var(--deep);color:var(--on-deep)}.offer.deep s,.offer.deep .offer-per,.offer.deep .offer-note{color:inherit;opacity:.86}.offer.deep .offer-text a{color:inherit}.offer.deep .button{background:var(--on-deep);color:var(--deep)}
+.offer.deep .offer-card{background:var(--deep);color:var(--on-deep)}.offer.deep s,.offer.deep .offer-per,.offer.deep .offer-note{color:inherit}.offer.deep .offer-text a{color:inherit}.offer.deep .button{background:var(--on-deep);color:var(--deep)}
 .offer.plain .offer-card{background:none;border:2px solid var(--ink)}
 @media(min-width:52rem){.offer-card{grid-template-columns:minmax(0,5fr) minmax(0,6fr);align-items:start}}`,
 });

@@ -1,6 +1,7 @@
 import type { Button, PictureUse } from '../../document/fields.js';
 import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
 import { html } from '../../render/html.js';
+import { emailForm, formHtml } from '../../forms/index.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, paragraph, pictureField } from '../fields.js';
 import { style } from './style.js';
@@ -12,6 +13,8 @@ interface Opening {
   readonly text: string;
   readonly picture: PictureUse | null;
   readonly button: Button | null;
+  readonly asks: 'nothing' | 'email';
+  readonly askLabel: string;
 }
 
 export const opening = defineBlock<Opening>({
@@ -26,20 +29,26 @@ export const opening = defineBlock<Opening>({
   firstHeadings: 1,
   fields: [
     choice('layout', 'Layout', { side: 'Side', over: 'Over picture', stacked: 'Stacked' }),
-    line('kicker', 'Line above', 120),
-    line('heading', 'Heading', 200),
+    line('kicker', 'Line above', 120, 'A date, a place or what kind of page this is.'),
+    line('heading', 'Heading', 200, 'The one first heading of the page. Up to about 60 characters stay on two lines.'),
     paragraph('text', 'Text', 2000),
-    pictureField('picture', 'Picture'),
-    button('button', 'Button'),
+    pictureField(
+      'picture',
+      'Picture',
+      'Fetched first. Over a picture, words need a quiet part: set its point of interest away from them.',
+    ),
+    choice('asks', 'Ask for', { nothing: 'Nothing', email: 'E-mail address' }),
+    line('askLabel', 'Words beside the field', 120, 'What people give: “Your e-mail address”.'),
+    button('button', 'Button', 'Say what happens: “Book a berth”, not “Submit”.'),
   ],
   summary: ({ heading }) => heading,
-  render: ({ layout, kicker, heading, text, picture, button }, context) => html`
+  render: ({ layout, kicker, heading, text, picture, button, asks, askLabel }, context) => html`
     <div class="opening ${picture ? layout : `${layout} bare`}">
       <div class="opening-words">
         ${kicker && html`<p class="kicker"${context.at('kicker')}>${kicker}</p>`}
         <h1${context.at('heading')}>${heading}</h1>
         ${text && html`<div class="lead"${context.at('text')}>${linesHtml(text)}</div>`}
-        ${buttonHtml(button, context)}
+        ${asks === 'email' ? formHtml(emailForm(askLabel, button)) : buttonHtml(button, context)}
       </div>
       ${picture && html`<div class="opening-picture"${context.at('picture')}>${pictureHtml(picture, context, layout === 'side' ? '(min-width: 60rem) 50vw, 100vw' : '100vw')}</div>`}
     </div>`,

@@ -7,7 +7,7 @@ import { choice, line, pictureField } from '../fields.js';
 interface Picture {
   readonly picture: PictureUse | null;
   readonly caption: string;
-  readonly width: 'page' | 'full';
+  readonly width: 'page' | 'narrow' | 'full';
 }
 
 export const picture = defineBlock<Picture>({
@@ -20,8 +20,8 @@ export const picture = defineBlock<Picture>({
   firstHeadings: 0,
   fields: [
     pictureField('picture', 'Picture'),
-    line('caption', 'Caption', 300),
-    choice('width', 'Width', { page: 'Page', full: 'Full' }),
+    line('caption', 'Caption', 300, 'Seen by everybody; what can’t be seen goes into the description.'),
+    choice('width', 'Width', { page: 'Page', narrow: 'As wide as text', full: 'Full' }),
   ],
   summary: ({ caption, picture: use }) => caption || use?.description || '',
   render: ({ picture: use, caption, width }, context) => html`
@@ -31,6 +31,8 @@ export const picture = defineBlock<Picture>({
     </figure>`,
   style: `
 .figure{margin:0 auto;padding:calc(var(--section)*.6) var(--gutter);max-width:calc(var(--page) + 2*var(--gutter))}
+.figure.narrow{max-width:calc(var(--measure) + 2*var(--gutter))}
+.figure.narrow img{aspect-ratio:auto}
 .figure.full{max-width:none;padding-inline:0}
 .figure img{display:block;width:100%;height:auto;border-radius:var(--corner);aspect-ratio:16/9;object-fit:cover}
 .figure.full img{border-radius:0;aspect-ratio:21/9}

@@ -28,7 +28,16 @@ export const questions = defineBlock<Questions>({
   fields: [
     choice('layout', 'Layout', { folded: 'Folded', beside: 'Heading beside', open: 'All open' }),
     line('heading', 'Heading', 200),
-    list('items', 'Questions', 'Question', [1, 40], [line('question', 'Question', 200), rich('answer', 'Answer')]),
+    list(
+      'items',
+      'Questions',
+      'Question',
+      [1, 40],
+      [
+        line('question', 'Question', 200, 'As somebody would ask it.'),
+        rich('answer', 'Answer', 'The answer first, the reason after it.'),
+      ],
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ question }) => question).join(' · '),
   render: ({ layout, heading, items }, context) => html`

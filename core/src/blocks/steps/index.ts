@@ -25,7 +25,13 @@ export const steps = defineBlock<Steps>({
   fields: [
     choice('layout', 'Layout', { down: 'Down the page', line: 'On a line', beside: 'Beside each other' }),
     line('heading', 'Heading', 200),
-    list('items', 'Steps', 'Step', [2, 12], [line('title', 'Title', 120), paragraph('text', 'Text', 600)]),
+    list(
+      'items',
+      'Steps',
+      'Step',
+      [2, 12],
+      [line('title', 'Title', 120), paragraph('text', 'Text', 600, 'What they do, and what they have afterwards.')],
+    ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),
   render: ({ layout, heading, items }, context) => html`

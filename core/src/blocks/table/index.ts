@@ -29,13 +29,18 @@ export const table = defineBlock<Table>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { plain: 'Plain', figures: 'Figures', banded: 'Banded' }),
-    line('heading', 'Caption', 200),
+    line('heading', 'Caption', 200, 'Said first to people who hear the table.'),
     list(
       'items',
       'Rows',
       'Row',
       [2, 60],
-      [line('a', 'First', 200), line('b', 'Second', 200), line('c', 'Third', 200), line('d', 'Fourth', 200)],
+      [
+        line('a', 'First', 200, 'The first row is the head, the first column says what a row is of.'),
+        line('b', 'Second', 200),
+        line('c', 'Third', 200),
+        line('d', 'Fourth', 200),
+      ],
     ),
     line('note', 'Note below', 300),
   ],
@@ -59,10 +64,10 @@ export const table = defineBlock<Table>({
 .table-scroll{overflow-x:auto}
 .table table{border-collapse:collapse;width:100%;font-variant-numeric:tabular-nums}
 .table caption{text-align:start;font:var(--display-weight) var(--step-2)/1.2 var(--display);letter-spacing:var(--display-spacing);padding-bottom:1.25rem}
-.table th,.table td{text-align:start;vertical-align:top;padding:.7rem 1rem .7rem 0;border-bottom:1px solid color-mix(in srgb,var(--ink) 16%,transparent);font-weight:400}
+.table th,.table td{text-align:start;vertical-align:top;padding-block:.7rem;padding-inline:0 1rem;border-bottom:1px solid color-mix(in srgb,var(--ink) 16%,transparent);font-weight:400}
 .table thead th{font-weight:650;border-bottom:2px solid var(--ink)}
 .table tbody th{font-weight:560}
-.table.figures td,.table.figures thead th:not(:first-child){text-align:end;padding:.7rem 0 .7rem 1rem}
+.table.figures td,.table.figures thead th:not(:first-child){text-align:end;padding-inline:1rem 0}
 .table.banded tbody tr:nth-child(odd){background:var(--tint)}.table.banded th,.table.banded td{padding-inline:1rem}
 .table-note{font-size:var(--small);color:var(--quiet);margin:1rem 0 0}`,
 });

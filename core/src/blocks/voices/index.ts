@@ -38,7 +38,7 @@ export const voices = defineBlock<Voices>({
       [
         paragraph('text', 'What was said', 600),
         line('who', 'Who said it', 120),
-        line('role', 'Who they are', 160),
+        line('role', 'Who they are', 160, 'What makes their word count: a trade, a place, a date.'),
         pictureField('picture', 'Picture'),
       ],
     ),
@@ -50,7 +50,7 @@ export const voices = defineBlock<Voices>({
       <div class="voices-list">${items.map(
         ({ text, who, role, picture }, n) => html`<figure>
           <blockquote${context.at(`items[${n}].text`)}>${linesHtml(text)}</blockquote>
-          <figcaption>${picture && pictureHtml(picture, context, '3.5rem')}<span><span class="voices-who"${context.at(`items[${n}].who`)}>${who}</span>${role && html`<span class="voices-role"${context.at(`items[${n}].role`)}>${role}</span>`}</span></figcaption></figure>`,
+          <figcaption>${picture && pictureHtml(picture, context, '3.5rem')}<span><span class="voices-who"${context.at(`items[${n}].who`)}>${who}</span>${role && html` <span class="voices-role"${context.at(`items[${n}].role`)}>${role}</span>`}</span></figcaption></figure>`,
       )}</div>
     </div>`,
   style: `

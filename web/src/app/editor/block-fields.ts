@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, forwardRef, input, output } from '@angular/core';
-import type { PictureView } from '@domatium/contracts';
+import { ChangeDetectionStrategy, Component, forwardRef, inject, input, output } from '@angular/core';
 import {
   blankValues,
   type Button,
@@ -7,18 +6,33 @@ import {
   type FieldValue,
   type FieldValues,
   type LinkTarget,
+  type Moment,
   type PictureUse,
+  type Reference,
   type RichText,
 } from '@domatium/core/document';
 import { lengthOf } from '@domatium/core/text';
+import { instantOfWall, wallOf, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { MomentField } from '../shared/moment-field';
 import { LinkField } from './link-field';
+import { CodeField } from '../source/code-field';
 import { PictureField } from './picture-field';
+import { ReferenceField } from './reference-field';
 import { RichTextField } from './rich-text-field';
 
 /** The fields of a block, as its definition lists them. Emits the path of the field and its new value. */
 @Component({
   selector: 'dm-block-fields',
-  imports: [LinkField, PictureField, RichTextField, forwardRef(() => BlockFields)],
+  imports: [
+    CodeField,
+    LinkField,
+    MomentField,
+    PictureField,
+    ReferenceField,
+    RichTextField,
+    forwardRef(() => BlockFields),
+  ],
   templateUrl: './block-fields.html',
   styleUrl: './block-fields.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -26,10 +40,10 @@ import { RichTextField } from './rich-text-field';
 export class BlockFields {
   readonly fields = input.required<readonly FieldDefinition[]>();
   readonly values = input.required<FieldValues>();
-  readonly pictures = input.required<readonly PictureView[]>();
   /** Path before the keys, for fields inside a list. */
   readonly prefix = input('');
   readonly changed = output<{ field: string; value: FieldValue }>();
+  private readonly register = inject(RegisterService);
 
   protected set(key: string, value: FieldValue): void {
     this.changed.emit({ field: this.prefix() + key, value });
@@ -44,11 +58,34 @@ export class BlockFields {
   protected pictureOf(key: string): PictureUse | null {
     return (this.values()[key] as PictureUse | null | undefined) ?? null;
   }
+  protected referenceOf(key: string): Reference | null {
+    return (this.values()[key] as Reference | null | undefined) ?? null;
+  }
+  protected momentOf(key: string): string | null {
+    const moment = this.values()[key] as Moment | null | undefined;
+    return moment ? wallOf(moment.at as Instant, moment.zone) : null;
+  }
+  protected setMoment(key: string, local: string | null): void {
+    const zone = this.register.zone();
+    const at = local === null ? null : instantOfWall({ local, zone });
+    if (local === null || at !== null) this.set(key, at === null ? null : { at, zone });
+  }
   protected buttonOf(key: string): Button {
     return (this.values()[key] as Button | null | undefined) ?? { label: '', target: null };
   }
   protected itemsOf(key: string): readonly FieldValues[] {
     return (this.values()[key] as readonly FieldValues[] | undefined) ?? [];
+  }
+
+  /** The words that tell one thing of a list from another: its first text. */
+  protected wordsOf(item: FieldValues, fields: readonly FieldDefinition[]): string {
+    const texts = fields.map(({ kind, key }) => {
+      const value = item[key];
+      if (kind === 'line' || kind === 'paragraph') return value as string;
+      if (kind === 'button') return (value as Button | null)?.label ?? '';
+      return kind === 'picture' ? ((value as PictureUse | null)?.description ?? '') : '';
+    });
+    return texts.find((text) => text) ?? '';
   }
 
   protected setButton(key: string, change: { label?: string; target?: LinkTarget }): void {

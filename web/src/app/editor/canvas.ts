@@ -16,37 +16,42 @@ import {
 import { blockTypes } from '@domatium/core/blocks';
 import {
   fieldAt,
+  pictureFieldOf,
   textFieldAt,
   type FieldValue,
   type LinkTarget,
   type PageDocument,
   type RichText,
 } from '@domatium/core/document';
-import { contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
-import { stylesheetOf, THEMES, type ThemeKey } from '@domatium/core/theme';
+import { BARE_FRAME, contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
+import type { Theme } from '@domatium/core/theme';
+import { filesPlace, ownCssOf } from '../shared/preview-frame';
+import { RegisterService } from '../register/register.service';
+import { CanvasPlaces } from './canvas-places';
+import { sheetsOf, type Seen, type Sheets } from './canvas-sheets';
 import { BlockDrag, type DropPlace } from './block-drag';
 import { FormatBar } from './format-bar';
 import { InPlace } from './in-place';
-import { layBlocks } from './lay-blocks';
+import { BlockRenders, layBlocks } from './lay-blocks';
 import { LinkField } from './link-field';
 import { formatsOf, toggleFormat, type Format } from './rich-text';
 
-/** Room the formats need above the text, their width, and how near the edge something held scrolls the page. */
+/** Room the formats need above the text, and their width. */
 const BAR_ROOM = 44;
 const BAR_WIDTH = 220;
-const EDGE = 48;
-
-/** What the editing layer adds to the page: the chosen block's outline. Nothing of it is published. */
-const LAYER = `main>section{cursor:default;position:relative}main>section:hover::after,main>section.is-chosen::after{content:"";position:absolute;inset:0;pointer-events:none;outline:2px solid #2E6A50;outline-offset:-2px;z-index:5}main>section:hover:not(.is-chosen)::after{outline:1px dashed #2E6A50}main>section:empty,main>section>:only-child:empty{min-height:64px}a{cursor:default}.ProseMirror{white-space:pre-wrap;outline:0;min-width:1em}.ProseMirror:focus{box-shadow:0 0 0 2px rgb(46 106 80/35%)}.ProseMirror .reference{color:var(--accent)}`;
-
-const TYPING = '[data-field]{cursor:text}';
+/** A chosen block of which less is in view is scrolled into it, in pixels of the page. */
+const LEAST_SEEN = 100;
 
 export const WIDTHS = { wide: 1160, narrow: 390 } as const;
 export type CanvasWidth = keyof typeof WIDTHS;
 
-/** As most see it, with text twice as large, without pictures, or read aloud. */
-export type Seen = 'plain' | 'large' | 'no-pictures' | 'aloud';
-const LARGE = 'html{font-size:200%}';
+/** Files dropped on a picture field of a block, or before the block that is at `at` now. */
+export interface DroppedPictures {
+  readonly files: readonly File[];
+  readonly blockId: string | null;
+  readonly field: string | null;
+  readonly at: number;
+}
 
 interface Bar {
   readonly x: number;
@@ -69,16 +74,22 @@ interface Bar {
 })
 export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly document = input.required<PageDocument>();
-  readonly theme = input.required<ThemeKey>();
+  readonly theme = input.required<Theme>();
   readonly brand = input.required<string>();
   readonly chosen = input<string | null>(null);
   /** All that are chosen, that one among them. */
   readonly all = input<ReadonlySet<string>>(new Set());
   readonly width = input<CanvasWidth>('wide');
   readonly links = input.required<RenderWorld>();
+  /** Own CSS of the site. */
+  readonly siteCss = input('');
+  /** Where its files lie. */
+  readonly files = input(filesPlace(inject(RegisterService).portfolioId()));
   /** Whether what is shown may be changed here. */
   readonly mayEdit = input(false);
   readonly seen = input<Seen>('plain');
+  /** Blocks with findings: marks stand level with them. */
+  readonly marks = input<ReadonlyMap<string, 'blocks' | 'worth-fixing'>>(new Map());
   readonly choose = output<string>();
   readonly edit = output<{ readonly blockId: string; readonly field: string; readonly value: FieldValue }>();
   /** The person has done typing and is back at the block. */
@@ -86,6 +97,8 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   /** Keys pressed in the frame are heard by nobody else. */
   readonly key = output<KeyboardEvent>();
   readonly clipboard = output<ClipboardEvent>();
+  /** Pictures from outside were dropped on the page. */
+  readonly pictures = output<DroppedPictures>();
 
   protected readonly drag = inject(BlockDrag, { optional: true });
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
@@ -93,14 +106,21 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   private readonly room = signal({ width: 700, height: 600 });
   private readonly isReady = signal(false);
   private shown = new Map<string, string>();
+  private readonly renders = new BlockRenders();
   private inPlace: InPlace | null = null;
+  private written = { rules: '', properties: '' };
   protected readonly bar = signal<Bar | null>(null);
   protected readonly linking = signal<{ target: LinkTarget | null } | null>(null);
   protected readonly handle = signal<{ x: number; y: number } | null>(null);
+  protected readonly levels = signal<readonly { id: string; x: number; y: number; severity: string }[]>([]);
   protected readonly drop = signal<{ x: number; y: number; width: number } | null>(null);
   private readonly observer = new ResizeObserver(
     ([entry]) => entry && this.room.set({ width: entry.contentRect.width, height: entry.contentRect.height }),
   );
+
+  /** What the rules are made of; typing changes none of it. */
+  private readonly styled = computed(() => [this.theme(), this.seen(), this.mayEdit(), this.ownCss()]);
+  private readonly ownCss = computed(() => ownCssOf(this.siteCss(), this.document()));
 
   protected readonly pageWidth = computed(() => WIDTHS[this.width()]);
   protected readonly scale = computed(() => Math.min(1, this.room().width / this.pageWidth()));
@@ -108,8 +128,9 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   constructor() {
     effect(() => {
-      const [theme, brand] = [this.theme(), this.brand()];
-      if (this.isReady()) this.write(theme, brand);
+      const brand = this.brand();
+      this.styled();
+      if (this.isReady()) untracked(() => this.write(brand));
     });
     effect(() => {
       const [document, links, ready] = [this.document(), this.links(), this.isReady()];
@@ -124,6 +145,10 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
       if (!this.mayEdit()) untracked(() => this.endTyping());
     });
     effect(() => {
+      this.marks();
+      if (this.isReady()) untracked(() => this.placeHandle());
+    });
+    effect(() => {
       this.room();
       this.width();
       // After the frame has its new size.
@@ -136,7 +161,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.drag?.register(this);
     const frame = this.frame().nativeElement;
     frame.addEventListener('load', () => this.loaded());
-    frame.srcdoc = this.pageFor(this.theme(), this.brand());
+    frame.srcdoc = this.pageFor(this.brand());
   }
 
   ngOnDestroy(): void {
@@ -145,48 +170,59 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.observer.disconnect();
   }
 
-  private layer(): string {
-    return LAYER + (this.mayEdit() ? TYPING : '') + (this.seen() === 'large' ? LARGE : '');
+  private sheets(): Sheets {
+    return sheetsOf(this.theme(), {
+      ownCss: this.ownCss(),
+      mayEdit: this.mayEdit(),
+      seen: this.seen(),
+      files: this.files(),
+    });
   }
+
+  private readonly places = new CanvasPlaces(
+    () => this.frame().nativeElement,
+    () => this.field().nativeElement,
+    () => this.scale(),
+  );
 
   private get page(): Document | null {
     return this.frame().nativeElement.contentDocument;
   }
 
-  private pageFor(theme: ThemeKey, brand: string): string {
+  private pageFor(brand: string): string {
     this.shown = new Map(this.document().blocks.map((block) => [block.id, '']));
     return pageHtml(
       this.document(),
-      {
-        language: 'en',
-        siteName: brand,
-        homeHref: null,
-        stylesheetHref: null,
-        fontHrefs: [],
-        canonical: null,
-        isIndexable: true,
-        shareImage: null,
-        inlineStyle: stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + this.layer(),
-      },
+      { ...BARE_FRAME, siteName: brand, isIndexable: true, inlineStyle: Object.values(this.sheets()).join('') },
       contextOf(this.links(), true),
     );
   }
 
-  private write(theme: ThemeKey, brand: string): void {
-    const name = this.page?.querySelector('.masthead span');
-    const style = this.page?.querySelector('style');
-    if (name) name.textContent = brand;
-    if (style) style.textContent = stylesheetOf(THEMES[theme], (file) => `/fonts/${file}`) + this.layer();
+  /** The rules are read anew only where they differ: a colour that is changed is one property. */
+  private write(brand: string): void {
+    const page = this.page;
+    const name = page?.querySelector('.masthead span');
+    if (name && name.textContent !== brand) name.textContent = brand;
+    const [rules, properties] = page?.querySelectorAll('style') ?? [];
+    if (!rules || !properties) return;
+    const next = this.sheets();
+    if (next.rules !== this.written.rules) rules.textContent = next.rules;
+    if (next.properties !== this.written.properties) properties.textContent = next.properties;
+    this.written = next;
   }
 
   private loaded(): void {
     const page = this.page;
     if (!page) return;
+    page.head.append(page.createElement('style'));
     page.addEventListener('pointerdown', (event) => this.pressed(event), true);
     page.addEventListener('click', (event) => event.preventDefault());
     page.addEventListener('keydown', (event) => this.keyInFrame(event));
     for (const type of ['copy', 'cut', 'paste'] as const)
       page.addEventListener(type, (event) => this.clipboard.emit(event));
+    page.addEventListener('dragover', (event) => this.filesOver(event));
+    page.addEventListener('dragleave', () => this.markDrop(null));
+    page.addEventListener('drop', (event) => this.filesDropped(event));
     page.addEventListener('scroll', () => this.followScroll(), { passive: true });
     this.isReady.set(true);
   }
@@ -201,6 +237,38 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.choose.emit(blockId);
     const element = target.closest<HTMLElement>('[data-field]');
     if (element && this.mayEdit()) this.type(blockId, element);
+  }
+
+  /** Where files over the page would go: into a picture field of the block under them, or before it. */
+  private dropPlace(event: DragEvent): Omit<DroppedPictures, 'files'> {
+    const section = (event.target as Element).closest<HTMLElement>('main > section');
+    const block = this.document().blocks.find(({ id }) => id === section?.id.slice(2));
+    const field = block ? pictureFieldOf(block) : null;
+    const index = this.places.sections().findIndex((one) => one === section);
+    const at = index < 0 ? this.places.sections().length : index;
+    return { blockId: block?.id ?? null, field, at };
+  }
+
+  private filesOver(event: DragEvent): void {
+    if (!this.mayEdit() || !event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    const { blockId, field, at } = this.dropPlace(event);
+    if (field) this.markDrop(blockId);
+    else this.show(at);
+  }
+
+  private filesDropped(event: DragEvent): void {
+    event.preventDefault();
+    const files = [...(event.dataTransfer?.files ?? [])];
+    this.markDrop(null);
+    this.show(null);
+    if (this.mayEdit() && files.length) this.pictures.emit({ files, ...this.dropPlace(event) });
+  }
+
+  private markDrop(blockId: string | null): void {
+    for (const section of this.places.sections())
+      section.classList.toggle('takes-picture', section.id === `b-${blockId}`);
+    if (blockId) this.drop.set(null);
   }
 
   /** Begins to type in the first text of a block, from the keyboard. */
@@ -252,7 +320,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     if (!element) return;
     if (blockId !== from.field.blockId) this.choose.emit(blockId);
     this.type(blockId, element);
-    if (by === 1) this.inPlace?.editor.commands.focus('start');
+    if (by === 1) this.inPlace?.focusOn(0);
     else this.inPlace?.focusAt(null);
   }
 
@@ -285,13 +353,6 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.linking.set(null);
   }
 
-  /** A point of the frame as a point of the field around it. */
-  private placeOf(left: number, top: number): { x: number; y: number } {
-    const frame = this.frame().nativeElement.getBoundingClientRect();
-    const field = this.field().nativeElement.getBoundingClientRect();
-    return { x: frame.left - field.left + left * this.scale(), y: frame.top - field.top + top * this.scale() };
-  }
-
   /** The formats float above the cursor, or below it where there is no room. */
   private placeBar(): void {
     const { inPlace } = this;
@@ -299,8 +360,8 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     const { editor } = inPlace;
     const { from, empty } = editor.state.selection;
     const { left, top, bottom } = editor.view.coordsAtPos(from);
-    const above = this.placeOf(left, top);
-    const y = above.y > BAR_ROOM ? above.y - BAR_ROOM : this.placeOf(left, bottom).y + 8;
+    const above = this.places.placeOf(left, top);
+    const y = above.y > BAR_ROOM ? above.y - BAR_ROOM : this.places.placeOf(left, bottom).y + 8;
     const active = formatsOf(editor);
     this.bar.set({
       x: Math.max(8, Math.min(above.x, this.room().width - BAR_WIDTH)),
@@ -311,18 +372,15 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     });
   }
 
+  /** Marks of findings level with their blocks, and the handle of the chosen one. */
+  private placeHandle(): void {
+    this.levels.set(this.places.levelsOf(this.marks()));
+    this.handle.set(this.mayEdit() ? this.places.cornerOf(this.chosen()) : null);
+  }
+
   private followScroll(): void {
     if (this.bar()) this.placeBar();
     this.placeHandle();
-  }
-
-  private placeHandle(): void {
-    const chosen = this.chosen();
-    const section = chosen ? this.page?.getElementById(`b-${chosen}`) : null;
-    if (!section || !this.mayEdit()) return this.handle.set(null);
-    const { left, top, bottom } = section.getBoundingClientRect();
-    const place = this.placeOf(left, Math.max(top, 0));
-    this.handle.set(bottom > 0 && place.y < this.room().height ? place : null);
   }
 
   protected startDrag(event: PointerEvent): void {
@@ -330,42 +388,25 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     if (blockId) this.drag?.start(event, { kind: 'block', blockId });
   }
 
-  /** Before which block something dropped at a point of the window would stand; `null` beside the page. */
   indexAt(clientX: number, clientY: number): number | null {
-    const frame = this.frame().nativeElement.getBoundingClientRect();
-    if (clientX < frame.left || clientX > frame.right || clientY < frame.top || clientY > frame.bottom) return null;
-    const y = (clientY - frame.top) / this.scale();
-    const index = this.sections().findIndex((section) => {
-      const { top, bottom } = section.getBoundingClientRect();
-      return y < (top + bottom) / 2;
-    });
-    return index < 0 ? this.sections().length : index;
+    return this.places.indexAt(clientX, clientY);
   }
 
   show(index: number | null): void {
-    const sections = this.sections();
-    if (index === null || !this.page) return this.drop.set(null);
-    const at = sections[index]?.getBoundingClientRect().top ?? sections.at(-1)?.getBoundingClientRect().bottom ?? 0;
-    const { x, y } = this.placeOf(0, at);
-    this.drop.set({ x, y, width: this.pageWidth() * this.scale() });
+    this.drop.set(index === null ? null : { ...this.places.edgeOf(index), width: this.pageWidth() * this.scale() });
   }
 
-  /** Scrolls while something is held near the upper or lower end. */
   scrollAt(clientY: number): void {
-    const { top, bottom } = this.frame().nativeElement.getBoundingClientRect();
-    const by = clientY < top + EDGE ? clientY - top - EDGE : clientY > bottom - EDGE ? clientY - bottom + EDGE : 0;
-    if (by) this.page?.defaultView?.scrollBy(0, by / 3);
-  }
-
-  private sections(): HTMLElement[] {
-    return [...(this.page?.querySelectorAll<HTMLElement>('main > section') ?? [])];
+    this.places.scrollAt(clientY);
   }
 
   private update({ blocks }: PageDocument, links: RenderWorld): void {
     const main = this.page?.querySelector('main');
     if (!main) return;
     if (this.inPlace && !blocks.some(({ id }) => id === this.inPlace?.field.blockId)) this.endTyping();
-    this.shown = layBlocks(main, blocks, contextOf(links, true), this.shown, this.inPlace?.element ?? null);
+    const next = this.renders.of(blocks, links);
+    layBlocks(main, next, this.shown, this.inPlace?.element ?? null);
+    this.shown = next;
     this.takeTyped(blocks);
     this.placeHandle();
   }
@@ -381,7 +422,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   private mark(chosen: string | null, all: ReadonlySet<string>): void {
     const page = this.page;
-    for (const section of this.sections()) {
+    for (const section of this.places.sections()) {
       const id = section.id.slice(2);
       const isChosen = id === chosen || all.has(id);
       if (isChosen !== section.classList.contains('is-chosen')) section.classList.toggle('is-chosen', isChosen);
@@ -392,7 +433,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     const view = page?.defaultView;
     if (section && view) {
       const { top, bottom } = section.getBoundingClientRect();
-      if (bottom < 40 || top > view.innerHeight - 40) section.scrollIntoView({ block: 'nearest' });
+      if (bottom < LEAST_SEEN || top > view.innerHeight - LEAST_SEEN) section.scrollIntoView({ block: 'nearest' });
     }
     this.placeHandle();
   }

@@ -1,13 +1,18 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { blockWords } from '@domatium/core/blocks';
 import {
+  MAX_BLOCKS,
   blocksFromText,
   blocksToText,
   insertSeveral,
   moveSeveral,
   removeSeveral,
+  newBlock,
   type Block,
+  type Edit,
+  type Reference,
 } from '@domatium/core/document';
+import { api, Api, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
 import { DraftService } from './draft.service';
 
@@ -23,6 +28,7 @@ const TYPE = 'application/x-domatium-blocks';
 export class ChosenBlocks {
   private readonly draft = inject(DraftService);
   private readonly notices = inject(NoticeService);
+  private readonly client = inject(Api);
   /** The block whose fields stand in the margin, or `page`. */
   readonly main = signal<string>('page');
   private readonly others = signal<ReadonlySet<string>>(new Set());
@@ -69,7 +75,63 @@ export class ChosenBlocks {
 
   /** Twins of the chosen, behind the last of them. */
   double(): void {
-    this.insert(this.blocks().map((block) => ({ ...block, id: newId() })));
+    this.put(this.blocks().map((block) => ({ ...block, id: newId() })));
+  }
+
+  /** The piece that the chosen block shows, where it is one. */
+  readonly pieceId = computed(() => {
+    const block = this.blocks().find(({ id }) => id === this.main());
+    return block?.type === 'piece' ? ((block.fields['piece'] as Reference | null)?.id ?? null) : null;
+  });
+
+  /** Puts the chosen blocks into the stock and a link to them in their place; says whether it was done. */
+  async keepPiece(name: string, portfolioId: number): Promise<boolean> {
+    const blocks = this.blocks().filter(({ type }) => type !== 'piece');
+    const at = (this.draft.document()?.blocks ?? []).findIndex(({ id }) => id === blocks[0]?.id);
+    if (!blocks.length || at < 0) return false;
+    try {
+      const body = { kind: 'piece', name, content: blocks.map((block) => ({ ...block, id: newId() })) };
+      const { id } = await this.client.call(api.newStock, { params: { portfolioId }, body });
+      const linked = newBlock('piece', newId(), { piece: { id } });
+      const removes: Edit[] = blocks.map(({ id: blockId }) => ({ kind: 'remove', blockId }));
+      this.draft.edit({ kind: 'several', edits: [...removes, { kind: 'insert', at, block: linked }] });
+      this.choose(linked.id);
+      this.notices.say({
+        kind: 'done',
+        text: `“${name}” is in the stock. Put it on its pages there: until then they show nothing of it.`,
+      });
+      return true;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.notices.say({ kind: 'trouble', text: error.message });
+      return false;
+    }
+  }
+
+  /** The blocks of a linked piece in its place, as a copy with a life of its own. */
+  part(pieces: readonly { readonly id: number; readonly blocks: readonly Block[] | null }[]): void {
+    const all = this.draft.document()?.blocks ?? [];
+    const at = all.findIndex(({ id }) => id === this.main());
+    const held = pieces.find(({ id }) => id === this.pieceId())?.blocks;
+    const linked = all[at];
+    if (!held?.length || !linked) return;
+    const loose = held.map((block) => ({ ...block, id: newId() }));
+    const inserts = loose.map((block, n): Edit => ({ kind: 'insert', at: at + n, block }));
+    if (this.draft.edit({ kind: 'several', edits: [{ kind: 'remove', blockId: linked.id }, ...inserts] }))
+      this.choose(loose[0]?.id ?? 'page');
+  }
+
+  /** A block of the tray onto the page, behind the chosen ones. */
+  untray(block: Block): void {
+    const document = this.draft.document();
+    if (!document) return;
+    const { tray: all, ...rest } = document;
+    const tray = all?.filter((one) => one !== block) ?? [];
+    const back = document.blocks.some(({ id }) => id === block.id) ? { ...block, id: newId() } : block;
+    const at = document.blocks.findLastIndex(({ id }) => this.ids().has(id)) + 1;
+    const blocks = document.blocks.toSpliced(at, 0, back);
+    const next = { ...rest, blocks, ...(tray.length ? { tray } : {}) };
+    if (this.draft.edit({ kind: 'whole', document: next })) this.choose(back.id);
   }
 
   copyTo(clipboard: DataTransfer | null, portfolioId: number): void {
@@ -86,7 +148,7 @@ export class ChosenBlocks {
     const text = clipboard?.getData(TYPE) || clipboard?.getData('text/plain') || '';
     const pasted = blocksFromText(text, portfolioId, newId);
     if (!pasted) return false;
-    this.insert(pasted.blocks);
+    this.put(pasted.blocks);
     if (pasted.isForeign)
       this.notices.say({
         kind: 'done',
@@ -95,9 +157,14 @@ export class ChosenBlocks {
     return true;
   }
 
-  private insert(blocks: readonly Block[]): void {
+  /** New blocks behind the chosen ones; they are chosen then. */
+  put(blocks: readonly Block[]): void {
     const all = this.draft.document()?.blocks ?? [];
     const last = all.findLastIndex(({ id }) => this.ids().has(id));
+    if (all.length + blocks.length > MAX_BLOCKS) {
+      const text = `A page has at most ${MAX_BLOCKS} blocks: ${blocks.length === 1 ? 'one more finds' : `${blocks.length} more find`} no place.`;
+      return this.notices.say({ kind: 'trouble', text });
+    }
     if (!blocks.length || !this.draft.edit(insertSeveral(blocks, last < 0 ? all.length : last + 1))) return;
     this.main.set(blocks[0]?.id ?? 'page');
     this.others.set(new Set(blocks.map(({ id }) => id)));

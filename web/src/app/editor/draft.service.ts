@@ -1,7 +1,16 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { DraftView } from '@domatium/contracts';
-import { applyEdit, documentFromJSON, type Edit, type PageDocument } from '@domatium/core/document';
+import {
+  applyEdit,
+  documentFromJSON,
+  mergeDocuments,
+  takeTheirs,
+  type Edit,
+  type MergeConflict,
+  type PageDocument,
+} from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
+import { Subject } from 'rxjs';
 import { api, Api, Refusal } from '../shared/api';
 
 export type Keeping = 'kept' | 'changed' | 'keeping' | 'offline' | 'refused';
@@ -29,32 +38,39 @@ export class DraftService {
   private readonly done = signal<readonly Step[]>([]);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private saving: Promise<void> | null = null;
+  private isWriting = false;
 
   readonly draft = signal<DraftView | null>(null);
+  readonly pageId = signal(0);
   readonly document = signal<PageDocument | null>(null);
   readonly keeping = signal<Keeping>('kept');
   readonly keptAt = signal<number | null>(null);
   readonly trouble = signal<string | null>(null);
-  /** What somebody else kept meanwhile; the person chooses between the two. */
+  /** What somebody else kept meanwhile, where it can't be brought together with this text by itself. */
   readonly other = signal<DraftView | null>(null);
+  /** Blocks that both changed; the person chooses for each. */
+  readonly conflicts = signal<readonly MergeConflict[]>([]);
+  /** What was brought together by itself, in words, for the person to know. */
+  readonly merged = new Subject<string>();
+  /** The text that the server had when this one was last the same. */
+  private base: PageDocument | null = null;
   readonly canUndo = computed(() => this.done().length > 0);
   readonly canRedo = computed(() => this.undone().length > 0);
 
   async open(portfolioId: number, pageId: number): Promise<void> {
     this.params = { portfolioId, pageId };
+    this.pageId.set(pageId);
     const draft = await this.client.call(api.draft, { params: this.params });
     this.take(draft);
     this.readSteps();
     const kept = this.readLocal();
     if (!kept || canonical(kept.document) === canonical(draft.document)) return this.clearLocal();
-    // Typed while the server could not be reached: goes on where it was, or is put beside what came meanwhile.
-    if (kept.version === draft.version) {
-      this.document.set(kept.document);
-      this.changed();
-    } else {
-      this.document.set(kept.document);
-      this.other.set(draft);
-      this.keeping.set('refused');
+    // Typed while the server could not be reached: goes on where it was, or is brought together with what came meanwhile.
+    this.document.set(kept.document);
+    if (kept.version === draft.version) this.changed();
+    else {
+      this.base = kept.base;
+      this.bringTogether(draft);
     }
   }
 
@@ -94,12 +110,73 @@ export class DraftService {
     await this.saving;
   }
 
+  /** Somebody else kept a text of this page: it is fetched, and brought together with what is typed here. */
+  async follow(): Promise<void> {
+    if (this.saving) await this.saving;
+    if (this.other() || this.keeping() === 'offline') return;
+    try {
+      const draft = await this.client.call(api.draft, { params: this.params });
+      // What was kept here while it was fetched is newer than what came.
+      if (this.saving) await this.saving;
+      if (draft.version > this.version && !this.other()) this.bringTogether(draft);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  /** Two texts made from the same one: changes of different blocks are all kept; those of one block are shown for a choice. */
+  private bringTogether(theirs: DraftView): void {
+    const [mine, base] = [this.document(), this.base];
+    if (!mine || !base) {
+      this.other.set(theirs);
+      this.keeping.set('refused');
+      return;
+    }
+    const { document, conflicts } = mergeDocuments(base, mine, theirs.document);
+    this.draft.set(theirs);
+    this.version = theirs.version;
+    this.base = theirs.document;
+    this.document.set(document);
+    if (conflicts.length) {
+      this.conflicts.set(conflicts);
+      this.other.set(theirs);
+      this.keeping.set('refused');
+      return;
+    }
+    this.settle(theirs);
+  }
+
+  private settle(theirs: DraftView): void {
+    const document = this.document();
+    if (document && canonical(document) !== canonical(theirs.document)) {
+      this.merged.next(`${theirs.changedBy ?? 'Someone else'} changed this page meanwhile: both texts are kept.`);
+      this.changed();
+    } else {
+      this.keeping.set('kept');
+      this.clearLocal();
+    }
+    this.writeSteps();
+  }
+
+  /** Decides one block that both changed. */
+  decide(conflict: MergeConflict, which: 'mine' | 'theirs'): void {
+    const [document, other] = [this.document(), this.other()];
+    if (!document || !other) return;
+    if (which === 'theirs') this.document.set(takeTheirs(document, other.document, conflict));
+    this.conflicts.update((all) => all.filter((one) => one !== conflict));
+    if (this.conflicts().length) return;
+    this.other.set(null);
+    this.settle(other);
+  }
+
   /** After a refusal: goes on with one's own text, or with the other's. */
   choose(which: 'mine' | 'theirs'): void {
     const other = this.other();
     if (!other) return;
     this.other.set(null);
+    this.conflicts.set([]);
     this.version = other.version;
+    this.base = other.document;
     if (which === 'theirs') {
       this.take(other);
       this.done.set([]);
@@ -122,8 +199,7 @@ export class DraftService {
 
   private changed(): void {
     this.keeping.set('changed');
-    this.writeLocal();
-    this.writeSteps();
+    this.writeSoon();
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.keep(), PAUSE);
   }
@@ -138,6 +214,7 @@ export class DraftService {
         body: { version: this.version, document },
       });
       this.version = version;
+      this.base = document;
       this.writeSteps();
       this.keptAt.set(changedAt);
       this.trouble.set(null);
@@ -154,8 +231,7 @@ export class DraftService {
   private refused(error: Refusal): void {
     this.trouble.set(error.message);
     if (error.status === 412) {
-      this.other.set(error.problem.current as DraftView);
-      this.keeping.set('refused');
+      this.bringTogether(error.problem.current as DraftView);
     } else if (error.isPassing || error.status === 401) {
       this.keeping.set('offline');
       this.timer = setTimeout(() => void this.keep(), RETRY);
@@ -165,30 +241,54 @@ export class DraftService {
   private take(draft: DraftView): void {
     this.draft.set(draft);
     this.document.set(draft.document);
+    this.base = draft.document;
     this.version = draft.version;
     this.keptAt.set(draft.changedAt);
     this.keeping.set('kept');
     this.trouble.set(null);
   }
 
+  /** The version of the draft that the server has. */
+  keptVersion(): number {
+    return this.version;
+  }
+
   private get localKey(): string {
     return `domatium.draft.${this.params.portfolioId}.${this.params.pageId}`;
   }
 
+  /** Behind the next frame: what was typed is on the screen first. */
+  private writeSoon(): void {
+    if (this.isWriting) return;
+    this.isWriting = true;
+    requestAnimationFrame(() =>
+      setTimeout(() => {
+        this.isWriting = false;
+        if (this.keeping() === 'kept') return;
+        this.writeLocal();
+        this.writeSteps();
+      }),
+    );
+  }
+
   private writeLocal(): void {
     try {
-      localStorage.setItem(this.localKey, JSON.stringify({ version: this.version, document: this.document() }));
+      localStorage.setItem(
+        this.localKey,
+        JSON.stringify({ version: this.version, document: this.document(), base: this.base }),
+      );
     } catch {
       // A full or closed store: the server is still asked as usual.
     }
   }
 
-  private readLocal(): { version: number; document: PageDocument } | null {
+  private readLocal(): { version: number; document: PageDocument; base: PageDocument | null } | null {
     const text = localStorage.getItem(this.localKey);
     if (!text) return null;
-    const kept = JSON.parse(text) as { version: number; document: unknown };
+    const kept = JSON.parse(text) as { version: number; document: unknown; base?: unknown };
     const read = documentFromJSON(kept.document);
-    return read.ok ? { version: kept.version, document: read.value } : null;
+    const base = documentFromJSON(kept.base);
+    return read.ok ? { version: kept.version, document: read.value, base: base.ok ? base.value : null } : null;
   }
 
   /** Undo goes on after a reload, as long as nobody else has kept another text meanwhile. */

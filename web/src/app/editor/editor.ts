@@ -1,4 +1,5 @@
 import {
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -11,47 +12,67 @@ import {
   viewChildren,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { filter } from 'rxjs';
 import { Title } from '@angular/platform-browser';
-import { Router } from '@angular/router';
-import type { PictureView } from '@domatium/contracts';
+import { Router, RouterLink } from '@angular/router';
 import { readablePath } from '@domatium/core/address';
 import { blockTypes, differenceWords, type BlockType } from '@domatium/core/blocks';
-import { documentFindingsOf, type Finding } from '@domatium/core/checks';
-import { exampleBlock, pageReferencesOf, type FieldValue, type LinkTarget } from '@domatium/core/document';
-import type { RenderWorld } from '@domatium/core/render';
-import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
+import { documentFindingsOf, draftLinkFindingsOf, mendsOf, type Finding } from '@domatium/core/checks';
+import { exampleBlock, newBlock, pictureFieldOf, type FieldValue } from '@domatium/core/document';
 import type { PictureId } from '@domatium/core/plan';
-import { lengthOf } from '@domatium/core/text';
-import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
-import { writeInstant, type Instant } from '@domatium/core/time';
+import type { PageId } from '@domatium/core/plan';
+import { DAY, instantOfWall, later, wallOf, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../register/register.service';
 import { PlanDrawing } from '../releases/plan-drawing';
-import { api, Api, Refusal } from '../shared/api';
+import { PicturesService } from '../pictures/pictures.service';
+import { Refusal } from '../shared/api';
+import { asHtml } from '../source/html-tree';
+import { SessionService } from '../session/session.service';
+import { MomentField } from '../shared/moment-field';
+import { NoticeService } from '../shared/notices';
+import { StockService } from '../stock/stock.service';
 import { PresenceService } from '../presence/presence.service';
 import { BlockFields } from './block-fields';
 import { BlockDrag, type Dragged } from './block-drag';
-import { Canvas, type CanvasWidth, type Seen } from './canvas';
+import { Canvas, type CanvasWidth, type DroppedPictures } from './canvas';
+import { WAYS } from './canvas-sheets';
 import { ChosenBlocks, newId } from './chosen-blocks';
 import { DraftService } from './draft.service';
+import { conflictWords } from './conflict-words';
+import { saveFolder } from './export-page';
+import { HistoryPanel } from './history-panel';
+import { ImportPanel } from './import-panel';
 import { Outline } from './outline';
+import { PageFields } from './page-fields';
+import { PageWorld } from './page-world';
+import { PhonePanel } from './phone-panel';
+import { SourcePanel } from './source-panel';
+import { StartPanel } from './start-panel';
 import { ReadAloud } from './read-aloud';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 
-const WAYS: readonly { readonly seen: Seen; readonly label: string }[] = [
-  { seen: 'plain', label: 'As most see it' },
-  { seen: 'large', label: 'Text twice as large' },
-  { seen: 'no-pictures', label: 'Without pictures' },
-  { seen: 'aloud', label: 'As it is read aloud' },
-];
-/** A picture that never arrives: its description stands there. */
-const LOST = 'data:image/png,';
 const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-second': 'only in the other' };
 
 /** The editor: outline, canvas and margin over the page's own rail. */
 @Component({
   selector: 'dm-editor',
-  imports: [Outline, Canvas, BlockFields, PlanDrawing, ReadAloud, NgbDropdownModule],
-  providers: [DraftService, BlockDrag, ChosenBlocks],
+  imports: [
+    Outline,
+    Canvas,
+    BlockFields,
+    HistoryPanel,
+    ImportPanel,
+    MomentField,
+    PageFields,
+    PhonePanel,
+    PlanDrawing,
+    ReadAloud,
+    SourcePanel,
+    StartPanel,
+    NgbDropdownModule,
+    RouterLink,
+  ],
+  providers: [DraftService, BlockDrag, ChosenBlocks, PageWorld],
   templateUrl: './editor.html',
   styleUrl: './editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -63,17 +84,21 @@ export class Editor {
   protected readonly service = inject(RegisterService);
   protected readonly draft = inject(DraftService);
   protected readonly presence = inject(PresenceService);
-  private readonly client = inject(Api);
+  private readonly app = inject(ApplicationRef);
   private readonly router = inject(Router);
   private readonly title = inject(Title);
-  protected readonly pictures = signal<readonly PictureView[]>([]);
+  private readonly pictures = inject(PicturesService);
+  private readonly stock = inject(StockService);
+  protected readonly world = inject(PageWorld);
   protected readonly choice = inject(ChosenBlocks);
   protected readonly chosen = this.choice.main;
   private readonly drag = inject(BlockDrag);
+  private readonly notices = inject(NoticeService);
+  private readonly session = inject(SessionService);
   private readonly canvases = viewChildren(Canvas);
   protected readonly width = signal<CanvasWidth | 'both'>('wide');
   /** How the page is looked at: as most see it, or as some do. */
-  protected readonly seen = signal<Seen>('plain');
+  protected readonly seen = this.world.seen;
   protected readonly ways = WAYS;
   protected readonly way = computed(() => WAYS.find(({ seen }) => seen === this.seen())?.label ?? '');
   protected readonly widths = computed<readonly CanvasWidth[]>(() => {
@@ -93,14 +118,8 @@ export class Editor {
     return mine && theirs ? differenceWords(mine, theirs, HOW) : [];
   });
   protected readonly page = computed(() => this.service.page(Number(this.pageId())) ?? null);
-  private readonly site = computed(
-    () => this.service.head()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null,
-  );
-  protected readonly theme = computed<ThemeKey>(() => {
-    const theme = this.site()?.theme;
-    return isThemeKey(theme) ? theme : 'ferry';
-  });
-  protected readonly brand = computed(() => this.site()?.brand ?? '');
+  protected readonly theme = this.world.theme;
+  protected readonly brand = computed(() => this.world.site()?.brand ?? '');
   protected readonly chosenBlock = computed(
     () => this.document()?.blocks.find(({ id }) => id === this.chosen()) ?? null,
   );
@@ -110,7 +129,12 @@ export class Editor {
   });
   protected readonly findings = computed<Finding[]>(() => {
     const document = this.document();
-    return document ? documentFindingsOf(document) : [];
+    return document
+      ? [
+          ...documentFindingsOf(document),
+          ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
+        ]
+      : [];
   });
   protected readonly address = computed(() => {
     const draft = this.draft.draft();
@@ -134,32 +158,6 @@ export class Editor {
         return 'keeping…';
     }
   });
-  protected readonly titleLength = computed(() => lengthOf(this.document()?.metadata.title ?? ''));
-  protected readonly descriptionLength = computed(() => lengthOf(this.document()?.metadata.description ?? ''));
-  protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
-
-  /** What the canvas needs to know of the world; the same shape the renderer on the server gets. */
-  protected readonly links = computed<RenderWorld>(() => {
-    const document = this.shownDocument();
-    const pages = new Map((document ? pageReferencesOf(document) : []).map((id) => [id, this.service.page(id)]));
-    const pictures = new Map(this.pictures().map((picture) => [picture.id, picture]));
-    const own = this.draft.draft()?.host;
-    const isWithout = this.seen() === 'no-pictures';
-    return {
-      hrefOf: (target: LinkTarget) => {
-        if (target.kind === 'outside') return target.url;
-        const page = pages.get(target.pageId);
-        return page ? (page.host === own ? page.path : `//${page.host}${page.path}`) : null;
-      },
-      pictureOf: (id: PictureId) => {
-        const picture = pictures.get(id);
-        return picture && isWithout
-          ? { ...picture, variants: picture.variants.map(({ width }) => ({ width, src: LOST })) }
-          : (picture ?? null);
-      },
-    };
-  });
-
   constructor() {
     effect(() => this.service.open(Number(this.portfolioId())));
     effect((onCleanup) => {
@@ -174,13 +172,23 @@ export class Editor {
       const block = this.block();
       if (block) this.choice.choose(block);
     });
+    effect(() => this.world.document.set(this.shownDocument()));
+    effect(() => this.presence.at(this.chosen()));
+    this.draft.merged.pipe(takeUntilDestroyed()).subscribe((text) => this.notices.say({ kind: 'done', text }));
+    this.service.events
+      .pipe(
+        filter(({ kind, pageIds }) => kind === 'draft' && !!pageIds?.includes(Number(this.pageId()))),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => void this.draft.follow());
     this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, at }) => this.drop(what, at));
     effect(() => this.title.setTitle(`${this.draft.draft()?.name ?? 'Page'} · Domatium`));
   }
 
   private async load(portfolioId: number, pageId: number): Promise<void> {
     try {
-      this.pictures.set(await this.client.call(api.pictures, { params: { portfolioId } }));
+      void this.stock.open(portfolioId);
+      await this.pictures.open(portfolioId);
       await this.draft.open(portfolioId, pageId);
       if (!this.block()) this.choice.choose(this.document()?.blocks[0]?.id ?? 'page');
     } catch (error) {
@@ -215,24 +223,116 @@ export class Editor {
   /** From the outline onto the page, to type there; back with Escape. */
   protected type(blockId: string): void {
     this.choice.choose(blockId);
-    setTimeout(() => this.canvases()[0]?.startTyping(blockId));
+    // The canvas shows what was done before; the next key is text already.
+    this.app.tick();
+    this.canvases()[0]?.startTyping(blockId);
   }
 
   protected toOutline(blockId: string): void {
     document.querySelector<HTMLElement>(`[data-block="${blockId}"]`)?.focus();
   }
 
-  protected setMetadata(key: 'title' | 'description', value: string): void {
-    this.draft.edit({ kind: 'metadata', key, value });
+  /** What is worth knowing of the chosen block, beyond its fields. */
+  protected readonly notes = computed(() => {
+    const block = this.chosenBlock();
+    return (block && blockTypes[block.type].notes?.(block.fields)) ?? [];
+  });
+  protected readonly isNaming = signal(false);
+  /** What needs more room than the margin. */
+  protected readonly panel = signal<'history' | 'start' | 'source' | 'import' | 'phone' | null>(null);
+  /** HTML that was pasted and is looked at before it is put on the page. */
+  protected readonly pasted = signal<string | null>(null);
+  /** Blocks with findings, by the worse of them. */
+  protected readonly marks = computed(() => {
+    const marks = new Map<string, Finding['severity']>();
+    for (const { place, severity } of this.findings())
+      if (place && 'blockId' in place && marks.get(place.blockId) !== 'blocks') marks.set(place.blockId, severity);
+    return marks;
+  });
+  protected readonly thenLocal = computed(() => {
+    const at = this.world.at();
+    return at === null ? null : wallOf(at, this.service.zone());
+  });
+  protected readonly atWords = computed(() => {
+    const at = this.world.at();
+    return at === null ? '' : `, ${writeInstant(at, this.service.zone(), this.service.now())}`;
+  });
+
+  protected seeAt(local: string | null): void {
+    if (local === 'start') return this.world.at.set(later(this.service.now(), 7 * DAY));
+    const at = local === null ? null : instantOfWall({ local, zone: this.service.zone() });
+    if (local === null || at !== null) this.world.at.set(at);
+  }
+
+  protected mends(finding: Finding) {
+    const document = this.document();
+    return document ? mendsOf(document, finding) : [];
+  }
+
+  protected readonly conflictWords = conflictWords;
+
+  protected closeImport(): void {
+    this.panel.set(null);
+    this.pasted.set(null);
+  }
+
+  protected async exportFolder(): Promise<void> {
+    const document = this.document();
+    if (!document) return;
+    const { scheme = 'https' } = this.session.session()?.style ?? {};
+    const host = this.draft.draft()?.host ?? '';
+    await saveFolder(this.draft.draft()?.name ?? 'page', {
+      document,
+      theme: this.theme(),
+      brand: this.brand(),
+      siteCss: this.world.siteCss(),
+      world: this.world.world(),
+      portfolioId: Number(this.portfolioId()),
+      outside: (href) => (href.startsWith('//') ? `${scheme}:${href}` : `${scheme}://${host}${href}`),
+    });
+    this.notices.say({ kind: 'done', text: 'The page is in your downloads, as a folder that opens from disk.' });
+  }
+
+  /** The chosen blocks go into the stock, and are used from there, linked. */
+  protected async keepPiece(name: string): Promise<void> {
+    if (!name.trim()) return;
+    if (await this.choice.keepPiece(name.trim(), Number(this.portfolioId()))) this.isNaming.set(false);
   }
 
   /** A new block, before the one that is at `at` or behind the chosen one. */
   protected insert(type: BlockType, at: number | null = null): void {
-    const blocks = this.document()?.blocks ?? [];
-    const after = blocks.findIndex(({ id }) => id === this.chosen());
     const block = exampleBlock(type, newId());
-    if (this.draft.edit({ kind: 'insert', at: at ?? (after < 0 ? blocks.length : after + 1), block }))
-      this.choice.choose(block.id);
+    if (at === null) this.choice.put([block]);
+    else if (this.draft.edit({ kind: 'insert', at, block })) this.choice.choose(block.id);
+  }
+
+  /** A piece linked, or its blocks as a copy with a life of its own. */
+  protected insertPiece({ id, how }: { readonly id: number; readonly how: 'linked' | 'loose' }): void {
+    const held = this.world.held()?.pieces.find((piece) => piece.id === id)?.blocks ?? [];
+    this.choice.put(
+      how === 'linked'
+        ? [newBlock('piece', newId(), { piece: { id } })]
+        : held.map((block) => ({ ...block, id: newId() })),
+    );
+  }
+
+  /** A picture from outside, dropped on a block or between two: brought in, and put where it was dropped. */
+  protected async dropPictures({ files, blockId, field, at }: DroppedPictures): Promise<void> {
+    let [place, behind] = [blockId && field ? { blockId, field } : null, at];
+    for (const file of files) {
+      const received = await this.pictures.bring(file);
+      if (!received?.picture) continue;
+      const { id, description } = received.picture;
+      const use = { pictureId: id as PictureId, description, isDecorative: false };
+      if (place) {
+        this.draft.edit({ kind: 'set', ...place, value: use });
+        this.choice.choose(place.blockId);
+      } else {
+        const block = newBlock('picture', newId(), { picture: use });
+        if (this.draft.edit({ kind: 'insert', at: behind++, block })) this.choice.choose(block.id);
+      }
+      place = null;
+    }
   }
 
   /** One step up or down, or as far as the outline was dragged. */
@@ -282,8 +382,14 @@ export class Editor {
     const target = event.target as Element | null;
     if (target?.closest?.('input, textarea, .ProseMirror, [role="dialog"]')) return;
     const portfolioId = Number(this.portfolioId());
-    if (event.type === 'paste') {
-      if (!this.choice.pasteFrom(event.clipboardData, portfolioId)) return;
+    const files = [...(event.clipboardData?.files ?? [])].filter(({ type }) => type.startsWith('image/'));
+    if (event.type === 'paste' && files.length) {
+      const block = this.chosenBlock();
+      const field = block && pictureFieldOf(block);
+      const at = (this.document()?.blocks ?? []).findIndex(({ id }) => id === this.chosen()) + 1;
+      void this.dropPictures({ files, blockId: block?.id ?? null, field, at });
+    } else if (event.type === 'paste') {
+      if (!this.choice.pasteFrom(event.clipboardData, portfolioId) && !this.pasteHtml(event.clipboardData)) return;
     } else {
       const isText = target?.ownerDocument.getSelection()?.isCollapsed === false;
       if (isText || !this.choice.blocks().length) return;
@@ -293,8 +399,18 @@ export class Editor {
     event.preventDefault();
   }
 
+  /** Something of a document or of a web page: looked at before it becomes blocks. Says whether there was any. */
+  private pasteHtml(clipboard: DataTransfer | null): boolean {
+    const html = clipboard?.getData('text/html') || asHtml(clipboard?.getData('text/plain') ?? '');
+    if (!html.trim() || !this.service.mayWrite()) return false;
+    this.pasted.set(html);
+    this.panel.set('import');
+    return true;
+  }
+
   @HostListener('document:keydown', ['$event'])
   protected onKey(event: KeyboardEvent): void {
+    if (this.panel()) return;
     const key = event.key.toLowerCase();
     const chosen = this.chosenBlock()?.id;
     const isInOutline = (event.target as HTMLElement).closest?.('dm-outline') !== null;

@@ -76,7 +76,13 @@ export class InPlace {
   /** Puts the cursor where a point of the frame is, or at the end. */
   focusAt(point: { left: number; top: number } | null): void {
     const at = point && this.editor.view.posAtCoords(point);
-    this.editor.commands.focus(at ? at.pos : 'end');
+    this.focusOn(at ? at.pos : this.editor.state.doc.content.size);
+  }
+
+  focusOn(position: number): void {
+    // At once, not with the next frame: the key that follows is text already.
+    this.editor.view.focus();
+    this.editor.commands.setTextSelection(position);
   }
 
   end(): void {

@@ -1,46 +1,59 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { checkOutsideAddress } from '@domatium/core/address';
-import type { LinkTarget } from '@domatium/core/document';
+import { blockWords } from '@domatium/core/blocks';
+import { checkMailbox, checkPhone, type LinkTarget, type PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
+import { BringIn } from '../pictures/bring-in';
+import { PicturesService } from '../pictures/pictures.service';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
 import { PagePicker } from '../shared/page-picker';
+import { DraftService } from './draft.service';
 
-/** Where a link leads: a page by reference, or an outside address. */
+/** What somebody looks for: a form is the block that holds it. */
+type Kind = LinkTarget['kind'] | 'form';
+const KINDS: readonly { readonly kind: Kind; readonly label: string }[] = [
+  { kind: 'page', label: 'A page' },
+  { kind: 'block', label: 'A block here' },
+  { kind: 'form', label: 'A form' },
+  { kind: 'file', label: 'A file' },
+  { kind: 'mail', label: 'Mail' },
+  { kind: 'phone', label: 'Phone' },
+  { kind: 'outside', label: 'Outside' },
+];
+
+const FEW = 12;
+
+/** Where a link leads: a page by its name, a block of this page, a file, a mailbox, a telephone, or an outside address. */
 @Component({
   selector: 'dm-link-field',
-  imports: [PagePicker],
-  template: `
-    <div class="kinds" role="group" [attr.aria-label]="label()">
-      <button type="button" class="chip" [attr.aria-pressed]="kind() === 'page'" (click)="asked.set('page')">
-        A page
-      </button>
-      <button type="button" class="chip" [attr.aria-pressed]="kind() === 'outside'" (click)="asked.set('outside')">
-        Outside
-      </button>
-    </div>
-    @if (kind() === 'page') {
-      <dm-page-picker
-        [label]="label()"
-        [pageId]="pageId()"
-        (picked)="changed.emit({ kind: 'page', pageId: $any($event) })"
-      />
-    } @else {
-      <input
-        type="url"
-        class="form-control"
-        [attr.aria-label]="label() + ', outside address'"
-        placeholder="https://"
-        [value]="url()"
-        [class.is-invalid]="!!error()"
-        (change)="outside($any($event.target).value)"
-      />
-      <div class="field-error">{{ error() }}</div>
-    }
-  `,
+  imports: [PagePicker, BringIn],
+  templateUrl: './link-field.html',
   styles: `
     .kinds {
       display: flex;
-      gap: 6px;
+      flex-wrap: wrap;
+      gap: 4px;
       margin-bottom: 6px;
+    }
+    .chip {
+      padding: 2px 8px;
+    }
+    select {
+      margin-bottom: 6px;
+    }
+    .there {
+      margin-top: 6px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -49,21 +62,134 @@ export class LinkField {
   readonly label = input.required<string>();
   readonly value = input.required<LinkTarget | null>();
   readonly changed = output<LinkTarget>();
-  protected readonly asked = signal<LinkTarget['kind'] | null>(null);
+  protected readonly pictures = inject(PicturesService);
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly draft = inject(DraftService, { optional: true });
+  protected readonly asked = signal<Kind | null>(null);
   protected readonly error = signal<string | null>(null);
-  protected readonly kind = computed(() => this.asked() ?? this.value()?.kind ?? 'page');
+  /** The own page whose address was pasted. */
+  protected readonly own = signal<string | null>(null);
+  protected readonly kinds = KINDS.filter(({ kind }) => kind !== 'block' || this.draft !== null);
+  protected readonly kind = computed<Kind>(() => {
+    const value = this.value();
+    const isForm = value?.kind === 'block' && this.blocks().some(({ id, isForm }) => isForm && id === value.blockId);
+    return this.asked() ?? (isForm ? 'form' : (value?.kind ?? 'page'));
+  });
   protected readonly pageId = computed<PageId | null>(() => {
     const value = this.value();
     return value?.kind === 'page' ? value.pageId : null;
   });
-  protected readonly url = computed(() => {
+  /** Blocks of this page, those with a form marked. */
+  protected readonly blocks = computed(() => choicesOf(this.draft?.document() ?? null));
+  protected readonly forms = computed(() => this.blocks().filter(({ isForm }) => isForm));
+  private readonly other = signal<{ readonly pageId: number; readonly document: PageDocument } | null>(null);
+  /** Blocks of the page that is chosen: a link may lead to one of them. */
+  protected readonly blocksThere = computed(() => {
+    const other = this.other();
+    return choicesOf(other && other.pageId === this.pageId() ? other.document : null);
+  });
+  protected readonly chosenBlock = computed(() => {
     const value = this.value();
-    return value?.kind === 'outside' ? value.url : '';
+    return value?.kind === 'block' || value?.kind === 'page' ? (value.blockId ?? '') : '';
+  });
+  protected readonly chosenFile = computed(() => {
+    const value = this.value();
+    return value?.kind === 'file' ? value.fileId : 0;
+  });
+  /** What stands in the field where one types: an address, a mailbox or a number. */
+  protected readonly typed = computed(() => {
+    const value = this.value();
+    if (value?.kind !== this.kind()) return '';
+    return value.kind === 'outside'
+      ? value.url
+      : value.kind === 'mail'
+        ? value.address
+        : value.kind === 'phone'
+          ? value.number
+          : '';
   });
 
-  protected outside(typed: string): void {
-    const checked = checkOutsideAddress(typed);
-    this.error.set(checked.ok ? null : checked.why);
-    if (checked.ok) this.changed.emit({ kind: 'outside', url: checked.url });
+  constructor() {
+    effect(() => {
+      const pageId = this.pageId();
+      if (pageId) untracked(() => void this.lookInto(pageId));
+    });
   }
+
+  /** The blocks of another page; where they can’t be had now, the link leads to its top. */
+  private async lookInto(pageId: PageId): Promise<void> {
+    try {
+      const params = { portfolioId: this.register.portfolioId(), pageId };
+      const { document } = await this.client.call(api.draft, { params });
+      this.other.set({ pageId, document });
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  protected toBlockThere(blockId: string): void {
+    const pageId = this.pageId();
+    if (pageId) this.changed.emit({ kind: 'page', pageId, ...(blockId ? { blockId } : {}) });
+  }
+
+  protected ask(kind: Kind): void {
+    this.error.set(null);
+    this.own.set(null);
+    this.asked.set(kind);
+  }
+
+  protected toPage(pageId: number): void {
+    this.changed.emit({ kind: 'page', pageId: pageId as PageId });
+  }
+
+  protected type(text: string): void {
+    const target = targetOf(this.kind(), text);
+    this.error.set(typeof target === 'string' ? target : null);
+    if (typeof target === 'string') return;
+    this.changed.emit(target);
+    if (target.kind === 'outside') void this.holdOwn(target.url);
+  }
+
+  /** The address of an own page that somebody pasted becomes a link to that page: it follows the page from then on. */
+  private async holdOwn(url: string): Promise<void> {
+    const { hostname, pathname, hash } = new URL(url);
+    const host = hostname.replace(/\.localhost$/, '');
+    const found = await this.register.desk.pick(host + pathname, this.register.now(), null, FEW);
+    const page = found.find((one) => one.host === host && one.path === pathname);
+    if (!page) return;
+    const blockId = /^#b-([\w-]+)$/.exec(hash)?.[1];
+    this.asked.set('page');
+    this.changed.emit({ kind: 'page', pageId: page.id as PageId, ...(blockId ? { blockId } : {}) });
+    this.own.set(page.name);
+  }
+
+  protected async bring([file]: readonly File[]): Promise<void> {
+    const received = file && (await this.pictures.bring(file));
+    if (received?.file) this.changed.emit({ kind: 'file', fileId: received.file.id });
+    else if (received?.picture)
+      this.error.set('That is a picture. It is on the shelf now; links lead to documents and films.');
+  }
+}
+
+/** Blocks a link may lead to, those with a form marked. */
+function choicesOf(document: PageDocument | null) {
+  return (document?.blocks ?? []).map((block) => {
+    const isForm = block.fields['asks'] === 'email';
+    return { id: block.id, isForm, words: blockWords(block) + (isForm ? ' (form)' : '') };
+  });
+}
+
+/** What somebody typed as a target, or what is wrong with it. */
+function targetOf(kind: Kind, text: string): LinkTarget | string {
+  if (kind === 'mail') {
+    const checked = checkMailbox(text);
+    return checked.ok ? { kind, address: checked.address } : checked.why;
+  }
+  if (kind === 'phone') {
+    const checked = checkPhone(text);
+    return checked.ok ? { kind, number: checked.number } : checked.why;
+  }
+  const checked = checkOutsideAddress(text);
+  return checked.ok ? { kind: 'outside', url: checked.url } : checked.why;
 }

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import { BLOCK_TYPES, blockTypes, type BlockType } from '@domatium/core/blocks';
-import type { PageDocument } from '@domatium/core/document';
+import { blockTypes, blockWords, OFFERED_TYPES, type BlockType } from '@domatium/core/blocks';
+import type { Block, FieldValues, PageDocument, Reference } from '@domatium/core/document';
 import { groupBy } from '@domatium/core/plan';
+import { StockService } from '../stock/stock.service';
 import { BlockDrag } from './block-drag';
 import type { Choosing } from './chosen-blocks';
 import { BlockGlyph } from './block-glyph';
@@ -41,13 +42,24 @@ import { BlockGlyph } from './block-glyph';
               ><strong>{{ row.label }}</strong
               ><span class="quiet">{{ row.summary }}</span></span
             >
+            @if (others().get(row.id); as name) {
+              <span class="other" [title]="name + ' is here'" [attr.aria-label]="name + ' is here'">{{ initialsOf(name) }}</span>
+            }
+            @if (marks().get(row.id); as severity) {
+              <i
+                class="bi mark"
+                [class]="severity === 'blocks' ? 'bi-square-fill blocks' : 'bi-triangle-fill'"
+                role="img"
+                [attr.aria-label]="severity === 'blocks' ? 'blocks release' : 'worth fixing'"
+              ></i>
+            }
           </button>
         </li>
       }
     </ol>
     <div ngbDropdown class="insert" container="body" placement="top-start bottom-start right">
-      <button type="button" class="btn btn-plain" ngbDropdownToggle>Insert…</button>
-      <div ngbDropdownMenu class="insert-list" [class.is-behind]="drag.dragged()">
+      <button type="button" class="btn btn-plain" ngbDropdownToggle (keydown.arrowDown)="enter($event, list)">Insert…</button>
+      <div #list ngbDropdownMenu class="insert-list" [class.is-behind]="drag.dragged()" (keydown)="goThrough($event, list)">
         @for (group of groups; track group.name) {
           <div class="insert-group">
             <h6 class="dropdown-header">{{ group.name }}</h6>
@@ -58,8 +70,41 @@ import { BlockGlyph } from './block-glyph';
             }
           </div>
         }
+        @if (stock.pieces().length) {
+          <div class="insert-group">
+            <h6 class="dropdown-header">Pieces, linked</h6>
+            @for (piece of stock.pieces(); track piece.id) {
+              <div class="piece">
+                <button ngbDropdownItem (click)="insertPiece.emit({ id: piece.id, how: 'linked' })">
+                  <dm-block-glyph type="piece" />{{ piece.name }}
+                </button>
+                @if (piece.blocks?.length) {
+                  <button
+                    ngbDropdownItem
+                    class="quiet"
+                    [attr.aria-label]="piece.name + ', loose'"
+                    title="A copy of its blocks, with a life of its own"
+                    (click)="insertPiece.emit({ id: piece.id, how: 'loose' })"
+                  >
+                    loose
+                  </button>
+                }
+              </div>
+            }
+          </div>
+        }
       </div>
     </div>
+    @if (tray().length) {
+      <div class="tray">
+        <span class="section-label">In the tray</span>
+        @for (one of tray(); track $index) {
+          <button type="button" class="entry" title="Put it on the page, behind the chosen block" (click)="untray.emit(one.block)">
+            <dm-block-glyph [type]="one.block.type" /><span class="words"><span class="quiet">{{ one.words }}</span></span>
+          </button>
+        }
+      </div>
+    }
     <p class="quiet hint">Enter types on the page, Esc comes back. Alt+↑ ↓ moves blocks, Shift chooses several, Ctrl+C and Ctrl+V take them to any page.</p>
   `,
   styles: `
@@ -127,10 +172,42 @@ import { BlockGlyph } from './block-glyph';
     .words .quiet {
       font-size: 0.78rem;
     }
+    .words {
+      flex: 1;
+    }
+    .other {
+      flex: none;
+      font-size: 0.6875rem;
+      font-weight: 640;
+      background: var(--dusk);
+      color: #fff;
+      border-radius: 9px;
+      padding: 0 6px;
+    }
+    .mark {
+      flex: none;
+      font-size: 9px;
+      color: var(--ochre);
+    }
+    .mark.blocks {
+      color: var(--ember);
+    }
+    .tray {
+      border-top: 1px solid var(--rule);
+      margin: 12px 4px 0;
+      padding-top: 8px;
+    }
     .insert {
       border-top: 1px solid var(--rule);
       margin: 12px 4px 0;
       padding-top: 12px;
+    }
+    .piece {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+    }
+    .piece .quiet {
+      padding-inline: 6px;
     }
     .insert .btn {
       width: 100%;
@@ -150,20 +227,31 @@ export class Outline {
   readonly all = input.required<ReadonlySet<string>>();
   readonly choose = output<{ readonly id: string; readonly how: Choosing }>();
   readonly insert = output<BlockType>();
+  readonly insertPiece = output<{ readonly id: number; readonly how: 'linked' | 'loose' }>();
+  /** Who else is at which block. */
+  readonly others = input<ReadonlyMap<string, string>>(new Map());
+  /** Blocks with findings, by the worse of them. */
+  readonly marks = input<ReadonlyMap<string, 'blocks' | 'worth-fixing'>>(new Map());
+  /** A block of the tray is wanted on the page. */
+  readonly untray = output<Block>();
+  protected readonly tray = computed(() =>
+    (this.document().tray ?? []).map((block) => ({ block, words: blockWords(block) })),
+  );
   readonly move = output<{ blockId: string; by: number }>();
   readonly remove = output<string>();
   /** The person wants to type in this block, on the page. */
   readonly type = output<string>();
   protected readonly drag = inject(BlockDrag);
+  protected readonly stock = inject(StockService);
   protected readonly rows = computed(() =>
     this.document().blocks.map(({ id, type, fields }) => ({
       id,
       type,
       label: blockTypes[type].label,
-      summary: blockTypes[type].summary(fields),
+      summary: type === 'piece' ? this.pieceName(fields) : blockTypes[type].summary(fields),
     })),
   );
-  protected readonly groups = [...groupBy(BLOCK_TYPES, (type) => blockTypes[type].group)].map(([name, types]) => ({
+  protected readonly groups = [...groupBy(OFFERED_TYPES, (type) => blockTypes[type].group)].map(([name, types]) => ({
     name,
     types,
   }));
@@ -178,6 +266,33 @@ export class Outline {
 
   protected startDrag(event: PointerEvent, type: BlockType): void {
     this.drag.start(event, { kind: 'new', type });
+  }
+
+  /** Down from the button goes into the list: what it offers stands in groups, where the menu itself does not look. */
+  protected enter(event: Event, list: HTMLElement): void {
+    event.preventDefault();
+    setTimeout(() => list.querySelector('button')?.focus());
+  }
+
+  protected goThrough(event: KeyboardEvent, list: HTMLElement): void {
+    const all = [...list.querySelectorAll('button')];
+    const at = all.indexOf(document.activeElement as HTMLButtonElement);
+    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: all.length - 1 }[event.key];
+    if (to === undefined) return;
+    event.preventDefault();
+    all[Math.max(0, Math.min(to, all.length - 1))]?.focus();
+  }
+
+  private pieceName({ piece }: FieldValues): string {
+    const id = (piece as Reference | null)?.id;
+    return `${this.stock.pieces().find((one) => one.id === id)?.name ?? 'None chosen'}, linked`;
+  }
+
+  protected initialsOf(name: string): string {
+    return name
+      .split(' ')
+      .map((part) => part.slice(0, 1))
+      .join('');
   }
 
   protected label(type: BlockType): string {

@@ -3,7 +3,7 @@ import { Router } from '@angular/router';
 import { newPageBody, type AddressCheck } from '@domatium/contracts';
 import { slugOf } from '@domatium/core/address';
 import { startDocument, STARTS, starts, type Start } from '@domatium/core/starts';
-import { isThemeKey } from '@domatium/core/theme';
+import { StockService, themeOf } from '../stock/stock.service';
 import { PreviewFrame } from '../shared/preview-frame';
 import { TemplatesService } from './templates.service';
 import { RegisterService } from '../register/register.service';
@@ -42,6 +42,7 @@ export class NewPageSheet {
   protected readonly isBusy = signal(false);
 
   protected readonly sites = computed(() => this.service.head()?.sites ?? []);
+  private readonly stock = inject(StockService);
   private readonly site = computed(() => this.sites().find(({ id }) => id === this.siteId()) ?? null);
   protected readonly base = computed(() => {
     const site = this.site();
@@ -54,7 +55,7 @@ export class NewPageSheet {
     let n = 0;
     return {
       document: startDocument(this.start(), this.name() || '‹The name of the page›', () => `preview${n++}`),
-      theme: isThemeKey(site?.theme) ? site.theme : 'ferry',
+      theme: themeOf(this.stock.held(), site?.theme),
       brand: site?.brand ?? '',
     } as const;
   });

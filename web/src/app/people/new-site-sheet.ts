@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { siteBody, portfolioBody } from '@domatium/contracts';
 import { THEMES } from '@domatium/core/theme';
 import { Router } from '@angular/router';
 import { RegisterService } from '../register/register.service';
 import { errorsOf, type FieldErrors } from '../shared/forms';
+import { StockService } from '../stock/stock.service';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../shell/place.service';
 import { PeopleService } from './people.service';
@@ -38,8 +39,8 @@ import { PeopleService } from './people.service';
       <div class="field-error">{{ errors()['basePath'] }}</div>
       <label class="section-label" for="site-theme">Theme</label>
       <select #theme id="site-theme" class="form-select">
-        @for (one of themes; track one) {
-          <option [value]="one">{{ one }}</option>
+        @for (one of themes(); track one.key) {
+          <option [value]="one.key">{{ one.label }}</option>
         }
       </select>
       @if (errors()['whole']; as text) {
@@ -58,8 +59,18 @@ export class NewSiteSheet {
   protected readonly place = inject(PlaceService);
   private readonly service = inject(RegisterService);
   private readonly people = inject(PeopleService);
-  protected readonly themes = Object.keys(THEMES);
+  private readonly stock = inject(StockService);
+  /** Those that ship and those made here, as they are called here. */
+  protected readonly themes = computed(() => {
+    const shipped = Object.entries(THEMES).map(([key, { label }]) => ({ key, label }));
+    const here = this.stock.themes().map(({ key, name }) => ({ key: key ?? '', label: name }));
+    return here.length ? here : shipped;
+  });
   protected readonly errors = signal<FieldErrors>({});
+
+  constructor() {
+    void this.stock.open(this.service.portfolioId());
+  }
 
   protected async make(name: string, host: string, basePath: string, theme: string): Promise<void> {
     const body = { name, host: host.trim() || null, basePath, theme };

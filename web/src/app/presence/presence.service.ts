@@ -11,6 +11,7 @@ interface Other {
   readonly pageId: number;
   readonly name: string;
   readonly isEditing: boolean;
+  readonly blockId: string | null;
   readonly heardAt: number;
 }
 
@@ -22,6 +23,7 @@ export class PresenceService {
   private readonly window = crypto.randomUUID();
   private readonly others = signal<ReadonlyMap<string, Other>>(new Map());
   private open: { readonly pageId: number; readonly isEditing: boolean } | null = null;
+  private blockId: string | null = null;
 
   /** In words, one for each other window on the page; `null` where there is none. */
   readonly words = computed(() => {
@@ -35,6 +37,11 @@ export class PresenceService {
     return parts.length ? parts.join('; ') : null;
   });
   private readonly pageId = signal<number | null>(null);
+  /** Who is at which block of this page. */
+  readonly atBlocks = computed(() => {
+    const here = [...this.others().values()].filter(({ pageId, isEditing }) => isEditing && pageId === this.pageId());
+    return new Map(here.flatMap(({ blockId, name }) => (blockId ? [[blockId, name] as const] : [])));
+  });
 
   constructor() {
     this.register.events.subscribe((event) => this.hear(event));
@@ -60,17 +67,24 @@ export class PresenceService {
     };
   }
 
+  /** Says at which block one is. */
+  at(blockId: string | null): void {
+    if (this.blockId === blockId) return;
+    this.blockId = blockId;
+    if (this.open?.isEditing) this.say(false);
+  }
+
   private hear({ kind, pageIds, presence }: PortfolioEvent): void {
     // After a gap of the stream one may have missed others, and they this window.
     if (kind === 'again' && this.open) this.say(false);
     const pageId = pageIds?.[0];
     if (kind !== 'presence' || !presence || pageId === undefined || presence.window === this.window) return;
-    const { window, name, isEditing, isLeaving } = presence;
+    const { window, name, isEditing, isLeaving, blockId = null } = presence;
     const isNew = this.others().get(window)?.pageId !== pageId;
     this.others.update((all) => {
       const next = new Map(all);
       if (isLeaving) next.delete(window);
-      else next.set(window, { pageId, name, isEditing, heardAt: Date.now() });
+      else next.set(window, { pageId, name, isEditing, blockId, heardAt: Date.now() });
       return next;
     });
     // Whoever comes in learns at once who is there already.
@@ -81,7 +95,8 @@ export class PresenceService {
     const { open } = this;
     const portfolioId = this.register.portfolioId();
     if (!open || !portfolioId) return;
-    const body = { window: this.window, isEditing: open.isEditing, isLeaving };
+    const at = this.blockId ? { blockId: this.blockId } : {};
+    const body = { window: this.window, isEditing: open.isEditing, isLeaving, ...at };
     // Nobody is told of a message that got lost: the next one follows soon.
     void this.client
       .call(api.sayPresence, { params: { portfolioId, pageId: open.pageId }, body })

@@ -110,6 +110,8 @@ export class RegisterService {
       'progress',
       'presence',
       'review',
+      'picture',
+      'stock',
     ])
       source.addEventListener(kind, (message: MessageEvent<string>) =>
         this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
@@ -198,7 +200,7 @@ export class RegisterService {
 
   private hear(event: PortfolioEvent): void {
     this.events.next(event);
-    if (event.kind === 'progress' || event.kind === 'presence') return;
+    if (['progress', 'presence', 'picture', 'stock'].includes(event.kind)) return;
     if (event.kind === 'failed')
       this.notices.say({
         kind: 'trouble',

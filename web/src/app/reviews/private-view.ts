@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Title } from '@angular/platform-browser';
 import { api, remarkBody, type PrivatePage, type PrivateView, type RemarkKind } from '@domatium/contracts';
 import { blockWords } from '@domatium/core/blocks';
-import type { LinkTarget } from '@domatium/core/document';
-import type { PictureId } from '@domatium/core/plan';
-import { isThemeKey, type ThemeKey } from '@domatium/core/theme';
+import { worldOf } from '@domatium/core/render';
+import { valueMap, yearValues } from '@domatium/core/stock';
+import { THEMES } from '@domatium/core/theme';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { tried } from '../shared/answer';
@@ -42,21 +42,29 @@ export class PrivateLink {
     const view = this.view();
     return view ? writeEnd(view.endsAt as Instant, view.zone, Date.now() as Instant) : '';
   });
-  protected readonly theme = computed<ThemeKey>(() => {
-    const theme = this.page()?.theme ?? '';
-    return isThemeKey(theme) ? theme : 'ferry';
-  });
+  protected readonly theme = computed(() => this.page()?.theme ?? THEMES.ferry);
   protected readonly chosenWords = computed(() => {
     const block = this.page()?.document.blocks.find(({ id }) => id === this.chosen());
     return block ? blockWords(block) : null;
   });
   /** Links lead nowhere here; they only look as they will. */
   protected readonly links = computed(() => {
-    const pictures = new Map(this.page()?.pictures.map((picture) => [picture.id, picture]));
-    return {
-      hrefOf: (target: LinkTarget) => (target.kind === 'outside' ? target.url : '#'),
-      pictureOf: (id: PictureId) => pictures.get(id) ?? null,
-    };
+    const page = this.page();
+    const pictures = new Map(page?.pictures.map((picture) => [picture.id, picture]));
+    const files = new Map(page?.files.map((file) => [file.id, file]));
+    const pieces = new Map(page?.pieces.map(({ id, blocks }) => [id, blocks]));
+    const titles = new Map(page?.titles);
+    const year = new Date().getFullYear();
+    return worldOf({
+      pageHref: () => '#',
+      titleOf: (id) => titles.get(id) ?? null,
+      pictureOf: (id) => pictures.get(id) ?? null,
+      fileOf: (id) => files.get(id) ?? null,
+      pieceOf: (id) => pieces.get(id) ?? null,
+      end: page?.endsAt ? { at: page.endsAt, zone: this.view()?.zone ?? 'UTC' } : null,
+      isPast: (at) => at <= Date.now(),
+      values: valueMap(yearValues(year, page?.brand ?? ''), page?.values ?? []),
+    });
   });
 
   constructor() {

@@ -65,6 +65,34 @@ export class Api {
     return answer as ResponseOf<E>;
   }
 
+  /** Sends a file as the bytes it has; `onShare` is told how much of it has gone (0 to 1). */
+  send<E extends Endpoint<never, never, never, unknown> | Endpoint>(
+    endpoint: E,
+    input: Input<E>,
+    bytes: Blob,
+    onShare: (share: number) => void = () => undefined,
+    signal?: AbortSignal,
+  ): Promise<ResponseOf<E>> {
+    return new Promise((done, fail) => {
+      // `fetch` does not say how far an upload has come.
+      const request = new XMLHttpRequest();
+      request.open(endpoint.method, addressOf(endpoint, input));
+      request.setRequestHeader('Accept', 'application/json');
+      request.setRequestHeader('Content-Type', 'application/octet-stream');
+      request.setRequestHeader('X-Csrf-Token', this.csrf() ?? '');
+      request.upload.onprogress = ({ loaded, total }) => onShare(total ? loaded / total : 0);
+      request.onerror = () => fail(new Refusal(OFFLINE));
+      request.onabort = () => fail(new Cancelled());
+      request.onload = () => {
+        const answer = jsonOf(request.responseText);
+        if (request.status >= 200 && request.status < 300) done(answer as ResponseOf<E>);
+        else fail(new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: request.status }));
+      };
+      signal?.addEventListener('abort', () => request.abort());
+      request.send(bytes);
+    });
+  }
+
   /** The answer as the text it came as, for what is large and read elsewhere. */
   async text<E extends Endpoint<never, never, never, unknown> | Endpoint>(
     endpoint: E,
@@ -73,34 +101,19 @@ export class Api {
     const response = await this.fetch(endpoint, input, {});
     const text = await response.text().catch(() => '');
     if (response.ok && text) return text;
-    let answer: unknown = null;
-    try {
-      answer = JSON.parse(text);
-    } catch {
-      // Cut short, or from something that stands between.
-    }
+    const answer = jsonOf(text);
     throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.ok ? 0 : response.status });
   }
 
   private async fetch(endpoint: Endpoint, input: object, { signal, work }: CallOptions): Promise<Response> {
-    const {
-      params = {},
-      query = {},
-      body,
-    } = input as { params?: Record<string, unknown>; query?: Record<string, unknown>; body?: unknown };
-    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
-    const search = new URLSearchParams(
-      Object.entries(query).flatMap(([name, value]) =>
-        value === undefined || value === null ? [] : [[name, String(value as string | number)]],
-      ),
-    ).toString();
+    const { body } = input as { body?: unknown };
     const headers: Record<string, string> = { Accept: 'application/json' };
     if (body !== undefined) headers['Content-Type'] = 'application/json';
     const csrf = this.csrf();
     if (endpoint.method !== 'GET' && csrf) headers['X-Csrf-Token'] = csrf;
     if (work) headers['X-Work'] = work;
     try {
-      return await fetch(search ? `${path}?${search}` : path, {
+      return await fetch(addressOf(endpoint, input), {
         method: endpoint.method,
         headers,
         ...(signal ? { signal } : {}),
@@ -110,6 +123,26 @@ export class Api {
       if (signal?.aborted) throw new Cancelled();
       throw new Refusal(OFFLINE);
     }
+  }
+}
+
+function addressOf(endpoint: Endpoint, input: object): string {
+  const { params = {}, query = {} } = input as { params?: Record<string, unknown>; query?: Record<string, unknown> };
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
+  const search = new URLSearchParams(
+    Object.entries(query).flatMap(([name, value]) =>
+      value === undefined || value === null ? [] : [[name, String(value as string | number)]],
+    ),
+  ).toString();
+  return search ? `${path}?${search}` : path;
+}
+
+/** What a text holds as JSON, `null` where it was cut short or comes from something that stands between. */
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    return null;
   }
 }
 

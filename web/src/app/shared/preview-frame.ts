@@ -3,13 +3,26 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  inject,
   ElementRef,
   input,
   viewChild,
 } from '@angular/core';
 import type { PageDocument } from '@domatium/core/document';
-import { contextOf, pageHtml } from '@domatium/core/render';
-import { stylesheetOf, THEMES, type ThemeKey } from '@domatium/core/theme';
+import { RegisterService } from '../register/register.service';
+import { BARE_FRAME, contextOf, pageHtml, worldOf, type RenderWorld } from '@domatium/core/render';
+import { scopedCss, stylesheetOf, type Theme } from '@domatium/core/theme';
+
+/** Where the application finds a font: those that ship beside it, those that were brought in among the portfolio’s files. */
+export const fontHref = (file: string, files: string) =>
+  /^[0-9a-f]{64}\.woff2$/.test(file) ? `${files}/${file}` : `/fonts/${file}`;
+
+/** Where the application finds the files of a portfolio. */
+export const filesPlace = (portfolioId: number) => `/api/portfolios/${portfolioId}/files`;
+
+/** What a page adds to its theme by hand: its site’s CSS, then its own. */
+export const ownCssOf = (siteCss: string, { metadata }: PageDocument) =>
+  scopedCss(siteCss) + scopedCss(metadata.css ?? '');
 
 /** A page from the true renderer, made small; it only shows. */
 @Component({
@@ -45,12 +58,17 @@ import { stylesheetOf, THEMES, type ThemeKey } from '@domatium/core/theme';
 })
 export class PreviewFrame {
   readonly document = input.required<PageDocument>();
-  readonly theme = input.required<ThemeKey>();
+  readonly theme = input.required<Theme>();
+  /** What it is shown in; links only look as they will. */
+  readonly world = input<RenderWorld>(worldOf({ pageHref: () => '#' }));
   readonly brand = input.required<string>();
   /** Width of the page, and the width and height it is shown in, in pixels. */
   readonly width = input.required<number>();
   readonly shownWidth = input.required<number>();
   readonly shownHeight = input.required<number>();
+  /** Own CSS of the site. */
+  readonly siteCss = input('');
+  private readonly files = filesPlace(inject(RegisterService).portfolioId());
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
   protected readonly scale = computed(() => this.shownWidth() / this.width());
 
@@ -59,17 +77,14 @@ export class PreviewFrame {
       this.frame().nativeElement.srcdoc = pageHtml(
         this.document(),
         {
-          language: 'en',
+          ...BARE_FRAME,
           siteName: this.brand(),
-          homeHref: null,
-          stylesheetHref: null,
-          fontHrefs: [],
-          canonical: null,
           isIndexable: true,
-          shareImage: null,
-          inlineStyle: stylesheetOf(THEMES[this.theme()], (file) => `/fonts/${file}`),
+          inlineStyle:
+            stylesheetOf(this.theme(), (file) => fontHref(file, this.files)) +
+            ownCssOf(this.siteCss(), this.document()),
         },
-        contextOf({ hrefOf: () => '#', pictureOf: () => null }),
+        contextOf(this.world()),
       );
     });
   }

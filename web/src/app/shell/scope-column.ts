@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import type { ScopeCounts } from '../register/desk';
 import { TemplatesService } from '../pages/templates.service';
@@ -29,12 +30,16 @@ interface Domain {
 /** Where: portfolio, domains, sites, campaigns. What is chosen filters every view. */
 @Component({
   selector: 'dm-scope-column',
-  imports: [NgbDropdownModule],
+  imports: [NgbDropdownModule, RouterLink],
   templateUrl: './scope-column.html',
   styleUrl: './scope-column.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ScopeColumn {
+  protected readonly shelves = [
+    { what: 'themes', label: 'Themes, pieces, values', icon: 'bi-palette' },
+    { what: 'pictures', label: 'Pictures', icon: 'bi-image' },
+  ];
   protected readonly service = inject(RegisterService);
   protected readonly session = inject(SessionService);
   protected readonly place = inject(PlaceService);

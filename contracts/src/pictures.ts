@@ -1,0 +1,201 @@
+import { array, number, object, string, type InferType } from 'yup';
+import { endpoint } from './endpoint.js';
+import { id, trim } from './fields.js';
+import { inPortfolio, labelName } from './pages.js';
+
+/** The largest file that is taken, in bytes. */
+export const MAX_UPLOAD = 100 * 1024 * 1024;
+/** The largest picture that is taken, in pixels: what would need more memory to open is refused before it is opened. */
+export const MAX_PIXELS = 150_000_000;
+
+/** One size of a picture: its public files, and how many bytes a visitor fetches. */
+export interface PictureVariant {
+  readonly width: number;
+  readonly src: string;
+  /** The same as AVIF, for browsers that can show it. */
+  readonly avif?: string;
+  readonly bytes?: number;
+}
+
+export interface PictureView {
+  readonly id: number;
+  readonly name: string;
+  readonly description: string;
+  readonly width: number;
+  readonly height: number;
+  readonly variants: readonly PictureVariant[];
+  readonly state: 'waiting' | 'ready' | 'failed';
+  /** How far its sizes are made, 0 to 1. */
+  readonly progress: number;
+  readonly failure: string | null;
+  readonly labels: readonly string[];
+  readonly version: number;
+  /** The picture it is a part of, and which part: thousandths of its width and height. */
+  readonly ofId: number | null;
+  readonly crop: Crop | null;
+  /** Pictures that look much the same. */
+  readonly similar: readonly number[];
+  /** What was brought in. */
+  readonly original: { readonly bytes: number; readonly format: string } | null;
+}
+
+export interface FileView {
+  readonly id: number;
+  readonly name: string;
+  readonly ending: string;
+  readonly bytes: number;
+  readonly src: string;
+}
+
+/** A file that visitors may get, named by its hash. */
+export const publicFile = () =>
+  string()
+    .matches(/^[0-9a-f]{64}\.(webp|avif|svg|jpg|png|mp4|webm|pdf|woff2|ics|csv|txt)$/, 'Not a file.')
+    .required();
+
+/** What became of bytes that were sent: a picture, or a file that is none. */
+export interface Received {
+  readonly picture: PictureView | null;
+  readonly file: FileView | null;
+  /** The very same file is here already; nothing new was made. */
+  readonly isKnown: boolean;
+}
+
+const thousandths = () => number().integer().min(0).max(1000).required();
+export const cropBody = object({
+  x: thousandths(),
+  y: thousandths(),
+  width: thousandths().min(20, 'A crop is at least a fiftieth wide.'),
+  height: thousandths().min(20, 'A crop is at least a fiftieth high.'),
+})
+  .noUnknown('There is no such field.')
+  .test(
+    'inside',
+    'The crop reaches beyond the picture.',
+    (value) => !value || (value.x + value.width <= 1000 && value.y + value.height <= 1000),
+  );
+export type Crop = InferType<typeof cropBody>;
+
+export const pictureBody = object({
+  version: number().integer().positive().required(),
+  name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
+  description: string().transform(trim).defined().max(500, 'At most 500 characters.'),
+  labels: array().of(labelName()).max(20, 'At most 20 labels on a picture.').required(),
+}).noUnknown('There is no such field.');
+
+export interface PictureUses {
+  readonly pages: readonly {
+    readonly pageId: number;
+    readonly name: string;
+    /** In its draft, or in a revision that is live or planned. */
+    readonly where: readonly ('draft' | 'plan')[];
+  }[];
+  readonly pieces: readonly { readonly id: number; readonly name: string }[];
+  readonly sites: readonly { readonly siteId: number; readonly brand: string; readonly as: 'icon' | 'share' }[];
+}
+
+/** The look of a site beside its theme: the small icon of its pages, and the picture shown where they are shared. */
+export const siteFaceBody = object({
+  version: number().integer().positive().required(),
+  iconId: number().integer().positive().nullable().defined(),
+  shareId: number().integer().positive().nullable().defined(),
+  /** The theme by its key; it stays where this says nothing. */
+  theme: string().max(60).optional(),
+}).noUnknown('There is no such field.');
+
+export interface SiteFace {
+  readonly version: number;
+  /** The pictures they were made from. */
+  readonly iconId: number | null;
+  readonly shareId: number | null;
+  readonly theme: string;
+}
+
+const onPicture = object({ portfolioId: id(), pictureId: id() });
+const onSite = object({ portfolioId: id(), siteId: id() });
+
+export const pictures = {
+  pictures: endpoint<readonly PictureView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pictures',
+    who: 'read',
+    summary: 'The portfolio’s pictures, crops of them too',
+    params: inPortfolio,
+  }),
+  receive: endpoint<Received>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pictures',
+    who: 'write',
+    summary: 'Bring in a picture or file, as the bytes it has; its sizes are made in the background',
+    params: inPortfolio,
+    query: object({
+      name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
+      /** The picture that these bytes replace, wherever it is used. */
+      replaces: number().integer().positive().optional(),
+    }),
+    takes: 'bytes',
+  }),
+  setPicture: endpoint<PictureView>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/pictures/:pictureId',
+    who: 'write',
+    summary: 'Name, description and labels of a picture',
+    params: onPicture,
+    body: pictureBody,
+  }),
+  pictureUses: endpoint<PictureUses>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/pictures/:pictureId/uses',
+    who: 'read',
+    summary: 'Where a picture or a crop of it is used',
+    params: onPicture,
+  }),
+  crop: endpoint<PictureView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pictures/:pictureId/crops',
+    who: 'write',
+    summary: 'A part of a picture, in thousandths of its width and height, as a picture to use',
+    params: onPicture,
+    body: cropBody,
+  }),
+  deletePicture: endpoint<object>()({
+    method: 'DELETE',
+    path: '/api/portfolios/:portfolioId/pictures/:pictureId',
+    who: 'write',
+    summary: 'Delete a picture; refused while anything uses it',
+    params: onPicture,
+  }),
+  files: endpoint<readonly FileView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stored-files',
+    who: 'read',
+    summary: 'Files that are no pictures: documents, films, fonts',
+    params: inPortfolio,
+  }),
+  siteFace: endpoint<SiteFace>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/sites/:siteId/face',
+    who: 'read',
+    summary: 'The theme, the icon and the share picture of a site',
+    params: onSite,
+  }),
+  setSiteFace: endpoint<SiteFace>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/sites/:siteId/face',
+    who: 'release',
+    summary: 'Choose theme, icon and share picture of a site; its pages are published with them',
+    params: onSite,
+    body: siteFaceBody,
+  }),
+  file: endpoint<never>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/files/:hash',
+    who: 'read',
+    summary: 'A public file by its hash, for the canvas',
+    params: object({
+      portfolioId: id(),
+      hash: publicFile(),
+    }),
+    answers: 'bytes',
+  }),
+};

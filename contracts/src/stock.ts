@@ -1,0 +1,178 @@
+import type { Block } from '@domatium/core/document';
+import { STOCK_KINDS, type SharedValue, type StockContent, type StockKind } from '@domatium/core/stock';
+import type { Theme } from '@domatium/core/theme';
+import { boolean, mixed, number, object, string, type InferType } from 'yup';
+import { endpoint } from './endpoint.js';
+import { id, isoMoment, moment, name, wallTime } from './fields.js';
+import { inPortfolio, type Stretch } from './pages.js';
+import type { ReleaseView } from './releases.js';
+
+/** Something many pages use, as it stands in lists. */
+export interface StockView {
+  /** `null` of a theme that ships and that nobody here has changed. */
+  readonly id: number | null;
+  readonly kind: StockKind;
+  readonly key: string | null;
+  readonly name: string;
+  readonly siteId: number | null;
+  readonly draftVersion: number;
+  /** The draft says something else than what holds now. */
+  readonly draftDiffers: boolean;
+  readonly changedAt: number | null;
+  readonly changedBy: string | null;
+  /** When which revision holds. */
+  readonly periods: readonly (Stretch & { readonly revision: number })[];
+  /** On how many pages it is, now or as planned. */
+  readonly uses: number;
+}
+
+export interface StockItem extends StockView {
+  readonly draft: StockContent[StockKind];
+  readonly revisions: readonly {
+    readonly number: number;
+    readonly at: number;
+    readonly by: string | null;
+    readonly content: StockContent[StockKind];
+  }[];
+  /** Pages that show it, now or as planned; drafts that use it and are not live. */
+  readonly pages: readonly {
+    readonly pageId: number;
+    readonly name: string;
+    readonly address: string;
+    readonly isDraft: boolean;
+  }[];
+  readonly releases: readonly {
+    readonly id: number;
+    readonly at: number;
+    readonly by: string | null;
+    readonly summary: string;
+    readonly outAt: number | null;
+    readonly isUndone: boolean;
+    readonly mayUndo: boolean;
+  }[];
+  /** How many others have to approve the draft before it goes on its pages, for which sites, and who did. */
+  readonly approvals: {
+    readonly needed: number;
+    readonly sites: readonly string[];
+    readonly given: readonly { readonly id: number; readonly name: string }[];
+    /** Who changed the draft last: they don’t approve their own. */
+    readonly changedById: number | null;
+  };
+}
+
+/** Everything of the stock as it holds at a moment, for the canvas. */
+export interface StockHeld {
+  readonly themes: Readonly<Record<string, Theme>>;
+  readonly values: readonly { readonly siteId: number | null; readonly values: readonly SharedValue[] }[];
+  /** Own CSS of sites. */
+  readonly css: readonly { readonly siteId: number | null; readonly css: string }[];
+  readonly pieces: readonly { readonly id: number; readonly name: string; readonly blocks: readonly Block[] | null }[];
+}
+
+const content = () =>
+  mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
+    'The content is missing.',
+  );
+
+export const newStockBody = object({
+  kind: mixed<StockKind>().oneOf(STOCK_KINDS, 'Choose what it is.').required('Choose what it is.'),
+  name: name(),
+  content: content(),
+  /** The theme that ships and is changed for this portfolio; a theme without it is a new one. */
+  key: string().max(40).nullable().optional(),
+  /** The site whose values or CSS this is; values without it are those of the portfolio. */
+  siteId: number().integer().positive().nullable().optional(),
+}).noUnknown('There is no such field.');
+export type NewStockBody = InferType<typeof newStockBody>;
+
+export const stockDraftBody = object({
+  version: number().integer().positive().required('Say which version you saw.'),
+  name: name(),
+  content: content(),
+}).noUnknown('There is no such field.');
+
+export const stockReleaseBody = object({
+  from: moment,
+  /** Its end; open where this says nothing. */
+  until: wallTime.nullable().default(null),
+  /** Nothing holds in that time: a piece shows nothing. */
+  isTakenOff: boolean().optional(),
+  idempotencyKey: string().required().max(100),
+}).noUnknown('There is no such field.');
+
+const onItem = object({ portfolioId: id(), itemId: id() });
+
+export const stock = {
+  stock: endpoint<readonly StockView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stock',
+    who: 'read',
+    summary: 'Themes, pieces, shared values and own CSS of sites, with when which revision holds',
+    params: inPortfolio,
+  }),
+  stockHeld: endpoint<StockHeld>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stock/held',
+    who: 'read',
+    summary: 'What the stock holds at a moment, for rendering',
+    params: inPortfolio,
+    query: object({ at: isoMoment() }),
+  }),
+  newStock: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/stock',
+    who: 'write',
+    summary: 'Put a theme, a piece, values or own CSS of a site into the stock, as a draft',
+    params: inPortfolio,
+    body: newStockBody,
+  }),
+  stockItem: endpoint<StockItem>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stock/:itemId',
+    who: 'read',
+    summary: 'One thing in the stock: its draft, revisions, releases and where it is used',
+    params: onItem,
+  }),
+  saveStock: endpoint<{ readonly version: number }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/stock/:itemId/draft',
+    who: 'write',
+    summary: 'Keep a draft; refused with the newest if it is not made from that',
+    params: onItem,
+    body: stockDraftBody,
+  }),
+  releaseStock: endpoint<ReleaseView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/stock/:itemId/releases',
+    who: 'release',
+    summary:
+      'Put the draft on every page that uses it, from a moment on or for a while; what held before comes back behind the end',
+    params: onItem,
+    body: stockReleaseBody,
+  }),
+  approveStock: endpoint<object>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/stock/:itemId/approvals',
+    who: 'release',
+    summary: 'Say that a draft somebody else changed may go on its pages',
+    params: onItem,
+    body: object({ version: number().integer().positive().required('Say which version you saw.') }).noUnknown(
+      'There is no such field.',
+    ),
+  }),
+  undoStock: endpoint<ReleaseView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/stock/:itemId/releases/undo',
+    who: 'release',
+    summary: 'Put back what held before its last release, from now on',
+    params: onItem,
+    body: object({ idempotencyKey: string().required().max(100) }).noUnknown('There is no such field.'),
+  }),
+  removeStock: endpoint<object>()({
+    method: 'DELETE',
+    path: '/api/portfolios/:portfolioId/stock/:itemId',
+    who: 'release',
+    summary: 'Take something out of the stock; refused while pages use it',
+    params: onItem,
+  }),
+};

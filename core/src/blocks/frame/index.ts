@@ -1,0 +1,80 @@
+import { checkOutsideAddress } from '../../address/index.js';
+import { html } from '../../render/html.js';
+import { headingAt } from '../../render/parts.js';
+import { defineBlock } from '../definition.js';
+import { choice, line } from '../fields.js';
+
+interface Frame {
+  readonly layout: 'page' | 'narrow' | 'full';
+  readonly heading: string;
+  readonly address: string;
+  readonly title: string;
+  readonly height: string;
+}
+
+/** An encrypted address: browsers show nothing else within a page that is. */
+const addressOf = (typed: string): URL | null => {
+  const checked = typed ? checkOutsideAddress(typed) : null;
+  const place = checked?.ok ? new URL(checked.url) : null;
+  return place?.protocol === 'https:' ? place : null;
+};
+
+export const frame = defineBlock<Frame>({
+  label: 'Embedded frame',
+  group: 'Show',
+  glyph: [
+    ['soft', 'M5 4h32v18H5z'],
+    ['ink', 'M5 4h32v4H5z'],
+    ['paper', 'M7 5h2v2H7zM11 5h2v2h-2z'],
+  ],
+  example: { heading: '‹What is shown here›', title: '‹What it is›' },
+  firstHeadings: 0,
+  fields: [
+    choice('layout', 'Layout', { page: 'Page', narrow: 'Narrow', full: 'Full width' }),
+    line('heading', 'Heading', 200),
+    line(
+      'address',
+      'Address of what is embedded',
+      2000,
+      'It begins with https. Visitors’ browsers talk to that host as soon as they come near.',
+    ),
+    line('title', 'What it is, for people who can’t see it', 120, 'Read aloud in place of the frame.'),
+    choice('height', 'Height', { 320: '320', 480: '480', 640: '640', 900: '900' }),
+  ],
+  summary: ({ heading, address }) => heading || (addressOf(address)?.hostname ?? ''),
+  notes: ({ address }) => {
+    const host = addressOf(address)?.hostname;
+    return host ? [`Loads ${host} for every visitor who comes near it`] : [];
+  },
+  findings: ({ address, title }) => [
+    ...(addressOf(address)
+      ? []
+      : [
+          {
+            severity: 'worth-fixing' as const,
+            message: address ? 'The frame’s address can’t be read: nothing is shown.' : 'The frame shows nothing yet.',
+            mend: 'Write the whole address, with https://.',
+            field: 'address',
+          },
+        ]),
+    ...(title
+      ? []
+      : [
+          {
+            severity: 'worth-fixing' as const,
+            message: 'The frame has no name.',
+            mend: 'Say in a few words what it is.',
+            field: 'title',
+          },
+        ]),
+  ],
+  render: ({ layout, heading, address, title, height }, context) => {
+    const place = addressOf(address);
+    return html`
+    <div class="apart ${layout}">
+      ${headingAt(heading, context)}
+      ${place && html`<iframe title="${title || place.hostname}" src="${place.href}" height="${height}" sandbox="allow-scripts allow-same-origin allow-popups allow-forms" loading="lazy" referrerpolicy="no-referrer"></iframe>`}
+    </div>`;
+  },
+  style: '',
+});

@@ -1,0 +1,28 @@
+import type { Reference } from '../../document/fields.js';
+import { html } from '../../render/html.js';
+import { defineBlock } from '../definition.js';
+import { reference } from '../fields.js';
+
+interface Piece {
+  readonly piece: Reference | null;
+}
+
+/** A piece that many pages use, linked: it shows what the piece holds at the moment. */
+export const piece = defineBlock<Piece>({
+  label: 'Piece',
+  group: 'Close',
+  glyph: [
+    ['moss', 'M6 7h12v12H6z'],
+    ['soft', 'M24 7h12v12H24z'],
+    ['ink', 'M18 12h6v2h-6z'],
+  ],
+  firstHeadings: 0,
+  fields: [reference('piece', 'Piece', 'piece', 'Changed in the stock, once for every page that uses it.')],
+  summary: () => '',
+  render: ({ piece: used }, context) => {
+    const blocks = used ? context.pieceOf(used.id) : null;
+    // Its texts are typed in the stock, not on the pages that use it.
+    return blocks ? context.inner(blocks) : html``;
+  },
+  style: '',
+});

@@ -1,0 +1,97 @@
+import { fieldAt, mapBlock, type Edit, type PageDocument } from '../document/index.js';
+import type { PictureUse } from '../document/fields.js';
+import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
+import { textsOf } from '../document/page-document.js';
+import type { Finding } from './finding.js';
+
+/** What a machine can do about a finding: the words of the act, and the edit. */
+export interface Mend {
+  readonly label: string;
+  readonly edit: Edit;
+}
+
+/** The mends of a finding that need nobody’s judgement but a click; empty where there is none. */
+export function mendsOf(document: PageDocument, { check, place, message, toPage }: Finding): Mend[] {
+  const { metadata, blocks } = document;
+  if (check === 'title' || check === 'description') {
+    const key = place && 'metadata' in place ? place.metadata : check;
+    if (key === 'css') return [];
+    const own = metadata[key].trim();
+    if (own)
+      return [
+        {
+          label: 'Cut it at a word',
+          edit: { kind: 'metadata', key, value: cutAt(own, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN) },
+        },
+      ];
+    const texts = textsOf(document).filter(({ value }) => !/‹/.test(value));
+    const found =
+      key === 'title' ? texts.find(({ field }) => field === 'heading') : texts.find(({ value }) => value.length > 40);
+    return found
+      ? [
+          {
+            label: `Take “${cutAt(found.value, 40)}”`,
+            edit: {
+              kind: 'metadata',
+              key,
+              value: cutAt(found.value, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN),
+            },
+          },
+        ]
+      : [];
+  }
+  const blockId = place && 'blockId' in place ? place.blockId : null;
+  const block = blocks.find(({ id }) => id === blockId);
+  if (!place || !('blockId' in place) || !block) return [];
+  const { field } = place;
+  const set = (value: Parameters<typeof setOf>[2], at = field) => setOf(block.id, at, value);
+  const remove: Mend = { label: 'Remove the block', edit: { kind: 'remove', blockId: block.id } };
+  switch (check) {
+    case 'placeholder': {
+      const value = fieldAt(block, field);
+      if (typeof value === 'string')
+        return [{ label: 'Leave it empty', edit: set(value.replace(/‹[^›]*›/g, '').trim()) }, remove];
+      return [remove];
+    }
+    case 'picture-description': {
+      const use = fieldAt(block, field) as PictureUse | null | undefined;
+      return use ? [{ label: 'It is decorative', edit: set({ ...use, isDecorative: true }) }] : [];
+    }
+    case 'links': {
+      if (toPage === undefined) return [];
+      const without = mapBlock(block, {
+        link: (target) => (target.kind === 'page' && target.pageId === toPage ? null : target),
+      });
+      const key = /^[A-Za-z]+/.exec(field)?.[0] ?? '';
+      return [{ label: 'Take the link out', edit: set(without.fields[key] ?? null, key) }];
+    }
+    case 'first-heading':
+      return message.includes('exactly one') ? [remove] : [];
+    case 'countdown':
+      return field === 'moment' ? [{ label: 'Count to the end of the page’s period', edit: set('end', 'to') }] : [];
+    case 'ownHtml':
+    case 'frame': {
+      const heading = block.fields['heading'];
+      return field === 'title' && typeof heading === 'string' && heading
+        ? [{ label: 'Name it by its heading', edit: set(heading) }]
+        : [];
+    }
+    default:
+      return [];
+  }
+}
+
+const setOf = (blockId: string, field: string, value: Extract<Edit, { kind: 'set' }>['value']): Edit => ({
+  kind: 'set',
+  blockId,
+  field,
+  value,
+});
+
+/** A text no longer than so many characters, cut between words. */
+function cutAt(text: string, most: number): string {
+  if (text.length <= most) return text;
+  const cut = text.slice(0, most + 1);
+  const end = cut.lastIndexOf(' ');
+  return (end > most / 2 ? cut.slice(0, end) : text.slice(0, most)).replace(/[\s,;:–-]+$/, '');
+}

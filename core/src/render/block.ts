@@ -1,0 +1,15 @@
+import { blockTypes } from '../blocks/registry.js';
+import { completeBlock } from '../document/complete.js';
+import { mapBlock } from '../document/map.js';
+import type { Block } from '../document/page-document.js';
+import { fillText } from '../stock/values.js';
+import type { RenderContext } from './context.js';
+import type { Html } from './html.js';
+
+/** What a block shows, shared values filled in. */
+export function blockContent(block: Block, context: RenderContext): Html {
+  const { values } = context;
+  const whole = completeBlock(block);
+  const { fields } = values.size ? mapBlock(whole, { text: (text) => fillText(text, values) }) : whole;
+  return blockTypes[block.type].render(fields, context);
+}

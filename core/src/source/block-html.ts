@@ -1,0 +1,304 @@
+import { blockTypes } from '../blocks/index.js';
+import {
+  valueFromJSON,
+  type Block,
+  type Button,
+  type Fault,
+  type FieldDefinition,
+  type FieldValue,
+  type FieldValues,
+  type Moment,
+  type PictureUse,
+  type Reference,
+  type RichText,
+} from '../document/index.js';
+import { canonical } from '../plan/index.js';
+import { escapeText } from '../render/index.js';
+import { instantOfWall, wallOf, type Instant } from '../time/index.js';
+import { addressToTarget, richFromHtml, richToHtml, targetToAddress } from './rich-html.js';
+import { wordsOf, type HtmlElement, type HtmlNode } from './tree.js';
+
+/** Something wrong in a block that was written as HTML: at a line that counts from 1. */
+export interface SourceFault {
+  readonly line: number;
+  readonly column: number;
+  readonly severity: 'blocks' | 'worth-fixing';
+  readonly message: string;
+}
+
+/** What a block written as HTML changes of its fields, and what is wrong with it; with a fault that blocks, nothing. */
+export interface FromSource {
+  readonly changes: readonly { readonly field: string; readonly value: FieldValue }[];
+  readonly faults: readonly SourceFault[];
+}
+
+const STEP = '  ';
+/** `askLabel` as an attribute: `ask-label`. */
+const attributeOf = (key: string) => key.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
+const tagOf = (key: string) => ({ heading: 'h2', title: 'h3' })[key] ?? 'p';
+const isCode = (field: FieldDefinition) => 'isCode' in field && field.isCode === true;
+const choicesOf = (fields: readonly FieldDefinition[], values: FieldValues) =>
+  fields
+    .filter(({ kind }) => kind === 'choice')
+    .map(({ key }) => ` data-${attributeOf(key)}="${escapeText(values[key] as string)}"`)
+    .join('');
+
+/**
+ * A block as HTML that people read and write: an element for each field, named by `data-field`, its choices as
+ * attributes; links, pictures and what else is referred to keep their identity (`page:12`, `picture:3`). It says what
+ * the block holds, not what its layout makes of that. Own HTML is a text of its own and does not stand in it.
+ */
+export function blockToHtml({ type, fields }: Block): string {
+  const definitions = blockTypes[type].fields;
+  return `<section data-block="${type}"${choicesOf(definitions, fields)}>\n${fieldsToHtml(definitions, fields, STEP)}</section>`;
+}
+
+const fieldsToHtml = (fields: readonly FieldDefinition[], values: FieldValues, indent: string): string =>
+  fields
+    .filter((field) => field.kind !== 'choice' && !isCode(field))
+    .map((field) => `${fieldToHtml(field, values[field.key] ?? null, indent)}\n`)
+    .join('');
+
+function fieldToHtml(field: FieldDefinition, value: FieldValue, indent: string): string {
+  const named = ` data-field="${field.key}"`;
+  switch (field.kind) {
+    case 'line':
+      return `${indent}<${tagOf(field.key)}${named}>${escapeText(value as string)}</${tagOf(field.key)}>`;
+    case 'paragraph': {
+      const paragraphs = (value as string)
+        .split(/\n\s*\n/)
+        .map((one) => escapeText(one.trim()).split('\n').join('<br>'));
+      return paragraphs.length === 1
+        ? `${indent}<div${named}>${paragraphs[0]}</div>`
+        : `${indent}<div${named}>\n${paragraphs.map((one) => `${indent}${STEP}<p>${one}</p>\n`).join('')}${indent}</div>`;
+    }
+    case 'rich':
+      return `${indent}<div${named}>\n${richToHtml(value as RichText).replace(/^/gm, indent + STEP)}\n${indent}</div>`;
+    case 'picture': {
+      const use = value as PictureUse | null;
+      const focus = use?.focus ? ` data-focus="${use.focus.x} ${use.focus.y}"` : '';
+      return `${indent}<img${named} src="${use ? `picture:${use.pictureId}` : ''}" alt="${escapeText(use?.description ?? '')}"${use?.isDecorative ? ' data-decorative' : ''}${focus}>`;
+    }
+    case 'button': {
+      const button = value as Button | null;
+      const href = button?.target ? targetToAddress(button.target) : '';
+      return `${indent}<a${named} href="${escapeText(href)}">${escapeText(button?.label ?? '')}</a>`;
+    }
+    case 'reference':
+      return `${indent}<data${named} value="${(value as Reference | null)?.id ?? ''}"></data>`;
+    case 'moment': {
+      const moment = value as Moment | null;
+      const when = moment ? wallOf(moment.at as Instant, moment.zone) : '';
+      return `${indent}<time${named} datetime="${when}" data-zone="${escapeText(moment?.zone ?? '')}"></time>`;
+    }
+    case 'list': {
+      const items = value as readonly FieldValues[];
+      const inner = indent + STEP;
+      return `${indent}<ol${named}>\n${items.map((item) => `${inner}<li${choicesOf(field.fields, item)}>\n${fieldsToHtml(field.fields, item, inner + STEP)}${inner}</li>\n`).join('')}${indent}</ol>`;
+    }
+    case 'choice':
+      return '';
+  }
+}
+
+/**
+ * What HTML as `blockToHtml` writes it changes of a block. What is missing in it is emptied; what stands in no field is
+ * left out and named. `tree` is what a parser made of `source`; lines are looked up in that.
+ */
+export function changesFromHtml(block: Block, tree: HtmlNode, source: string): FromSource {
+  const reader = new FieldReader(source);
+  const definitions = blockTypes[block.type].fields;
+  const root = firstWith(tree, 'data-block');
+  const attributes = root?.attributes ?? {};
+  if (!root)
+    return {
+      changes: [],
+      faults: [reader.fault('', 'blocks', 'The section with data-block is missing: it is the block.')],
+    };
+  if (attributes['data-block'] !== block.type)
+    reader.say(
+      'data-block',
+      'blocks',
+      `data-block must stay “${block.type}”: a block does not become another by hand.`,
+    );
+  const values = reader.fieldsOf(definitions, root, block.fields);
+  const changes = definitions.flatMap((field) => {
+    const [before, after] = [block.fields[field.key] ?? null, values[field.key] ?? null];
+    const isSame =
+      isCode(field) ||
+      (field.kind === 'choice'
+        ? before === after
+        : canonical(before) === canonical(after) || fieldToHtml(field, before, '') === fieldToHtml(field, after, ''));
+    return isSame ? [] : [{ field: field.key, value: after }];
+  });
+  return { changes: reader.faults.some(({ severity }) => severity === 'blocks') ? [] : changes, faults: reader.faults };
+}
+
+function firstWith(node: HtmlNode, attribute: string): HtmlElement | null {
+  if (typeof node === 'string') return null;
+  if (attribute in node.attributes) return node;
+  for (const child of node.children) {
+    const found = firstWith(child, attribute);
+    if (found) return found;
+  }
+  return null;
+}
+
+/** A node without the fields within it: a tag that was not closed swallows those behind it. */
+function alone(node: HtmlNode): HtmlNode {
+  if (typeof node === 'string') return node;
+  const children = node.children.filter((child) => typeof child === 'string' || !('data-field' in child.attributes));
+  return { ...node, children: children.map(alone) };
+}
+
+class FieldReader {
+  readonly faults: SourceFault[] = [];
+
+  constructor(private readonly source: string) {}
+
+  fault(near: string, severity: SourceFault['severity'], message: string): SourceFault {
+    const before = this.source.slice(0, Math.max(0, near ? this.source.indexOf(near) : 0));
+    return { line: before.split('\n').length, column: before.length - before.lastIndexOf('\n'), severity, message };
+  }
+
+  say(near: string, severity: SourceFault['severity'], message: string): void {
+    this.faults.push(this.fault(near, severity, message));
+  }
+
+  fieldsOf(fields: readonly FieldDefinition[], container: HtmlElement, kept: FieldValues | null): FieldValues {
+    const found = new Map<string, HtmlElement>();
+    this.collect(fields, container.children, found);
+    return Object.fromEntries(
+      fields.map((field) => {
+        if (isCode(field)) return [field.key, kept?.[field.key] ?? ''];
+        const json =
+          field.kind === 'choice'
+            ? (container.attributes[`data-${attributeOf(field.key)}`] ?? field.options[0]?.value)
+            : this.jsonOf(field, found.get(field.key) ?? { tag: 'p', attributes: {}, children: [] });
+        const faults: Fault[] = [];
+        const value =
+          field.kind === 'list'
+            ? this.listOf(field, json as FieldValues[], faults)
+            : valueFromJSON(field, json, '', faults);
+        for (const { message } of faults)
+          this.say(
+            field.kind === 'choice' ? `data-${attributeOf(field.key)}` : `data-field="${field.key}"`,
+            'blocks',
+            `${field.label}: ${message}`,
+          );
+        return [field.key, value];
+      }),
+    );
+  }
+
+  /** The fields of one container, not those of the items of its lists; words between them are named. */
+  private collect(
+    fields: readonly FieldDefinition[],
+    nodes: readonly HtmlNode[],
+    found: Map<string, HtmlElement>,
+  ): void {
+    for (const node of nodes) {
+      if (typeof node === 'string') {
+        if (node.trim())
+          this.say(node.trim(), 'worth-fixing', `“${node.trim().slice(0, 40)}” stands in no field and is left out.`);
+        continue;
+      }
+      const key = node.attributes['data-field'];
+      const field = fields.find((one) => one.key === key);
+      if (key === undefined) this.collect(fields, node.children, found);
+      else if (!field || field.kind === 'choice')
+        this.say(`data-field="${key}"`, 'worth-fixing', `This block has no field “${key}”: it is left out.`);
+      else if (found.has(key))
+        this.say(`data-field="${key}"`, 'worth-fixing', `“${key}” stands here twice: the first counts.`);
+      else {
+        found.set(key, node);
+        if (field.kind !== 'list') this.collect(fields, swallowed(node), found);
+      }
+    }
+  }
+
+  private listOf(field: Extract<FieldDefinition, { kind: 'list' }>, items: FieldValues[], faults: Fault[]): FieldValue {
+    if (items.length < field.min || items.length > field.max)
+      faults.push({ path: '', message: `${field.min} to ${field.max}, not ${items.length}.` });
+    return items;
+  }
+
+  private jsonOf(field: FieldDefinition, element: HtmlElement): unknown {
+    const { attributes } = element;
+    const own = alone(element) as HtmlElement;
+    switch (field.kind) {
+      case 'line':
+        return wordsOf(own);
+      case 'paragraph':
+        return linesOf(own);
+      case 'rich':
+        return richFromHtml(own.children);
+      case 'picture':
+        return pictureOf(attributes);
+      case 'button': {
+        const label = wordsOf(own);
+        const href = attributes['href'] ?? '';
+        const target = href ? addressToTarget(href) : null;
+        if (href && !target) this.say(href, 'blocks', `“${href}” leads nowhere a page may link to.`);
+        return label || target ? { label, target } : null;
+      }
+      case 'reference':
+        return attributes['value'] ? { id: Number(attributes['value']) } : null;
+      case 'moment': {
+        const { datetime, 'data-zone': zone = '' } = attributes;
+        return datetime ? { at: instantOfWall({ local: datetime, zone }), zone } : null;
+      }
+      case 'list':
+        return element.children
+          .filter((child): child is HtmlElement => typeof child !== 'string' && child.tag === 'li')
+          .map((item) => this.fieldsOf(field.fields, item, null));
+      case 'choice':
+        return null;
+    }
+  }
+}
+
+/** Fields that stand within another one's element. */
+const swallowed = (node: HtmlElement): HtmlElement[] =>
+  node.children.flatMap((child) =>
+    typeof child === 'string' ? [] : 'data-field' in child.attributes ? [child] : swallowed(child),
+  );
+
+function pictureOf(attributes: HtmlElement['attributes']): unknown {
+  const src = attributes['src'] ?? '';
+  if (!src) return null;
+  const [x, y] = (attributes['data-focus'] ?? '').split(' ').map(Number);
+  return {
+    pictureId: Number(/^picture:(\d+)$/.exec(src)?.[1] ?? NaN),
+    description: attributes['alt'] ?? '',
+    isDecorative: 'data-decorative' in attributes,
+    ...(attributes['data-focus'] ? { focus: { x, y } } : {}),
+  };
+}
+
+/** Plain text with its lines: paragraphs apart by an empty line, `br` as a new line. */
+function linesOf(node: HtmlElement): string {
+  const paragraphs: string[] = [];
+  let line = '';
+  const close = () => {
+    const text = line
+      .split('\n')
+      .map((one) => one.replace(/\s+/g, ' ').trim())
+      .join('\n')
+      .trim();
+    if (text) paragraphs.push(text);
+    line = '';
+  };
+  const read = (child: HtmlNode): void => {
+    if (typeof child === 'string') line += child.replace(/\s+/g, ' ');
+    else if (child.tag === 'br') line += '\n';
+    else {
+      if (child.tag === 'p' || child.tag === 'div') close();
+      child.children.forEach(read);
+      if (child.tag === 'p' || child.tag === 'div') close();
+    }
+  };
+  node.children.forEach(read);
+  close();
+  return paragraphs.join('\n\n');
+}

@@ -1,0 +1,4 @@
+export * from './tree.js';
+export * from './rich-html.js';
+export * from './blocks-from-html.js';
+export * from './block-html.js';

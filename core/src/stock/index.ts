@@ -1,0 +1,2 @@
+export * from './values.js';
+export * from './stock.js';

@@ -1,0 +1,101 @@
+import { documentFromJSON, MAX_CSS, referencesOf, type Block } from '../document/page-document.js';
+import { isRecord, type Result } from '../document/result.js';
+import { themeFromJSON, type Theme } from '../theme/index.js';
+import { endOf, type Instant, type Interval } from '../time/index.js';
+import { valuesFromJSON, type SharedValue } from './values.js';
+
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site. */
+export const STOCK_KINDS = ['theme', 'piece', 'values', 'css'] as const;
+export type StockKind = (typeof STOCK_KINDS)[number];
+
+export interface StockContent {
+  readonly theme: Theme;
+  readonly piece: readonly Block[];
+  readonly values: readonly SharedValue[];
+  /** Rules for the content of every page of one site, over those of its theme and below those of a page. */
+  readonly css: { readonly css: string };
+}
+
+const METADATA = { title: '', description: '' };
+const MAX_PIECE = 40;
+
+/** The content of something in stock from JSON. A piece holds no piece: what many pages use is one step away from each. */
+export function contentFromJSON<Kind extends StockKind>(kind: Kind, json: unknown): Result<StockContent[Kind]>;
+export function contentFromJSON(kind: StockKind, json: unknown): Result<StockContent[StockKind]> {
+  if (kind === 'theme') return themeFromJSON(json);
+  if (kind === 'values') return valuesFromJSON(json);
+  if (kind === 'css') return cssFromJSON(json);
+  const read = documentFromJSON({ metadata: METADATA, blocks: json });
+  if (!read.ok) return read;
+  const { blocks } = read.value;
+  const fault = (message: string) => ({ ok: false as const, faults: [{ path: 'blocks', message }] });
+  if (!blocks.length || blocks.length > MAX_PIECE) return fault(`A piece has 1 to ${MAX_PIECE} blocks.`);
+  if (referencesOf(read.value, 'piece').length) return fault('A piece can’t use another piece. Use its blocks loose.');
+  return { ok: true, value: blocks };
+}
+
+function cssFromJSON(json: unknown): Result<StockContent['css']> {
+  const css = isRecord(json) ? json['css'] : null;
+  return typeof css === 'string' && css.length <= MAX_CSS
+    ? { ok: true, value: { css } }
+    : {
+        ok: false,
+        faults: [{ path: 'css', message: `Own CSS has at most ${MAX_CSS.toLocaleString('en')} characters.` }],
+      };
+}
+
+/** A revision holds from A (inclusive) until B (exclusive, or open). */
+export interface StockPeriod {
+  readonly revisionId: number;
+  readonly during: Interval;
+}
+
+/**
+ * Periods with a revision painted over [from, until): what was there inside gives way, what goes on behind the end comes
+ * back. `null` paints nothing: from then on nothing holds. Those of the same revision that touch become one.
+ */
+export function paintStock(
+  periods: readonly StockPeriod[],
+  revisionId: number | null,
+  during: Interval,
+): StockPeriod[] {
+  const from = during.from;
+  const until = endOf(during);
+  const left = periods.flatMap((period): StockPeriod[] => {
+    const { from: start } = period.during;
+    const end = endOf(period.during);
+    return [
+      ...(start < from ? [{ ...period, during: { from: start, until: end < from ? period.during.until : from } }] : []),
+      ...(end > until
+        ? [{ ...period, during: { from: (start > until ? start : until) as Instant, until: period.during.until } }]
+        : []),
+    ].filter(({ during: one }) => one.from < endOf(one));
+  });
+  const all = [...left, ...(revisionId === null ? [] : [{ revisionId, during }])].sort(
+    (a, b) => a.during.from - b.during.from,
+  );
+  return all.reduce<StockPeriod[]>((joined, period) => {
+    const last = joined.at(-1);
+    if (last && last.revisionId === period.revisionId && last.during.until === period.during.from)
+      joined[joined.length - 1] = { ...last, during: { from: last.during.from, until: period.during.until } };
+    else joined.push(period);
+    return joined;
+  }, []);
+}
+
+/** The period that holds at an instant, with when that changes: for `stableOver`. */
+export function stockAt<Period extends StockPeriod>(
+  periods: readonly Period[],
+  at: Instant,
+  witness?: (from: number, until: number) => void,
+): Period | null {
+  let held: Period | null = null;
+  for (const period of periods) {
+    const { from } = period.during;
+    const until = endOf(period.during);
+    if (from <= at && at < until) held = period;
+    if (from > at) witness?.(at, from);
+    else if (until > at && until !== Infinity) witness?.(from, until);
+  }
+  return held;
+}

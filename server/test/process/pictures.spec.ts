@@ -1,0 +1,227 @@
+import { Readable } from 'node:stream';
+import { deflateSync, crc32 } from 'node:zlib';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { PictureView } from '@domatium/contracts';
+import type { PictureUse } from '@domatium/core/document';
+import { newBlock } from '@domatium/core/document';
+import type { PageId, PictureId } from '@domatium/core/plan';
+import { instant } from '@domatium/core/time';
+import { unpackArtifact } from '@domatium/storage';
+import sharp from 'sharp';
+import { saveDraft } from '../../src/drafts/index.js';
+import { PictureMaker } from '../../src/pictures/index.js';
+import * as pictures from '../../src/pictures/service.js';
+import { cleanSvg } from '../../src/pictures/svg.js';
+import { publishPlans, publishReleases } from '../../src/publishing/index.js';
+import { World } from './harness.js';
+
+let world: World;
+let maker: PictureMaker;
+beforeAll(async () => {
+  world = await World.open();
+  world.now = instant(Date.now());
+  maker = new PictureMaker(world.database, world.publisher.blobs, (portfolioId, pageIds) =>
+    publishPlans(world.publisher, portfolioId, pageIds),
+  );
+});
+afterAll(() => world.close());
+
+const send = (bytes: Buffer | string, name = 'a picture.jpg', replaces: number | null = null) =>
+  pictures.receive(world.context(), world.publisher.blobs, world.one, {
+    name,
+    replaces,
+    stream: Readable.from([Buffer.from(bytes)]),
+  });
+const all = () => pictures.picturesWith(world.database, world.one);
+const one = async (id: number) => (await all()).find((picture) => picture.id === id) as PictureView;
+const colour = (r: number, width = 1200, height = 800) =>
+  sharp({ create: { width, height, channels: 3, background: { r, g: 90, b: 20 } } });
+const bytesOf = async (src: string) =>
+  (await world.publisher.blobs.read('files', /([0-9a-f]{64})/.exec(src)?.[1] ?? '')) as Buffer;
+
+describe('a picture that is brought in', () => {
+  it('is known at once, made in every width as WebP and AVIF, turned upright, and says nothing of where it was taken', async () => {
+    const bytes = await colour(200, 800, 1200)
+      .withExif({ IFD0: { Orientation: '6', Copyright: 'us' }, IFD3: { GPSLatitude: '60/1 0/1 0/1' } })
+      .withMetadata({ orientation: 6 })
+      .jpeg()
+      .toBuffer();
+    expect((await sharp(bytes).metadata()).exif).toBeDefined();
+    const { picture } = await send(bytes, 'harbour.png');
+    expect(picture).toMatchObject({ state: 'waiting', width: 1200, height: 800, variants: [] });
+    await maker.wake();
+    const made = await one(picture?.id ?? 0);
+    expect(made).toMatchObject({ state: 'ready', progress: 1, original: { format: 'jpeg' } });
+    expect(made.variants.map(({ width }) => width)).toEqual([480, 960, 1200]);
+    for (const { src, width } of made.variants) {
+      const read = await sharp(await bytesOf(src)).metadata();
+      expect(read).toMatchObject({ width, format: 'webp' });
+      expect(read.exif).toBeUndefined();
+    }
+    const again = await send(bytes, 'the same again.jpg');
+    expect(again).toMatchObject({ isKnown: true, picture: { id: made.id } });
+  });
+  it('is noticed where it looks like another', async () => {
+    const stripes = (quality: number) =>
+      sharp(
+        Buffer.from(
+          '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><rect width="400" height="300" fill="#fff"/><path d="M0 0h90v300zM200 0h60v300zM320 40h80v200z"/></svg>',
+        ),
+      )
+        .jpeg({ quality })
+        .toBuffer();
+    const [first, second] = [await send(await stripes(90)), await send(await stripes(40))];
+    await maker.wake();
+    expect((await one(second.picture?.id ?? 0)).similar).toEqual([first.picture?.id]);
+  });
+  it('is refused in words where it is a bomb, damaged, of another kind, or nothing', async () => {
+    await expect(send(bomb(40_000, 40_000))).rejects.toThrow(/1,600 million pixels; at most 150 million/);
+    await expect(send('<!doctype html><p>Not found')).rejects.toThrow(/a web page, not a picture/);
+    await expect(send('GIF89a and then nothing')).rejects.toThrow(/can’t be opened/);
+    await expect(send('\0\0\0\x18ftypheic\0\0\0\0mif1heic')).rejects.toThrow(/HEIC.*Save it as JPEG/);
+    await expect(send('wOF2 but no font at all', 'f.woff2')).rejects.toThrow(/says it is a font/);
+    await expect(send('<svg xmlns="http://www.w3.org/2000/svg"><g></svg>')).rejects.toThrow(/SVG can’t be read/);
+    await expect(send('')).rejects.toThrow(/empty/);
+    expect((await world.publisher.blobs.read('files', 'x')) === null).toBe(true);
+  });
+  it('of 60 million pixels is taken', async () => {
+    const { picture } = await send(await colour(30, 10_000, 6_000).jpeg().toBuffer());
+    await maker.wake();
+    expect(await one(picture?.id ?? 0)).toMatchObject({ state: 'ready', width: 10_000 });
+  }, 60_000);
+  it('that can be opened but not read to its end is tried three times, then says so', async () => {
+    const whole = await colour(77, 2000, 1500).png({ compressionLevel: 0 }).toBuffer();
+    const { picture } = await send(whole.subarray(0, 6000));
+    await maker.wake();
+    expect(await one(picture?.id ?? 0)).toMatchObject({
+      state: 'failed',
+      failure: expect.stringContaining('damaged') as unknown,
+    });
+  });
+});
+
+describe('a drawing', () => {
+  it('keeps its shapes and loses what runs, loads or leads elsewhere', () => {
+    const clean = cleanSvg(
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 9 9" onload="alert(1)">
+        <script>alert(2)</script><style>@import url(https://evil.example/x.css);</style><a href="javascript:alert(3)"><path id="p" d="M0 0h9v9z" onclick="alert(4)"/></a>
+        <image href="https://evil.example/pixel.png"/><use xlink:href="#p"/><foreignObject><p>x</p></foreignObject><linearGradient id="g"/><path fill="url(https://evil.example/#x)" d="M1 1h3"/></svg>`,
+    );
+    expect(clean).toContain('d="M1 1h3"');
+    expect(clean).toContain('viewBox="0 0 9 9"');
+    expect(clean).toContain('#p');
+    expect(clean).toContain('<linearGradient');
+    expect(clean).not.toMatch(/alert|evil|script|foreignObject|onload|@import/i);
+  });
+});
+
+describe('a picture in use', () => {
+  const use = (pictureId: number): PictureUse => ({
+    pictureId: pictureId as PictureId,
+    description: 'x',
+    isDecorative: false,
+  });
+  const show = async (path: string, pictureId: number): Promise<PageId> => {
+    const id = await world.page(path);
+    const document = {
+      metadata: { title: 'T', description: 'D' },
+      blocks: [
+        newBlock('opening', 'opening1', { heading: 'Here' }),
+        newBlock('picture', 'pict', { picture: use(pictureId) }),
+      ],
+    };
+    await saveDraft(world.context(), world.one, id, 1, document);
+    const { id: release } = await world.press([world.put(id, 'now')]);
+    await publishReleases(world.publisher, world.one, [release as never]);
+    return id;
+  };
+  const served = async (pageId: PageId): Promise<string> => {
+    const [route] = (await world.database('route').where({ page_id: pageId }).whereNull('until_at')) as {
+      artifact: string;
+    }[];
+    return unpackArtifact(
+      (await world.publisher.blobs.read('pages', route?.artifact ?? '')) as Buffer,
+    ).identity.toString();
+  };
+  it('appears on a page that was released before its sizes were made, and is replaced everywhere, crops too', async () => {
+    const { picture } = await send(await colour(5).jpeg().toBuffer());
+    const id = picture?.id ?? 0;
+    const part = await pictures.crop(world.context(), world.one, id, { x: 500, y: 0, width: 500, height: 1000 });
+    expect(part).toMatchObject({ ofId: id, width: 600, height: 800, state: 'waiting' });
+    const [whole, cropped] = [await show('/whole', id), await show('/cropped', part.id)];
+    expect(await served(whole)).not.toContain('<img');
+    world.now = instant(Date.now() + 1000);
+    await maker.wake();
+    const before = [await served(whole), await served(cropped)];
+    expect(before[0]).toMatch(
+      /<source type="image\/avif"[^>]*><img [^>]*width="1200" height="800"[^>]*fetchpriority="high"/,
+    );
+    expect(before[1]).toContain('width="600" height="800"');
+    expect((await pictures.pictureUses(world.context(), world.one, id)).pages.map(({ name }) => name)).toEqual([
+      'Page /cropped',
+      'Page /whole',
+    ]);
+    await expect(pictures.deletePicture(world.context(), world.one, id)).rejects.toThrow(
+      /Page \/cropped, Page \/whole show it/,
+    );
+    const old = await one(id);
+    await send(await colour(240, 1000, 1000).jpeg().toBuffer(), 'new.jpg', id);
+    // Until the new sizes are there, visitors and the editor see the old ones.
+    expect((await one(id)).variants).toEqual(old.variants);
+    await maker.wake();
+    expect(await one(part.id)).toMatchObject({ width: 500, height: 1000 });
+    const after = [await served(whole), await served(cropped)];
+    expect(after[0]).toContain('width="1000" height="1000"');
+    expect(after[1]).toContain('width="500" height="1000"');
+  });
+  it('refuses a change made from an older version, and gives the newest', async () => {
+    const { picture } = await send(await colour(99).png().toBuffer());
+    const change = { version: 1, name: 'Pier', description: 'The pier', labels: ['winter'] };
+    await pictures.setPicture(world.context(), world.one, picture?.id ?? 0, change);
+    await expect(pictures.setPicture(world.context(), world.one, picture?.id ?? 0, change)).rejects.toMatchObject({
+      status: 412,
+    });
+  });
+});
+
+describe('icon and share picture of a site', () => {
+  it('are made in the form they need from any picture', async () => {
+    const { picture } = await send(await colour(150, 900, 900).jpeg().toBuffer());
+    const id = picture?.id ?? 0;
+    await pictures.setSiteFace(world.context(), world.one, 1, { version: 1, iconId: id, shareId: id });
+    await maker.wake();
+    const rows = (await world.database('picture').where({ of_id: id })) as {
+      purpose: string;
+      variants: { hash: string; width: number }[];
+    }[];
+    const share = rows.find(({ purpose }) => purpose === 'share')?.variants[0];
+    expect(await sharp(await bytesOf(share?.hash ?? '')).metadata()).toMatchObject({
+      format: 'jpeg',
+      width: 1200,
+      height: 630,
+    });
+    expect(rows.find(({ purpose }) => purpose === 'icon')?.variants.map(({ width }) => width)).toEqual([32, 180]);
+  });
+});
+
+/** A PNG of a few bytes whose head says that it is enormous. */
+function bomb(width: number, height: number): Buffer {
+  const chunk = (type: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(type), data]);
+    const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+    length.writeUInt32BE(data.length);
+    sum.writeUInt32BE((crc32 as (data: Buffer) => number)(body));
+    return Buffer.concat([length, body, sum]);
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([8, 2, 0, 0, 0], 8);
+  const signature = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+  return Buffer.concat([
+    signature,
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(Buffer.alloc(1000))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+}

@@ -1,0 +1,61 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { instant, later, MINUTE } from '@domatium/core/time';
+import { saveDraft } from '../../src/drafts/index.js';
+import { nameRevision, pageState, pageStates } from '../../src/drafts/states.js';
+import { documentOf, World } from './harness.js';
+
+let world: World;
+beforeAll(async () => {
+  world = await World.open();
+  world.now = instant(Date.now());
+});
+afterAll(() => world.close());
+
+describe('the states of a page', () => {
+  it('are its revisions and the drafts that lasted, each as it was', async () => {
+    const id = await world.page('/states');
+    const save = async (version: number, heading: string, account = 'owner', pause = 5 * MINUTE) => {
+      await saveDraft(world.context(account), world.one, id, version, documentOf(heading));
+      world.now = later(world.now, pause);
+    };
+    await save(1, 'One');
+    // Keys typed in one go are one state: the last of them.
+    await save(2, 'Tw', 'owner', 1_000);
+    await save(3, 'Two');
+    await save(4, 'Of the author', 'author', 1_000);
+    await save(5, 'Mine again');
+    expect(await nameRevision(world.context(), world.one, id, { name: 'Agreed', draftVersion: 6 })).toEqual({
+      revision: 1,
+    });
+    await save(6, 'After it');
+    const states = await pageStates(world.context(), world.one, id);
+    expect(states.map(({ key, name, by }) => [key, name, by])).toEqual([
+      ['r1', 'Agreed', 'owner'],
+      ['v6', null, 'owner'],
+      ['v5', null, 'author'],
+      ['v4', null, 'owner'],
+      ['v2', null, 'owner'],
+    ]);
+    const heading = async (key: string) =>
+      (await pageState(world.context(), world.one, id, key)).document.blocks[0]?.fields['heading'];
+    expect([await heading('v2'), await heading('v4'), await heading('v5'), await heading('r1')]).toEqual([
+      'One',
+      'Two',
+      'Of the author',
+      'Mine again',
+    ]);
+    await expect(pageState(world.context(), world.one, id, 'v99')).rejects.toMatchObject({ status: 404 });
+    await expect(pageState(world.context('stranger'), world.two, id, 'r1')).rejects.toMatchObject({ status: 404 });
+  });
+  it('get no name for a text that was changed meanwhile, and no second revision for one that is the same', async () => {
+    const id = await world.page('/named');
+    await expect(nameRevision(world.context(), world.one, id, { name: 'X', draftVersion: 9 })).rejects.toMatchObject({
+      status: 412,
+    });
+    await nameRevision(world.context(), world.one, id, { name: 'First', draftVersion: 1 });
+    expect(await nameRevision(world.context(), world.one, id, { name: 'Better', draftVersion: 1 })).toEqual({
+      revision: 1,
+    });
+    expect((await pageStates(world.context(), world.one, id)).map(({ name }) => name)).toEqual(['Better']);
+  });
+});

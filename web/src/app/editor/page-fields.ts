@@ -1,0 +1,99 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { PictureUse } from '@domatium/core/document';
+import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
+import type { PictureId } from '@domatium/core/plan';
+import { lengthOf } from '@domatium/core/text';
+import { DraftService } from './draft.service';
+import { PictureField } from './picture-field';
+
+/** By what a page is known elsewhere: its title, its description, its pictures. */
+@Component({
+  selector: 'dm-page-fields',
+  imports: [PictureField],
+  template: `
+    @if (draft.document(); as doc) {
+      <section class="card" aria-label="Page">
+        <h2>Page</h2>
+        <label class="form-label" for="title">Title</label>
+        <input
+          id="title"
+          class="form-control"
+          maxlength="200"
+          [value]="doc.metadata.title"
+          (input)="set('title', $any($event.target).value)"
+        />
+        <div class="field-note number">{{ length(doc.metadata.title) }} characters; about {{ shown.title }} are shown</div>
+        <label class="form-label" for="description">Description</label>
+        <textarea
+          id="description"
+          class="form-control"
+          rows="4"
+          maxlength="500"
+          [value]="doc.metadata.description"
+          (input)="set('description', $any($event.target).value)"
+        ></textarea>
+        <div class="field-note number">
+          {{ length(doc.metadata.description) }} characters; about {{ shown.description }} are shown
+        </div>
+        @for (face of faces(); track face.key) {
+          <span class="form-label">{{ face.label }}</span>
+          <dm-picture-field
+            [label]="face.label"
+            [value]="face.use"
+            [isBare]="true"
+            (changed)="draft.edit({ kind: 'face', key: face.key, value: $event?.pictureId ?? null })"
+          />
+          <div class="field-note">{{ face.note }}</div>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    .card {
+      background: var(--surface);
+      border: 1px solid var(--rule);
+      border-radius: var(--corner);
+      padding: 10px 12px;
+      margin-bottom: 10px;
+    }
+    h2 {
+      font-size: 0.875rem;
+      font-weight: 680;
+      margin: 0 0 8px;
+    }
+    .form-label {
+      display: block;
+      margin-top: 6px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PageFields {
+  protected readonly draft = inject(DraftService);
+  protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
+  protected readonly length = lengthOf;
+  /** The pictures by which the page is known elsewhere. */
+  protected readonly faces = computed(() => {
+    const metadata = this.draft.document()?.metadata;
+    const use = (id: PictureId | undefined): PictureUse | null =>
+      id === undefined ? null : { pictureId: id, description: '', isDecorative: true };
+    return [
+      {
+        key: 'sharePictureId' as const,
+        label: 'Picture where the page is shared',
+        use: use(metadata?.sharePictureId),
+        note: 'Cut to 1200 × 630. Where none is chosen: the first picture of the page, or that of its site.',
+      },
+      {
+        key: 'iconPictureId' as const,
+        label: 'Small icon of the page',
+        use: use(metadata?.iconPictureId),
+        note: 'Cut square. Where none is chosen: that of its site.',
+      },
+    ];
+  });
+
+  protected set(key: 'title' | 'description', value: string): void {
+    this.draft.edit({ kind: 'metadata', key, value });
+  }
+}

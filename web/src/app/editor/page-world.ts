@@ -1,0 +1,174 @@
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { StockHeld } from '@domatium/contracts';
+import type { KnownPage } from '@domatium/core/checks';
+import { listedPagesOf, pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/document';
+import { canonical, type PageId } from '@domatium/core/plan';
+import { worldOf, type RenderWorld } from '@domatium/core/render';
+import { isoInstant, type Instant } from '@domatium/core/time';
+import { PicturesService } from '../pictures/pictures.service';
+import type { RegisterRow } from '@domatium/core/register';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { siteCssOf, StockService, themeOf, valuesOf } from '../stock/stock.service';
+import { DraftService } from './draft.service';
+import type { Seen } from './canvas-sheets';
+
+/** A picture that never arrives: its description stands there. */
+const LOST = 'data:image/png,';
+
+/** What of another page this one shows or is judged by. */
+const sameOf = (page: RegisterRow | null | undefined) =>
+  page && canonical([page.name, page.host, page.path, page.binnedSince, page.redirectsAfter, page.periods]);
+
+/** What the canvas knows of the world: the same shape the renderer on the server gets, now or at a moment one looks at. */
+@Injectable()
+export class PageWorld {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly pictures = inject(PicturesService);
+  private readonly stock = inject(StockService);
+  private readonly draft = inject(DraftService);
+  /** The document that is shown. */
+  readonly document = signal<PageDocument | null>(null);
+  readonly seen = signal<Seen>('plain');
+  /** The moment the page is looked at, `null` for now. */
+  readonly at = signal<Instant | null>(null);
+  private readonly heldThen = signal<StockHeld | null>(null);
+  private readonly titles = signal<ReadonlyMap<number, string | null>>(new Map());
+  readonly held = computed(() => (this.at() === null ? this.stock.held() : (this.heldThen() ?? this.stock.held())));
+  readonly site = computed(
+    () => this.register.head()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null,
+  );
+  readonly theme = computed(() => themeOf(this.held(), this.site()?.theme));
+  /** Own CSS of the site. */
+  readonly siteCss = computed(() => siteCssOf(this.held(), this.site()?.id));
+  private readonly moment = computed(() => this.at() ?? this.register.now());
+  private readonly listed = computed(() => {
+    const document = this.document();
+    return document
+      ? listedPagesOf(this.withPieces(document))
+          .sort((a, b) => a - b)
+          .join()
+      : '';
+  });
+
+  /** The pictures of this page alone, and only where one of them is another: others come in meanwhile. */
+  private readonly shownPictures = computed(
+    () => {
+      const document = this.document();
+      const byId = this.pictures.byId();
+      const ids = document ? picturesOf(this.withPieces(document)).map(({ value }) => value.pictureId) : [];
+      return new Map(
+        [...new Set(ids)].flatMap((id) => {
+          const picture = byId.get(id);
+          return picture ? [[id, picture] as const] : [];
+        }),
+      );
+    },
+    {
+      equal: (a, b) =>
+        a.size === b.size && [...a].every(([id, one]) => canonical(one.variants) === canonical(b.get(id)?.variants)),
+    },
+  );
+  /** When the period ends in which the page is live then. */
+  private readonly end = computed(() => {
+    const at = this.moment();
+    const periods = this.register.page(this.draft.pageId())?.periods ?? [];
+    return periods.find(({ from, until }) => from <= at && at < (until ?? Infinity))?.until ?? null;
+  });
+  /** Where the pages lie that this one refers to. */
+  private readonly shownPages = computed(
+    () => {
+      const document = this.document();
+      const ids = document ? pageReferencesOf(this.withPieces(document)) : [];
+      return new Map(ids.map((id) => [id as number, this.register.page(id)]));
+    },
+    {
+      equal: (a, b) =>
+        a.size === b.size && [...a].every(([id, page]) => b.has(id) && sameOf(page) === sameOf(b.get(id))),
+    },
+  );
+  /** What a link to a page would lead to now; what is not known yet is not judged. */
+  readonly known = (id: PageId): KnownPage | null => {
+    const row = this.shownPages().get(id);
+    if (!row) return null;
+    const now = this.register.now();
+    const isComing = row.periods.some(({ until }) => until === null || until > now);
+    const ended = row.periods.length ? (row.redirectsAfter ? null : ('ended' as const)) : ('never' as const);
+    return { name: row.name, off: row.binnedSince !== null ? 'binned' : isComing ? null : ended };
+  };
+  private readonly files = computed(() => this.pictures.files(), { equal: (a, b) => canonical(a) === canonical(b) });
+
+  readonly world = computed<RenderWorld>(() => {
+    const pages = this.shownPages();
+    const pictures = this.shownPictures();
+    const files = new Map(this.files().map((file) => [file.id, file]));
+    const pieces = new Map(this.held()?.pieces.map(({ id, blocks }) => [id, blocks]));
+    const own = this.draft.draft()?.host;
+    const titles = this.titles();
+    const isWithout = this.seen() === 'no-pictures';
+    const at = this.moment();
+    const zone = this.register.zone();
+    const end = this.end();
+    return worldOf({
+      pageHref: (id) => {
+        const page = pages.get(id);
+        return page ? (page.host === own ? page.path : `//${page.host}${page.path}`) : null;
+      },
+      titleOf: (id) => titles.get(id) ?? null,
+      pictureOf: (id) => {
+        const picture = pictures.get(id);
+        if (!picture) return null;
+        const { width, height, variants } = picture;
+        return {
+          width,
+          height,
+          variants: isWithout ? variants.map((one) => ({ width: one.width, src: LOST })) : variants,
+        };
+      },
+      fileOf: (id) => files.get(id) ?? null,
+      pieceOf: (id) => pieces.get(id) ?? null,
+      values: valuesOf(this.held(), this.site(), at, zone),
+      end: end ? { at: end, zone } : null,
+      isPast: (moment) => moment <= at,
+    });
+  });
+
+  constructor() {
+    effect(() => {
+      const at = this.at();
+      if (at !== null) untracked(() => void this.lookThen(at));
+    });
+    effect(() => {
+      const [listed, at] = [this.listed(), this.moment()];
+      this.register.version();
+      if (listed) untracked(() => void this.lookUp(listed, at));
+    });
+  }
+
+  private withPieces(document: PageDocument): PageDocument {
+    const pieces = this.held()?.pieces.flatMap(({ blocks }) => blocks ?? []) ?? [];
+    return pieces.length ? { ...document, blocks: [...document.blocks, ...pieces] } : document;
+  }
+
+  private async lookThen(at: Instant): Promise<void> {
+    const held = await this.quietly(this.stock.heldAt(at));
+    if (this.at() === at) this.heldThen.set(held);
+  }
+
+  private async lookUp(pages: string, at: Instant): Promise<void> {
+    const params = { portfolioId: this.register.portfolioId() };
+    const titles = await this.quietly(this.client.call(api.titles, { params, query: { pages, at: isoInstant(at) } }));
+    if (titles) this.titles.set(new Map(titles));
+  }
+
+  /** What can't be had just now is looked for again with the next change. */
+  private async quietly<T>(asked: Promise<T>): Promise<T | null> {
+    try {
+      return await asked;
+    } catch (error) {
+      if (error instanceof Refusal) return null;
+      throw error;
+    }
+  }
+}

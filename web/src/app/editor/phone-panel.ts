@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
+import { DAY, isoInstant, later } from '@domatium/core/time';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { DraftService } from './draft.service';
+import { Panel } from './panel';
+
+/** The draft on a phone: a private link for a day, as a code to photograph. */
+@Component({
+  selector: 'dm-phone-panel',
+  imports: [Panel],
+  template: `
+    <dm-panel heading="Open on a phone" lead="A private link to this draft, for a day" (closed)="closed.emit()">
+      <div class="middle">
+        @if (code(); as src) {
+          <img [src]="src" alt="QR code of the private link" width="260" height="260" />
+          <p class="mono">{{ address() }}</p>
+          <p class="quiet">Point the phone’s camera at the code. The link ends by itself tomorrow; take it back any time under Share.</p>
+        } @else if (trouble(); as text) {
+          <p class="field-error" role="alert">{{ text }}</p>
+        } @else {
+          <button type="button" class="btn btn-primary" (click)="make()">Make a private link to this draft</button>
+          <p class="quiet">Whoever has it sees the draft of this page for a day, and nothing else.</p>
+        }
+      </div>
+    </dm-panel>
+  `,
+  styles: `
+    .middle {
+      display: grid;
+      place-content: center;
+      justify-items: center;
+      gap: 10px;
+      text-align: center;
+    }
+    p {
+      margin: 0;
+      max-width: 60ch;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PhonePanel {
+  readonly closed = output();
+  private readonly draft = inject(DraftService);
+  private readonly service = inject(RegisterService);
+  private readonly client = inject(Api);
+  protected readonly code = signal<string | null>(null);
+  protected readonly address = signal('');
+  protected readonly trouble = signal<string | null>(null);
+
+  protected async make(): Promise<void> {
+    try {
+      await this.draft.keep();
+      const endsAt = isoInstant(later(this.service.now(), DAY));
+      const body = {
+        name: `${this.draft.draft()?.name ?? 'Page'} on a phone`.slice(0, 200),
+        pages: [this.draft.pageId()],
+        endsAt,
+      };
+      const { address } = await this.client.call(api.newPrivateLink, {
+        params: { portfolioId: this.service.portfolioId() },
+        body,
+      });
+      const { default: qr } = await import('qrcode');
+      this.code.set(await qr.toDataURL(address, { margin: 1, width: 520 }));
+      this.address.set(address);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set(error.message);
+    }
+  }
+}

@@ -1,0 +1,81 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import type { Reference, Referred } from '@domatium/core/document';
+import { BringIn } from '../pictures/bring-in';
+import { PicturesService, writeBytes } from '../pictures/pictures.service';
+import { Uploads } from '../pictures/uploads';
+import { PagePicker } from '../shared/page-picker';
+import { StockService } from '../stock/stock.service';
+import { playsHere } from './plays-here';
+
+/** Chooses a page, a piece or a film of the portfolio. */
+@Component({
+  selector: 'dm-reference-field',
+  imports: [PagePicker, BringIn, Uploads],
+  template: `
+    @switch (of()) {
+      @case ('page') {
+        <dm-page-picker [label]="label()" [pageId]="value()?.id ?? null" (picked)="changed.emit({ id: $event })" />
+      }
+      @case ('piece') {
+        <select class="form-select" [attr.aria-label]="label()" (change)="choose($any($event.target).value)">
+          <option value="0" disabled [selected]="!value()">Choose a piece</option>
+          @for (piece of stock.pieces(); track piece.id) {
+            <option [value]="piece.id" [selected]="piece.id === value()?.id">
+              {{ piece.name }}{{ piece.blocks ? '' : ' (not released)' }}
+            </option>
+          }
+        </select>
+      }
+      @case ('file') {
+        <select class="form-select" [attr.aria-label]="label()" (change)="choose($any($event.target).value)">
+          <option value="0" [selected]="!value()">None</option>
+          @for (film of films(); track film.id) {
+            <option [value]="film.id" [selected]="film.id === value()?.id">{{ film.name }} · {{ size(film.bytes) }}</option>
+          }
+        </select>
+        <dm-bring-in words="Bring in a film" accept="video/mp4,video/webm" (brought)="bring($event)" />
+        <dm-uploads />
+      }
+    }
+    @if (error(); as text) {
+      <div class="field-error" role="alert">{{ text }}</div>
+    }
+  `,
+  styles: `
+    select {
+      margin-bottom: 6px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReferenceField {
+  readonly label = input.required<string>();
+  readonly of = input.required<Referred>();
+  readonly value = input.required<Reference | null>();
+  readonly changed = output<Reference | null>();
+  protected readonly stock = inject(StockService);
+  protected readonly pictures = inject(PicturesService);
+  protected readonly error = signal<string | null>(null);
+  protected readonly films = computed(() =>
+    this.pictures.files().filter(({ ending }) => ending === 'mp4' || ending === 'webm'),
+  );
+
+  protected choose(id: string): void {
+    this.changed.emit(Number(id) ? { id: Number(id) } : null);
+  }
+
+  protected size(bytes: number): string {
+    return writeBytes(bytes);
+  }
+
+  protected async bring([file]: readonly File[]): Promise<void> {
+    this.error.set(null);
+    if (!file) return;
+    if (!(await playsHere(file))) {
+      this.error.set(`“${file.name}” can’t be played by browsers. Export it as MP4 (H.264) or WebM, and bring that.`);
+      return;
+    }
+    const received = await this.pictures.bring(file);
+    if (received?.file) this.changed.emit({ id: received.file.id });
+  }
+}

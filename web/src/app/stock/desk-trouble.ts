@@ -1,0 +1,33 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { StockDesk } from './stock-desk.service';
+
+/** Why what is open can't be kept, and the way out where somebody else was faster. */
+@Component({
+  selector: 'dm-desk-trouble',
+  template: `
+    @if (desk.state() === 'refused' && desk.trouble(); as text) {
+      <section role="alert">
+        <p class="field-error">{{ text }}</p>
+        @if (desk.isBehind()) {
+          <button type="button" class="btn-link-plain" (click)="desk.takeNewest()">Take the newest</button>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    section {
+      background: var(--surface);
+      border: 1px solid var(--rule);
+      border-radius: var(--corner);
+      padding: 10px 12px;
+      margin-bottom: 10px;
+    }
+    p {
+      margin: 0;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DeskTrouble {
+  protected readonly desk = inject(StockDesk);
+}

@@ -1,0 +1,60 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { PageDocument } from '@domatium/core/document';
+import { worldOf, type RenderWorld } from '@domatium/core/render';
+import { PicturesService } from '../pictures/pictures.service';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { siteCssOf, StockService, valuesOf } from './stock.service';
+
+/** A page to see a change of the stock on. One for each desk. */
+@Injectable()
+export class PageBeside {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly pictures = inject(PicturesService);
+  private readonly stock = inject(StockService);
+  readonly document = signal<PageDocument | null>(null);
+  readonly pageId = signal<number | null>(null);
+  private readonly siteId = signal<number | null>(null);
+  /** Own CSS of its site, as it holds now. */
+  readonly siteCss = computed(() => siteCssOf(this.stock.held(), this.siteId()));
+  readonly world = computed<RenderWorld>(() => {
+    const byId = this.pictures.byId();
+    const pieces = new Map(this.stock.pieces().map(({ id, blocks }) => [id, blocks]));
+    return worldOf({
+      pageHref: () => '#',
+      titleOf: () => 'A page',
+      pictureOf: (id) => byId.get(id) ?? null,
+      pieceOf: (id) => pieces.get(id) ?? null,
+      values: valuesOf(this.stock.held(), null, this.register.now(), this.register.zone()),
+    });
+  });
+
+  /** Shows a page, or without one any page of those sites. */
+  async showOneOf(id: number | null, sites: readonly number[]): Promise<void> {
+    const row =
+      id === null && sites.length
+        ? (await this.register.desk.pick('', this.register.now(), null, 60)).find((page) => sites.includes(page.siteId))
+        : null;
+    const pageId = id ?? row?.id ?? null;
+    if (pageId === null) this.clear();
+    else if (pageId !== this.pageId()) await this.show(pageId);
+  }
+
+  async show(pageId: number): Promise<void> {
+    this.pageId.set(pageId);
+    try {
+      const draft = await this.client.call(api.draft, { params: { portfolioId: this.register.portfolioId(), pageId } });
+      if (this.pageId() !== pageId) return;
+      this.document.set(draft.document);
+      this.siteId.set(draft.siteId);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  private clear(): void {
+    this.pageId.set(null);
+    this.document.set(null);
+  }
+}

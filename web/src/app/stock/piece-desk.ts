@@ -1,0 +1,147 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { blockTypes, OFFERED_TYPES, type BlockType } from '@domatium/core/blocks';
+import { documentFindingsOf } from '@domatium/core/checks';
+import {
+  applyEdit,
+  exampleBlock,
+  type Block,
+  type Edit,
+  type FieldValue,
+  type PageDocument,
+} from '@domatium/core/document';
+import { worldOf } from '@domatium/core/render';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
+import { BlockFields } from '../editor/block-fields';
+import { BlockGlyph } from '../editor/block-glyph';
+import { Canvas, type CanvasWidth } from '../editor/canvas';
+import { newId } from '../editor/chosen-blocks';
+import { PicturesService } from '../pictures/pictures.service';
+import { RegisterService } from '../register/register.service';
+import { DeskTrouble } from './desk-trouble';
+import { StockDesk } from './stock-desk.service';
+import { StockRelease } from './stock-release';
+import { siteCssOf, StockService, themeOf, valuesOf } from './stock.service';
+
+/** Findings of a page as a whole: a piece is a part of one. */
+const OF_PAGES = new Set(['title', 'first-heading']);
+
+/** Pieces that many pages use linked: changed here, once, and put on all of them. */
+@Component({
+  selector: 'dm-piece-desk',
+  imports: [DeskTrouble, Canvas, BlockFields, BlockGlyph, StockRelease, NgbDropdownModule],
+  templateUrl: './piece-desk.html',
+  styleUrl: './desk.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PieceDesk {
+  readonly item = input.required<string | null>();
+  readonly go = output<number | null>();
+  protected readonly desk = inject(StockDesk);
+  protected readonly stock = inject(StockService);
+  protected readonly service = inject(RegisterService);
+  private readonly pictures = inject(PicturesService);
+  protected readonly types = OFFERED_TYPES;
+  protected readonly width = signal<CanvasWidth>('wide');
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly siteId = signal<number | null>(null);
+  protected readonly pieces = computed(() => (this.stock.items() ?? []).filter(({ kind }) => kind === 'piece'));
+  protected readonly sites = computed(() => this.service.head()?.sites ?? []);
+  protected readonly site = computed(
+    () => this.sites().find(({ id }) => id === this.siteId()) ?? this.sites()[0] ?? null,
+  );
+  protected readonly theme = computed(() => themeOf(this.stock.held(), this.site()?.theme));
+  protected readonly siteCss = computed(() => siteCssOf(this.stock.held(), this.site()?.id));
+  protected readonly document = computed<PageDocument | null>(() => {
+    const draft = this.desk.draft();
+    return draft && this.desk.item()?.kind === 'piece'
+      ? { metadata: { title: '', description: '' }, blocks: draft as readonly Block[] }
+      : null;
+  });
+  protected readonly block = computed(() => this.document()?.blocks.find(({ id }) => id === this.chosen()) ?? null);
+  protected readonly findings = computed(() => {
+    const document = this.document();
+    return document ? documentFindingsOf(document).filter(({ check }) => !OF_PAGES.has(check)) : [];
+  });
+  protected readonly world = computed(() => {
+    const byId = this.pictures.byId();
+    return worldOf({
+      pageHref: (id) => this.service.page(id)?.path ?? null,
+      pictureOf: (id) => byId.get(id) ?? null,
+      values: valuesOf(this.stock.held(), this.site(), this.service.now(), this.service.zone()),
+    });
+  });
+
+  constructor() {
+    effect(() => {
+      this.item();
+      untracked(() => this.chosen.set(null));
+    });
+  }
+
+  protected labelOf(type: BlockType): string {
+    return blockTypes[type].label;
+  }
+  protected summaryOf({ type, fields }: Block): string {
+    return blockTypes[type].summary(fields);
+  }
+  protected fieldsOf({ type }: Block) {
+    return blockTypes[type].fields;
+  }
+
+  private edit(edit: Edit): void {
+    const document = this.document();
+    const edited = document && applyEdit(document, edit);
+    if (edited) this.desk.change(edited.document.blocks);
+  }
+
+  protected set(blockId: string, field: string, value: FieldValue): void {
+    this.edit({ kind: 'set', blockId, field, value });
+  }
+
+  protected insert(type: BlockType): void {
+    const block = exampleBlock(type, newId());
+    this.edit({ kind: 'insert', at: this.document()?.blocks.length ?? 0, block });
+    this.chosen.set(block.id);
+  }
+
+  protected move(blockId: string, by: number): void {
+    const at = this.document()?.blocks.findIndex(({ id }) => id === blockId) ?? -1;
+    if (at >= 0 && at + by >= 0) this.edit({ kind: 'move', blockId, to: at + by });
+  }
+
+  protected remove(blockId: string): void {
+    if ((this.document()?.blocks.length ?? 0) > 1) this.edit({ kind: 'remove', blockId });
+  }
+
+  protected async makeNew(): Promise<void> {
+    const id = await this.desk.make({
+      kind: 'piece',
+      name: 'New piece',
+      content: [exampleBlock('callToAction', newId())],
+    });
+    if (id) this.go.emit(id);
+  }
+
+  protected async removePiece(): Promise<void> {
+    if (await this.desk.remove()) this.go.emit(null);
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected onKey(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+    event.preventDefault();
+    if (event.shiftKey) this.desk.redo();
+    else this.desk.undo();
+  }
+}

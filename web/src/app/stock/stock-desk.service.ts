@@ -1,0 +1,246 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { StockItem } from '@domatium/contracts';
+import { canonical } from '@domatium/core/plan';
+import type { StockContent, StockKind } from '@domatium/core/stock';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+import { NoticeService } from '../shared/notices';
+import { StockService } from './stock.service';
+
+type Content = StockContent[StockKind];
+
+const PAUSE = 600;
+const MOST_STEPS = 200;
+
+/** Something of the stock while it is changed: its draft with undo, kept by itself; its releases. One for each open desk. */
+@Injectable()
+export class StockDesk {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly stock = inject(StockService);
+  private readonly notices = inject(NoticeService);
+  private version = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private keeping: Promise<void> | null = null;
+  private readonly done = signal<readonly Content[]>([]);
+  private readonly undone = signal<readonly Content[]>([]);
+
+  readonly item = signal<StockItem | null>(null);
+  readonly draft = signal<Content | null>(null);
+  readonly name = signal('');
+  readonly state = signal<'kept' | 'changed' | 'keeping' | 'refused'>('kept');
+  readonly trouble = signal<string | null>(null);
+  /** Somebody else has kept another text meanwhile. */
+  readonly isBehind = signal(false);
+  readonly errors = signal<Readonly<Record<string, string>>>({});
+  readonly canUndo = computed(() => this.done().length > 0);
+  readonly canRedo = computed(() => this.undone().length > 0);
+
+  private params(itemId: number) {
+    return { portfolioId: this.register.portfolioId(), itemId };
+  }
+
+  async open(id: number): Promise<void> {
+    try {
+      const item = await this.client.call(api.stockItem, { params: this.params(id) });
+      this.item.set(item);
+      this.draft.set(item.draft);
+      this.name.set(item.name);
+      this.version = item.draftVersion;
+      this.state.set('kept');
+      this.trouble.set(null);
+      this.isBehind.set(false);
+      this.done.set([]);
+      this.undone.set([]);
+    } catch (error) {
+      this.refused(error);
+    }
+  }
+
+  close(): void {
+    void this.keep();
+    this.item.set(null);
+    this.draft.set(null);
+  }
+
+  change(draft: Content): void {
+    const before = this.draft();
+    if (!before) return;
+    this.done.update((all) => [...all.slice(-MOST_STEPS), before]);
+    this.undone.set([]);
+    this.set(draft);
+  }
+
+  differsFrom(content: Content): boolean {
+    return canonical(content) !== canonical(this.draft());
+  }
+
+  rename(name: string): void {
+    this.name.set(name);
+    this.later();
+  }
+
+  undo(): void {
+    this.step(this.done, this.undone);
+  }
+
+  redo(): void {
+    this.step(this.undone, this.done);
+  }
+
+  private step(from: typeof this.done, to: typeof this.done): void {
+    const [next, now] = [from().at(-1), this.draft()];
+    if (!next || !now) return;
+    from.update((all) => all.slice(0, -1));
+    to.update((all) => [...all, now]);
+    this.set(next);
+  }
+
+  private set(draft: Content): void {
+    this.draft.set(draft);
+    this.later();
+  }
+
+  private later(): void {
+    this.state.set('changed');
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.keep(), PAUSE);
+  }
+
+  async keep(): Promise<void> {
+    clearTimeout(this.timer);
+    if (this.keeping) await this.keeping;
+    if (this.state() === 'kept') return;
+    this.keeping = this.send().finally(() => (this.keeping = null));
+    await this.keeping;
+  }
+
+  private async send(): Promise<void> {
+    const [item, content, name] = [this.item(), this.draft(), this.name()];
+    if (!item?.id || !content) return;
+    this.state.set('keeping');
+    try {
+      const body = { version: this.version, name, content };
+      const { version } = await this.client.call(api.saveStock, { params: this.params(item.id), body });
+      this.version = version;
+      this.errors.set({});
+      this.trouble.set(null);
+      this.isBehind.set(false);
+      if (this.draft() === content && this.name() === name) this.state.set('kept');
+      else this.later();
+    } catch (error) {
+      this.refused(error);
+    }
+  }
+
+  private refused(error: unknown): void {
+    if (!(error instanceof Refusal)) throw error;
+    this.state.set('refused');
+    this.errors.set(
+      Object.fromEntries(
+        (error.problem.fields ?? []).map(({ path, message }) => [path.replace(/^content\./, ''), message]),
+      ),
+    );
+    this.trouble.set(error.message);
+    this.isBehind.set(error.status === 412);
+    if (error.isPassing) this.timer = setTimeout(() => void this.keep(), 2_500);
+  }
+
+  /** Somebody else was faster: their text is taken, this one can be had back by undoing. */
+  async takeNewest(): Promise<void> {
+    const [item, mine] = [this.item(), this.draft()];
+    if (!item?.id) return;
+    await this.open(item.id);
+    if (mine && canonical(mine) !== canonical(this.draft())) this.done.set([mine]);
+  }
+
+  async release(
+    from: 'now' | { local: string; zone: string },
+    until: { local: string; zone: string } | null,
+  ): Promise<boolean> {
+    await this.keep();
+    const item = this.item();
+    if (!item?.id || this.state() === 'refused') return false;
+    const body = { from, ...(until ? { until } : {}), idempotencyKey: crypto.randomUUID() };
+    return this.decide(item.id, () =>
+      this.client.call(api.releaseStock, { params: this.params(item.id as number), body }),
+    );
+  }
+
+  /** Whether nothing was typed since the draft was fetched: what was approved is what is seen. */
+  isApprovedAsItIs(): boolean {
+    return this.state() === 'kept' && this.item()?.draftVersion === this.version;
+  }
+
+  async approve(): Promise<void> {
+    const id = this.item()?.id;
+    if (!id) return;
+    try {
+      await this.client.call(api.approveStock, { params: this.params(id), body: { version: this.version } });
+      this.notices.say({ kind: 'done', text: 'Approved. It can go on its pages now, or once others approved it too.' });
+      await this.open(id);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set(error.message);
+    }
+  }
+
+  async undoRelease(): Promise<void> {
+    const id = this.item()?.id;
+    if (id)
+      await this.decide(id, () =>
+        this.client.call(api.undoStock, { params: this.params(id), body: { idempotencyKey: crypto.randomUUID() } }),
+      );
+  }
+
+  private async decide(id: number, act: () => Promise<{ readonly summary: string }>): Promise<boolean> {
+    try {
+      const { summary } = await act();
+      this.notices.say({ kind: 'done', text: `${summary}. On its way to visitors.` });
+      const draft = this.draft();
+      await this.open(id);
+      if (draft) this.draft.set(draft);
+      await this.stock.load();
+      return true;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set((error.problem.fields ?? []).map(({ message }) => message).join(' ') || error.message);
+      return false;
+    }
+  }
+
+  /** Puts something new into the stock; its identity, or `null` where it was refused. */
+  async make(body: {
+    kind: StockKind;
+    name: string;
+    content: unknown;
+    key?: string;
+    siteId?: number;
+  }): Promise<number | null> {
+    try {
+      const params = { portfolioId: this.register.portfolioId() };
+      const { id } = await this.client.call(api.newStock, { params, body });
+      await this.stock.load();
+      return id;
+    } catch (error) {
+      this.refused(error);
+      return null;
+    }
+  }
+
+  async remove(): Promise<boolean> {
+    const id = this.item()?.id;
+    if (!id) return false;
+    try {
+      await this.client.call(api.removeStock, { params: this.params(id) });
+      this.item.set(null);
+      this.draft.set(null);
+      await this.stock.load();
+      return true;
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.trouble.set(error.message);
+      return false;
+    }
+  }
+}

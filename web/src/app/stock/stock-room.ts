@@ -1,0 +1,81 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import { Title } from '@angular/platform-browser';
+import { Router } from '@angular/router';
+import { PicturesService } from '../pictures/pictures.service';
+import { PicturesDesk } from '../pictures/pictures-desk';
+import { RegisterService } from '../register/register.service';
+import { CssDesk } from './css-desk';
+import { StockDesk } from './stock-desk.service';
+import { StockService } from './stock.service';
+import { PieceDesk } from './piece-desk';
+import { ThemeDesk } from './theme-desk';
+import { ValuesDesk } from './values-desk';
+
+const SHELVES = [
+  { what: 'themes', label: 'Themes' },
+  { what: 'pieces', label: 'Pieces' },
+  { what: 'values', label: 'Shared values' },
+  { what: 'css', label: 'Own CSS' },
+  { what: 'pictures', label: 'Pictures' },
+] as const;
+type What = (typeof SHELVES)[number]['what'];
+
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of sites, pictures. */
+@Component({
+  selector: 'dm-stock-room',
+  imports: [ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk],
+  providers: [StockDesk],
+  templateUrl: './stock-room.html',
+  styleUrl: './stock-room.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StockRoom {
+  readonly portfolioId = input.required<string>();
+  readonly what = input.required<string>();
+  /** The open thing, or the key of a theme that ships. */
+  readonly item = input<string>();
+  protected readonly service = inject(RegisterService);
+  protected readonly stock = inject(StockService);
+  protected readonly desk = inject(StockDesk);
+  private readonly pictures = inject(PicturesService);
+  private readonly router = inject(Router);
+  private readonly title = inject(Title);
+  protected readonly shelves = SHELVES;
+  protected readonly shelf = computed<What>(() => SHELVES.find(({ what }) => what === this.what())?.what ?? 'themes');
+  protected readonly keptWords = computed(
+    () => ({ kept: 'kept', changed: 'keeping…', keeping: 'keeping…', refused: 'not kept' })[this.desk.state()],
+  );
+
+  constructor() {
+    effect(() => {
+      const portfolioId = Number(this.portfolioId());
+      untracked(() => {
+        this.service.open(portfolioId);
+        void this.stock.open(portfolioId);
+        void this.pictures.open(portfolioId);
+      });
+    });
+    effect(() => {
+      this.shelf();
+      const id = Number(this.item());
+      untracked(() => {
+        this.desk.close();
+        if (id) void this.desk.open(id);
+      });
+    });
+    effect(() => this.title.setTitle(`${SHELVES.find(({ what }) => what === this.shelf())?.label} · Domatium`));
+  }
+
+  protected go(what: string, item: string | number | null = null): void {
+    void this.router.navigate(['/portfolios', this.portfolioId(), 'stock', what], { queryParams: { item } });
+  }
+
+  protected back(): void {
+    void this.router.navigate(['/portfolios', this.portfolioId(), 'pages']);
+  }
+
+  async leave(): Promise<boolean> {
+    await this.desk.keep();
+    return true;
+  }
+}

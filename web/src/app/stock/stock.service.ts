@@ -1,0 +1,83 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { StockHeld, StockView } from '@domatium/contracts';
+import { valueMap, yearValues, type SharedValue } from '@domatium/core/stock';
+import { THEMES, type Theme } from '@domatium/core/theme';
+import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
+import { debounceTime, filter } from 'rxjs';
+import { RegisterService } from '../register/register.service';
+import { api, Api, Refusal } from '../shared/api';
+
+/** Themes, pieces and shared values of the portfolio: what there is, and what holds at a moment. */
+@Injectable({ providedIn: 'root' })
+export class StockService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private portfolioId = 0;
+  /** What holds now. */
+  readonly held = signal<StockHeld | null>(null);
+  readonly items = signal<readonly StockView[] | null>(null);
+  readonly pieces = computed(() => this.held()?.pieces ?? []);
+  readonly themes = computed(() => (this.items() ?? []).filter(({ kind }) => kind === 'theme'));
+
+  constructor() {
+    this.register.events
+      .pipe(
+        filter(({ kind }) => kind === 'stock' || kind === 'released' || kind === 'again'),
+        debounceTime(80),
+      )
+      .subscribe(() => void this.load());
+  }
+
+  async open(portfolioId: number): Promise<void> {
+    if (this.portfolioId !== portfolioId) {
+      this.held.set(null);
+      this.items.set(null);
+    }
+    this.portfolioId = portfolioId;
+    await this.load();
+  }
+
+  async load(): Promise<void> {
+    const { portfolioId } = this;
+    if (!portfolioId) return;
+    try {
+      const [held, items] = await Promise.all([
+        this.heldAt(this.register.now()),
+        this.client.call(api.stock, { params: { portfolioId } }),
+      ]);
+      if (portfolioId !== this.portfolioId) return;
+      this.held.set(held);
+      this.items.set(items);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  heldAt(at: Instant): Promise<StockHeld> {
+    return this.client.call(api.stockHeld, {
+      params: { portfolioId: this.portfolioId },
+      query: { at: isoInstant(at) },
+    });
+  }
+}
+
+/** The theme of a key as it holds, or as it ships. */
+export function themeOf(held: StockHeld | null, key: string | undefined): Theme {
+  return held?.themes[key ?? ''] ?? THEMES.ferry;
+}
+
+/** Own CSS of a site, as it holds. */
+export const siteCssOf = (held: StockHeld | null, siteId: number | null | undefined): string =>
+  held?.css.find((one) => one.siteId === siteId)?.css ?? '';
+
+/** Shared values for a site at a moment, those of the site over those of the portfolio. */
+export function valuesOf(
+  held: StockHeld | null,
+  site: { readonly id: number; readonly brand: string } | null,
+  at: Instant,
+  zone: string,
+): ReadonlyMap<string, string> {
+  const layer = (siteId: number | null): readonly SharedValue[] =>
+    held?.values.find((one) => one.siteId === siteId)?.values ?? [];
+  return valueMap(yearValues(yearOf(at, zone), site?.brand ?? ''), layer(null), site ? layer(site.id) : []);
+}

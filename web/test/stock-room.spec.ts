@@ -1,0 +1,352 @@
+import { Component, input, output } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { Crop, PictureView, StockItem, StockView } from '@domatium/contracts';
+import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
+import type { SharedValue } from '@domatium/core/stock';
+import { THEMES, type Theme } from '@domatium/core/theme';
+import { BlockFields } from '../src/app/editor/block-fields';
+import { Canvas } from '../src/app/editor/canvas';
+import { CropSheet } from '../src/app/pictures/crop-sheet';
+import { PicturesDesk } from '../src/app/pictures/pictures-desk';
+import { PicturesService, writeBytes } from '../src/app/pictures/pictures.service';
+import { Uploads } from '../src/app/pictures/uploads';
+import { Cancelled } from '../src/app/shared/api';
+import { OwnCssField } from '../src/app/source/own-css-field';
+import { CssDesk } from '../src/app/stock/css-desk';
+import { PieceDesk } from '../src/app/stock/piece-desk';
+import { StockDesk } from '../src/app/stock/stock-desk.service';
+import { StockRelease } from '../src/app/stock/stock-release';
+import { StockService } from '../src/app/stock/stock.service';
+import { ThemeDesk } from '../src/app/stock/theme-desk';
+import { ValuesDesk } from '../src/app/stock/values-desk';
+import { NOW, buttons, element, open, press, settle, surround, text, withPlainCode } from './help';
+
+/** The canvas takes part in name only: what it draws is looked at in a browser. */
+@Component({ selector: 'dm-canvas', template: '' })
+class NoCanvas {
+  readonly document = input<PageDocument>();
+  readonly theme = input<Theme>();
+  readonly brand = input('');
+  readonly links = input<unknown>();
+  readonly siteCss = input('');
+  readonly width = input('');
+  readonly seen = input('');
+  readonly chosen = input<string | null>(null);
+  readonly mayEdit = input(false);
+  readonly choose = output<string>();
+  readonly edit = output<{ blockId: string; field: string; value: never }>();
+  readonly key = output<KeyboardEvent>();
+}
+
+type Content = StockItem['draft'];
+const stored = (changes: Partial<StockItem>): StockItem => ({
+  ...{ id: 4, kind: 'values', key: null, name: 'Marrowick Coast', siteId: null, draftVersion: 3, draftDiffers: true },
+  ...{ changedAt: NOW, changedBy: 'Tomas', periods: [], uses: 1, draft: [], revisions: [], releases: [] },
+  pages: [{ pageId: 7, name: 'Night boat', address: 'marrowick.example/night', isDraft: false }],
+  approvals: { needed: 0, sites: [], given: [], changedById: 2 },
+  ...changes,
+});
+
+async function room(item: StockItem | null, listed: readonly Partial<StockView>[] = [], role = 'owner') {
+  const world = surround({ role });
+  TestBed.configureTestingModule({ providers: [StockDesk] });
+  for (const desk of [ThemeDesk, PieceDesk, CssDesk])
+    TestBed.overrideComponent(desk, { remove: { imports: [Canvas] }, add: { imports: [NoCanvas] } });
+  withPlainCode(OwnCssField, BlockFields);
+  world.api.on('GET stock', () => [...listed, ...(item ? [item] : [])]);
+  world.api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [] }));
+  world.api.on('GET stock/:itemId', () => item);
+  world.api.on('PUT stock/:itemId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1 }));
+  world.api.on('GET pages/:pageId/draft', () => ({
+    document: { metadata: { title: '', description: '' }, blocks: [] },
+  }));
+  await TestBed.inject(StockService).open(1);
+  const desk = TestBed.inject(StockDesk);
+  if (item?.id) await desk.open(item.id);
+  const kept = async () => {
+    await desk.keep();
+    return (world.api.sent('PUT stock/:itemId/draft').at(-1) as { content: Content } | undefined)?.content;
+  };
+  return { ...world, desk, kept };
+}
+async function write(fixture: ComponentFixture<unknown>, label: string, value: string): Promise<void> {
+  const found = element(fixture).querySelector<HTMLInputElement>(`[aria-label="${label}"], #${CSS.escape(label)}`);
+  if (!found) throw new Error(`No field ${label}`);
+  found.value = value;
+  for (const kind of ['input', 'change']) found.dispatchEvent(new Event(kind));
+  await settle(fixture);
+}
+beforeAll(() => {
+  globalThis.CSS = { escape: (name: string) => name.replace(/[^\w-]/g, '\\$&') } as typeof CSS;
+});
+
+describe('own CSS of a site', () => {
+  const css = stored({ kind: 'css', siteId: 1, name: 'CSS of Ferries', draft: { css: '' } });
+  it('is made at the first press, written, checked line by line, and kept', async () => {
+    const { api, kept } = await room(null);
+    api.on('POST stock', () => ({ id: 4 }));
+    api.on('GET stock/:itemId', () => css);
+    const fixture = await open(CssDesk, { item: null });
+    expect(text(fixture)).toContain('Ferriesnone of its own');
+    const went: unknown[] = [];
+    fixture.componentInstance.go.subscribe((id) => went.push(id));
+    await press(fixture, /^Ferries/);
+    expect(api.sent('POST stock')).toEqual([{ kind: 'css', name: 'CSS of Ferries', content: { css: '' }, siteId: 1 }]);
+    expect(went).toEqual([4]);
+    await TestBed.inject(StockDesk).open(4);
+    await settle(fixture);
+    await write(fixture, 'Own CSS of Ferries', '.button { background: teal }\nbody { display: none }');
+    expect(text(fixture)).toMatch(/Line 2: “body” hides the whole page.*overrides \.button: background/);
+    expect(await kept()).toEqual({ css: '.button { background: teal }\nbody { display: none }' });
+  });
+  it('of a reader is only seen', async () => {
+    await room(null, [], 'reader');
+    const fixture = await open(CssDesk, { item: null });
+    expect(element(fixture).querySelector<HTMLButtonElement>('.entry')?.disabled).toBe(true);
+  });
+});
+
+describe('a draft that others have to approve', () => {
+  const waiting = (changes: Partial<StockItem['approvals']>) =>
+    stored({ approvals: { needed: 1, sites: ['Lantern House', 'Tide Hall'], given: [], changedById: 2, ...changes } });
+  it('can’t go before, is approved by who did not write it, and goes then', async () => {
+    const { api } = await room(waiting({}));
+    const fixture = await open(StockRelease);
+    const go = () =>
+      [...element(fixture).querySelectorAll('button')].find((one) => /^Put on/.test(one.textContent?.trim() ?? ''));
+    expect(text(fixture)).toContain('Lantern House, Tide Hall want approval: 0 of 1.');
+    expect(go()?.disabled).toBe(true);
+    api.on('GET stock/:itemId', () => waiting({ given: [{ id: 1, name: 'Ingrid' }] }));
+    await press(fixture, 'Approve this draft');
+    expect(api.sent('POST stock/:itemId/approvals')).toEqual([{ version: 3 }]);
+    expect(text(fixture)).toContain('Approved by Ingrid.');
+    expect(go()?.disabled).toBe(false);
+  });
+  it('is not approved by who wrote it, and asks for it anew once something is typed', async () => {
+    await room(waiting({ changedById: 1 }));
+    const fixture = await open(StockRelease);
+    expect(buttons(fixture)).not.toContain('Approve this draft');
+    expect(text(fixture)).toContain('Somebody who has not changed it last');
+    TestBed.resetTestingModule();
+    const second = await room(waiting({ given: [{ id: 3, name: 'Ana' }] }));
+    const again = await open(StockRelease);
+    expect(text(again)).toContain('Approved by Ana.');
+    second.desk.change([{ name: 'phone', value: '1' }]);
+    await settle(again);
+    expect(text(again)).toContain('want approval: 0 of 1.');
+  });
+});
+
+describe('revisions of the stock', () => {
+  it('say who made them and when; an older one becomes the draft, which is undone like any change', async () => {
+    const of = (number: number, value: string) => ({
+      number,
+      at: NOW - number,
+      by: 'Tomas',
+      content: [{ name: 'phone', value }],
+    });
+    const revisions = [of(2, '34'), of(1, '12')];
+    const { desk } = await room(stored({ draft: [{ name: 'phone', value: '34' }], revisions }));
+    const fixture = await open(StockRelease);
+    expect(text(fixture)).toMatch(/Revisions ?2 ?Tomas.*is the draft.*1 ?Tomas/);
+    await press(fixture, 'Make it the draft');
+    expect(desk.draft()).toEqual([{ name: 'phone', value: '12' }]);
+    expect(text(fixture)).toMatch(/2 ?Tomas[^1]*Make it the draft/);
+    desk.undo();
+    expect(desk.draft()).toEqual([{ name: 'phone', value: '34' }]);
+  });
+});
+
+describe('a theme on its desk', () => {
+  it('that ships is only changed for a portfolio once somebody wants that', async () => {
+    const { api } = await room(null, [{ id: null, kind: 'theme', key: 'ferry', name: 'Deck', periods: [], uses: 4 }]);
+    api.on('POST stock', () => ({ id: 8 }));
+    const fixture = await open(ThemeDesk, { item: 'ferry' });
+    expect(text(fixture)).toContain('as it ships');
+    await press(fixture, /^Change it for Marrowick Coast/);
+    expect(api.sent('POST stock')).toMatchObject([
+      { kind: 'theme', key: 'ferry', content: { display: THEMES.ferry.display } },
+    ]);
+  });
+  it('says how poor a pair of colours is, and takes the nearest good one', async () => {
+    const draft = { ...THEMES.ferry, colours: { ...THEMES.ferry.colours, quiet: '#bbbbbb', ground: '#ffffff' } };
+    const { desk, kept } = await room(stored({ kind: 'theme', key: 'ferry', draft }));
+    const fixture = await open(ThemeDesk, { item: '4' });
+    expect(text(fixture)).toMatch(/Contrast [12] too low/);
+    const ratio = () => (desk.draft() as Theme).colours.quiet;
+    await press(fixture, /^take/);
+    expect(ratio()).not.toBe('#bbbbbb');
+    expect(text(fixture)).toContain('Contrast is good wherever colours meet');
+    await press(fixture, 'Make colours for dark pages');
+    expect((desk.draft() as Theme).dark?.ground).toMatch(/^#[0-9a-f]{6}$/);
+    await write(fixture, 'Captions, as a number', 'not a colour');
+    await press(fixture, 'round');
+    expect(await kept()).toMatchObject({ buttons: 'round' });
+    desk.undo();
+    desk.undo();
+    desk.undo();
+    expect(ratio()).toBe('#bbbbbb');
+  });
+});
+
+describe('a piece on its desk', () => {
+  const blocks: Block[] = [newBlock('quote', 'quote001', { text: 'We slept.' }), newBlock('text', 'text0001', {})];
+  it('is changed block by block, keeps at least one, and undoes by keys', async () => {
+    const { desk } = await room(stored({ kind: 'piece', name: 'Voices', draft: blocks }));
+    const fixture = await open(PieceDesk, { item: '4' });
+    const ids = () => (desk.draft() as readonly Block[]).map(({ id }) => id);
+    await press(fixture, /^Quote/);
+    await press(fixture, 'down');
+    expect(ids()).toEqual(['text0001', 'quote001']);
+    await press(fixture, 'remove');
+    expect(ids()).toEqual(['text0001']);
+    await press(fixture, /^Text/);
+    const remove = [...element(fixture).querySelectorAll('button')].find((one) => one.textContent?.trim() === 'remove');
+    expect(remove?.disabled).toBe(true);
+    for (const shiftKey of [false, false, true])
+      document.dispatchEvent(new KeyboardEvent('keydown', { key: 'z', ctrlKey: true, shiftKey, cancelable: true }));
+    expect(ids()).toEqual(['text0001', 'quote001']);
+  });
+  it('stays in the stock while pages use it, and says which', async () => {
+    const { api, desk } = await room(stored({ kind: 'piece', name: 'Voices', draft: blocks }));
+    api.on('DELETE stock/:itemId', () => api.refuse(409, 'Night boat uses it. Part it there first.'));
+    const fixture = await open(PieceDesk, { item: '4' });
+    await press(fixture, 'Take it out of the stock');
+    expect(text(fixture)).toContain('Night boat uses it');
+    expect(desk.item()?.id).toBe(4);
+  });
+});
+
+describe('shared values', () => {
+  it('are added, written, refused at their field, and removed', async () => {
+    const { api, kept, desk } = await room(stored({ draft: [{ name: 'phone', value: '12' }] }));
+    const fixture = await open(ValuesDesk, { item: '4' });
+    await press(fixture, 'Add a value');
+    await write(fixture, 'Name 2', 'desk hours');
+    await write(fixture, 'Value of desk hours', '7 to 19');
+    expect(await kept()).toEqual([
+      { name: 'phone', value: '12' },
+      { name: 'desk hours', value: '7 to 19' },
+    ]);
+    api.on('PUT stock/:itemId/draft', () =>
+      api.refuse(422, 'Something needs changing', [
+        { path: 'content.values[1].name', message: '{year} is filled in by itself.' },
+      ]),
+    );
+    await write(fixture, 'Name 2', 'year');
+    await desk.keep();
+    await settle(fixture);
+    expect(element(fixture).querySelector('td .field-error')?.textContent).toContain('filled in by itself');
+    expect(buttons(fixture)).not.toContain('Take the newest');
+    await press(fixture, 'remove');
+    expect((desk.draft() as readonly SharedValue[]).map(({ name }) => name)).toEqual(['year']);
+  });
+});
+
+describe('the shelf of pictures', () => {
+  const picture = (id: number, changes: Partial<PictureView> = {}): PictureView => ({
+    ...{ id, name: `picture ${id}`, description: 'A boat', width: 1200, height: 800, state: 'ready', progress: 1 },
+    ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [], original: null },
+    variants: [{ width: 480, src: `/f/${id}.webp`, bytes: 20_000 }],
+    ...changes,
+  });
+  const heavy = [{ width: 1200, src: '/f/h.webp', bytes: 300_000 }];
+  const all = [
+    picture(1, { name: 'harbour', labels: ['winter'] }),
+    picture(2, { description: '', similar: [3] }),
+    picture(3, { variants: heavy, similar: [2] }),
+    picture(4, { ofId: 1 }),
+  ];
+  const start = async (item: string | null, role = 'owner') => {
+    const world = surround({ role });
+    world.api.on('GET pictures', () => all);
+    world.api.on('GET stored-files', () => []);
+    world.api.on('GET pictures/:pictureId/uses', () => ({
+      pages: [{ pageId: 7, name: 'Night boat', where: ['plan'] }],
+      pieces: [],
+      sites: [],
+    }));
+    const pictures = TestBed.inject(PicturesService);
+    await pictures.open(1);
+    const fixture = await open(PicturesDesk, { item });
+    return { ...world, fixture, pictures };
+  };
+  const names = (fixture: ComponentFixture<unknown>) =>
+    [...element(fixture).querySelectorAll('.one .name')].map((one) => one.textContent);
+  it('is found by words and labels; what lacks a description, looks alike or is heavy is counted', async () => {
+    const { fixture } = await start(null);
+    expect(names(fixture)).toEqual(['harbour', 'picture 2', 'picture 3']);
+    expect(text(fixture)).toMatch(/Without description ?1.*Alike ?2.*Heavy ?1/);
+    await press(fixture, /^Heavy/);
+    expect(names(fixture)).toEqual(['picture 3']);
+    await press(fixture, /^All/);
+    await press(fixture, 'winter');
+    expect(names(fixture)).toEqual(['harbour']);
+    await press(fixture, 'winter');
+    await write(fixture, 'Find a picture', 'boat 3');
+    expect(names(fixture)).toEqual(['picture 3']);
+    await write(fixture, 'Find a picture', 'whale');
+    expect(text(fixture)).toContain('No picture is like that.');
+  });
+  it('says where a picture is used, keeps what is written of it, and says why it can’t be deleted', async () => {
+    const { fixture, api } = await start('1');
+    expect(text(fixture)).toMatch(/Night boat.*live or planned/);
+    expect(text(fixture)).toContain('1 part of it is used too.');
+    await write(fixture, 'picture-labels', 'winter, boats , boats');
+    expect(api.sent('PATCH pictures/:pictureId')).toMatchObject([{ version: 1, labels: ['winter', 'boats'] }]);
+    api.on('DELETE pictures/:pictureId', () => api.refuse(409, 'Night boat uses it.'));
+    await press(fixture, 'Delete it');
+    expect(text(fixture)).toContain('Night boat uses it.');
+  });
+  it('takes files in one after the other, with progress; what is refused says why, what is cancelled is gone', async () => {
+    const { pictures, api } = await start(null);
+    let wait: (() => void) | undefined;
+    const client = api as unknown as { send: (...all: never[]) => Promise<unknown> };
+    client.send = async (
+      _: never,
+      { query }: { query: { name: string } },
+      __: never,
+      onShare: never,
+      signal: never,
+    ) => {
+      (onShare as (share: number) => void)(0.4);
+      if (query.name === 'bomb.png') api.refuse(422, 'This picture has 900 megapixels; at most 150.');
+      await new Promise<void>((go, stop) => {
+        wait = go;
+        (signal as AbortSignal).addEventListener('abort', () => stop(new Cancelled()));
+      });
+      return { picture: null, file: null, isKnown: false };
+    };
+    const fixture = await open(Uploads);
+    const results = ['bomb.png', 'a.jpg', 'b.jpg'].map((name) => pictures.bring(new File(['x'], name)));
+    await settle(fixture);
+    expect(text(fixture)).toMatch(/bomb\.png ?This picture has 900 megapixels; at most 150\./);
+    expect(text(fixture)).toMatch(/a\.jpg ?40 % sent/);
+    pictures.cancel(2);
+    await settle(fixture);
+    expect(text(fixture)).not.toContain('a.jpg');
+    wait?.();
+    expect(await Promise.all(results)).toEqual([null, null, { picture: null, file: null, isKnown: false }]);
+    await press(fixture, 'close');
+    expect(text(fixture).trim()).toBe('');
+  });
+  it('is cropped by figures and arrows, for one place; the original stays', async () => {
+    const { api } = await start(null);
+    api.on('POST pictures/:pictureId/crops', ({ body }) => picture(9, { ofId: 1, crop: body as unknown as Crop }));
+    const use = { pictureId: 1 as never, description: 'A boat', isDecorative: false };
+    const fixture = await open(CropSheet, { use });
+    const taken: unknown[] = [];
+    fixture.componentInstance.taken.subscribe((one) => taken.push(one));
+    element(fixture)
+      .querySelector('.focus')
+      ?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowLeft', bubbles: true, cancelable: true }));
+    await settle(fixture);
+    await press(fixture, 'Use this part here');
+    expect(taken).toMatchObject([{ description: 'A boat', focus: { y: 500 } }]);
+    expect((taken[0] as { focus: { x: number } }).focus.x).toBeLessThan(500);
+  });
+});
+
+it('bytes are written as people read them', () => {
+  expect([12, 2048, 300_000, 5_400_000].map(writeBytes)).toEqual(['12 B', '2 KB', '293 KB', '5.1 MB']);
+});
