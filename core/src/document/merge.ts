@@ -88,7 +88,7 @@ function mergeOrder(
     placed.add(id);
   };
   const putRuns = (anchor: string | null) =>
-    (runs.get(anchor) ?? []).sort((a, b) => ((a[0] ?? '') < (b[0] ?? '') ? -1 : 1)).forEach((run) => run.forEach(put));
+    (runs.get(anchor) ?? []).sort(compareRuns).forEach((run) => run.forEach(put));
   putRuns(null);
   for (const id of base.filter((one) => stayed.has(one))) {
     put(id);
@@ -103,6 +103,12 @@ function mergeOrder(
     }
   return order;
 }
+
+/** By all identities of a run, since both may begin with the same block: only equal runs are equal. */
+const compareRuns = (a: readonly string[], b: readonly string[]): number => {
+  const [one, other] = [a.join(' '), b.join(' ')];
+  return one < other ? -1 : Number(one > other);
+};
 
 /** The blocks that kept their order from one list to another: a longest increasing run of their places. */
 function stayedIn(base: readonly string[], side: readonly string[]): string[] {

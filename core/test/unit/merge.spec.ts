@@ -39,6 +39,19 @@ const editsOf = (own: readonly string[], prefix: string): fc.Arbitrary<Edit[]> =
     ),
     { maxLength: 6 },
   );
+/** By what each moved itself, `ffff` (or `eeee`) counts as moved in both lists, and both put something behind it. */
+const BOTH_MOVED_ONE: [Edit[], Edit[]] = [
+  [
+    { kind: 'remove', blockId: 'cccc' },
+    { kind: 'insert', at: 5, block: quote('xnew1') },
+    { kind: 'move', blockId: 'eeee', to: 5 },
+  ],
+  [
+    { kind: 'move', blockId: 'dddd', to: 1 },
+    { kind: 'move', blockId: 'ffff', to: 1 },
+    { kind: 'remove', blockId: 'bbbb' },
+  ],
+];
 const after = (document: PageDocument, edits: readonly Edit[]) =>
   edits.reduce((now, edit) => applyEdit(now, edit)?.document ?? now, document);
 
@@ -60,7 +73,7 @@ describe('bringing two texts together', () => {
         for (const side of [mine, theirs])
           for (const block of side.blocks) if (block.id.includes('new')) expect(merged.get(block.id)).toEqual(block);
       }),
-      { numRuns: 300 },
+      { numRuns: 300, examples: [BOTH_MOVED_ONE] },
     );
   });
   it('with an unchanged one gives the other, whatever was done to it', () => {
