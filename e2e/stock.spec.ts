@@ -77,13 +77,57 @@ test('a picture is dropped on its place, made light, cropped, and replaced where
   await page
     .locator('.margin dm-bring-in input')
     .setInputFiles({ name: 'new.jpg', mimeType: 'image/jpeg', buffer: await drawn('#996633', 1200, 1200) });
+  const replacing = page.getByRole('dialog', { name: 'Replace everywhere' });
+  await expect(replacing.getByText(/1 page that is live or planned will show the new one/)).toBeVisible();
+  await expect(replacing.getByText(/Its shape is another\. The part that is used of it is cut/)).toBeVisible();
+  await accessible(page, 'replacing a picture');
+  await replacing.getByRole('button', { name: 'Replace it everywhere' }).click();
+  await expect(replacing).toBeHidden();
   await visitUntil(HOST, path, ({ body }) => /width="600" height="1200"/.test(body), 30_000);
+  // The one before is kept, and comes back the same.
+  await page.getByRole('button', { name: /^Put back the one before/ }).click();
+  const back = await visitUntil(HOST, path, ({ body }) => /width="800" height="1000"/.test(body), 30_000);
+  expect(back.body).toBe(first.body);
   // What can't be read says why, beside the place where it was brought in.
   await page
     .locator('.in dm-bring-in input')
     .setInputFiles({ name: 'photo.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('<!doctype html>not a picture') });
   await expect(page.getByRole('alert').filter({ hasText: 'a web page, not a picture' })).toBeVisible();
   await accessible(page, 'pictures');
+});
+
+test('a file that a page leads to is replaced once who meets it was said, and put back', async ({ page }) => {
+  const paper = (words: string) => ({
+    name: `fares ${words}.pdf`,
+    mimeType: 'application/pdf',
+    buffer: Buffer.from(`%PDF-1.7\n${words}`),
+  });
+  const year = stamp();
+  await signIn(page);
+  const { path } = await newPage(page);
+  await page.locator('[data-block]').first().click();
+  await page.getByPlaceholder('What it says').fill('All fares');
+  await page.getByRole('button', { name: 'A file', exact: true }).click();
+  await page.locator('dm-link-field dm-bring-in input').first().setInputFiles(paper(year));
+  await expect(canvas(page).getByRole('link', { name: 'All fares' })).toBeVisible();
+  await putLive(page);
+  const href = (body: string) => /href="(\/-\/[0-9a-f]{64}\.pdf)"/.exec(body)?.[1];
+  const first = href((await visitUntil(HOST, path, ({ body }) => href(body) !== undefined)).body);
+  expect((await visit(HOST, first as string)).body).toContain(year);
+
+  await page.goto('/portfolios/1/stock/files');
+  await page.getByRole('searchbox', { name: 'Find a file' }).fill(year);
+  await page.locator('table .name').first().click();
+  await expect(page.locator('dm-where-used').getByRole('link', { name: path.slice(1) })).toBeVisible();
+  await page.locator('.margin dm-bring-in input').setInputFiles(paper(`${year} new`));
+  const asked = page.getByRole('group', { name: 'Replace everywhere' });
+  await expect(asked.getByText(/1 page that is live or planned will show the new one/)).toBeVisible();
+  await accessible(page, 'files');
+  await asked.getByRole('button', { name: 'Replace it everywhere' }).click();
+  const { body } = await visitUntil(HOST, path, (got) => href(got.body) !== first, 30_000);
+  expect((await visit(HOST, href(body) as string)).body).toContain(`${year} new`);
+  await page.getByRole('button', { name: /^Put back the one before/ }).click();
+  await visitUntil(HOST, path, (got) => href(got.body) === first, 30_000);
 });
 
 test('a theme is changed beside a page of its sites, mended where its contrast is poor, and put on all of them', async ({

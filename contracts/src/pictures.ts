@@ -36,7 +36,15 @@ export interface PictureView {
   /** Pictures that look much the same. */
   readonly similar: readonly number[];
   /** What was brought in. */
-  readonly original: { readonly bytes: number; readonly format: string } | null;
+  readonly original: Brought | null;
+  /** What it was made from before it was replaced; it can be put back. */
+  readonly former: Brought | null;
+}
+
+/** Bytes as they were brought in, which are kept. */
+export interface Brought {
+  readonly bytes: number;
+  readonly format: string;
 }
 
 export interface FileView {
@@ -45,6 +53,9 @@ export interface FileView {
   readonly ending: string;
   readonly bytes: number;
   readonly src: string;
+  readonly version: number;
+  /** What it was before it was replaced; it can be put back. */
+  readonly former: { readonly bytes: number } | null;
 }
 
 /** A file that visitors may get, named by its hash. */
@@ -83,7 +94,9 @@ export const pictureBody = object({
   labels: array().of(labelName()).max(20, 'At most 20 labels on a picture.').required(),
 }).noUnknown('There is no such field.');
 
-export interface PictureUses {
+/** Where something is used that changes at once wherever it is. */
+export interface Uses {
+  /** Of all pages that show it the first by name. */
   readonly pages: readonly {
     readonly pageId: number;
     readonly name: string;
@@ -91,8 +104,24 @@ export interface PictureUses {
     readonly where: readonly ('draft' | 'plan')[];
   }[];
   readonly pieces: readonly { readonly id: number; readonly name: string }[];
+  /** How many pages show it, pieces counted in, and how many of those are live or planned. */
+  readonly count: number;
+  readonly live: number;
+  /** Why whoever asks may not replace it, in words; `null` where they may. */
+  readonly refusal: string | null;
+}
+
+export interface PictureUses extends Uses {
   readonly sites: readonly { readonly siteId: number; readonly brand: string; readonly as: 'icon' | 'share' }[];
 }
+
+export interface FileUses extends Uses {
+  /** Themes whose font it is. */
+  readonly themes: readonly { readonly id: number; readonly name: string }[];
+}
+
+/** As many pages are named where a picture is used. */
+export const USES_NAMED = 200;
 
 /** The look of a site beside its theme: the small icon of its pages, and the picture shown where they are shared. */
 export const siteFaceBody = object({
@@ -111,6 +140,8 @@ export interface SiteFace {
   readonly theme: string;
 }
 
+const versionBody = object({ version: number().integer().positive().required() }).noUnknown('There is no such field.');
+const onFile = object({ portfolioId: id(), fileId: id() });
 const onPicture = object({ portfolioId: id(), pictureId: id() });
 const onSite = object({ portfolioId: id(), siteId: id() });
 
@@ -132,6 +163,8 @@ export const pictures = {
       name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
       /** The picture that these bytes replace, wherever it is used. */
       replaces: number().integer().positive().optional(),
+      /** The file that these bytes replace, of the same kind. */
+      replacesFile: number().integer().positive().optional(),
     }),
     takes: 'bytes',
   }),
@@ -158,6 +191,14 @@ export const pictures = {
     params: onPicture,
     body: cropBody,
   }),
+  putBackPicture: endpoint<PictureView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pictures/:pictureId/former',
+    who: 'write',
+    summary: 'Put back what a picture was before it was replaced; what it is now can be put back in the same way',
+    params: onPicture,
+    body: versionBody,
+  }),
   deletePicture: endpoint<object>()({
     method: 'DELETE',
     path: '/api/portfolios/:portfolioId/pictures/:pictureId',
@@ -171,6 +212,39 @@ export const pictures = {
     who: 'read',
     summary: 'Files that are no pictures: documents, films, fonts',
     params: inPortfolio,
+  }),
+  fileUses: endpoint<FileUses>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stored-files/:fileId/uses',
+    who: 'read',
+    summary: 'Where a file is led to or played, and whose font it is',
+    params: onFile,
+  }),
+  setFile: endpoint<FileView>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/stored-files/:fileId',
+    who: 'write',
+    summary: 'The name of a file',
+    params: onFile,
+    body: object({
+      version: number().integer().positive().required(),
+      name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
+    }).noUnknown('There is no such field.'),
+  }),
+  putBackFile: endpoint<FileView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/stored-files/:fileId/former',
+    who: 'write',
+    summary: 'Put back what a file was before it was replaced; what it is now can be put back in the same way',
+    params: onFile,
+    body: versionBody,
+  }),
+  deleteFile: endpoint<object>()({
+    method: 'DELETE',
+    path: '/api/portfolios/:portfolioId/stored-files/:fileId',
+    who: 'write',
+    summary: 'Delete a file; refused while anything uses it',
+    params: onFile,
   }),
   siteFace: endpoint<SiteFace>()({
     method: 'GET',

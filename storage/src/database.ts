@@ -15,6 +15,7 @@ import * as stock from './migrations/0013-stock.js';
 import * as names from './migrations/0014-names.js';
 import * as siteCss from './migrations/0015-site-css.js';
 import * as stockApprovals from './migrations/0016-stock-approvals.js';
+import * as replacing from './migrations/0017-replacing.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -34,6 +35,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0014-names': names,
   '0015-site-css': siteCss,
   '0016-stock-approvals': stockApprovals,
+  '0017-replacing': replacing,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

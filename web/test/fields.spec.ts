@@ -12,12 +12,28 @@ import { NOW, buttons, choose, element, open, press, rowOf, settle, surround, te
 const picture = (id: number, changes: Partial<PictureView> = {}): PictureView => ({
   ...{ id, name: `picture ${id}`, description: `Boat ${id}`, width: 1800, height: 1200, state: 'ready', progress: 1 },
   ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [] },
-  original: { bytes: 9, format: 'jpeg' },
+  ...{ original: { bytes: 9, format: 'jpeg' }, former: null },
   variants: [{ width: 480, src: `/f/${id}.webp`, bytes: 20_000 }],
   ...changes,
 });
-const film: FileView = { id: 7, name: 'crossing.mp4', ending: 'mp4', bytes: 5_400_000, src: '/f/7.mp4' };
-const paper: FileView = { id: 8, name: 'fares.pdf', ending: 'pdf', bytes: 900, src: '/f/8.pdf' };
+const film: FileView = {
+  id: 7,
+  name: 'crossing.mp4',
+  ending: 'mp4',
+  bytes: 5_400_000,
+  src: '/f/7.mp4',
+  version: 1,
+  former: null,
+};
+const paper: FileView = {
+  id: 8,
+  name: 'fares.pdf',
+  ending: 'pdf',
+  bytes: 900,
+  src: '/f/8.pdf',
+  version: 1,
+  former: null,
+};
 
 async function shelf(all: readonly PictureView[], files: readonly FileView[] = []) {
   const world = surround();
@@ -60,7 +76,7 @@ describe('a picture of a block', () => {
     const fixture = await open(PictureField, { label: 'Picture', value: use });
     const changes = await heard<PictureUse | null>(fixture);
     expect(text(fixture)).toContain('1,800 × 1,200 · 391 KB at most, of 200 KB · heavy: crop it, or take a calmer one');
-    const words = element(fixture).querySelector('[id="description-Picture"]') as HTMLInputElement;
+    const words = element(fixture).querySelector('[id="description-Picture"]') as HTMLTextAreaElement;
     words.value = 'The night boat';
     words.dispatchEvent(new Event('input'));
     element(fixture).querySelector<HTMLElement>('input[type="checkbox"]')?.click();
@@ -83,13 +99,37 @@ describe('a picture of a block', () => {
     await settle(fixture);
     expect(element(fixture).querySelector('[role="alert"]')?.textContent).toContain('It is damaged.');
   });
-  it('is replaced everywhere as what it is a part of', async () => {
-    const { pictures } = await shelf([picture(1), picture(5, { ofId: 1 })]);
-    const brought = jest.spyOn(pictures, 'bring').mockResolvedValue(null);
+  it('is replaced everywhere as what it is a part of, once who will see it was said', async () => {
+    const { pictures, api, said } = await shelf([picture(1), picture(5, { ofId: 1 })]);
+    const pages = [{ pageId: 7, name: 'Night boat', where: ['plan'] }];
+    api.on('GET pictures/:pictureId/uses', () => ({
+      ...{ pages, pieces: [], sites: [], count: 31, live: 30, refusal: null },
+    }));
+    const received = { picture: picture(1), file: null, isKnown: false };
+    const brought = jest.spyOn(pictures, 'bring').mockResolvedValue(received);
     const fixture = await open(PictureField, { label: 'Picture', value: { ...use, pictureId: 5 as never } });
     await press(fixture, 'change');
     await give(fixture, new File(['x'], 'new.jpg'), 1);
-    expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.jpg' }), 1);
+    expect(brought).not.toHaveBeenCalled();
+    expect(text(fixture)).toMatch(
+      /Replace “picture 1” everywhere.*30 pages that are live or planned will show the new one.*; 1 draft too\. ?Night boat and 30 more/,
+    );
+    await press(fixture, 'Replace it everywhere');
+    expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.jpg' }), { replaces: 1 });
+    expect(said).toEqual([expect.stringContaining('“picture 1” is replaced')]);
+    expect(element(fixture).querySelector('[role="dialog"]')).toBeNull();
+  });
+  it('is not replaced by who may not, and why is said before anything is sent', async () => {
+    const { pictures, api } = await shelf([picture(1)]);
+    const refusal = 'Visitors of Ferries would see it at once: a publisher or an owner may.';
+    api.on('GET pictures/:pictureId/uses', () => ({ pages: [], pieces: [], sites: [], count: 2, live: 2, refusal }));
+    const brought = jest.spyOn(pictures, 'bring');
+    const fixture = await open(PictureField, { label: 'Picture', value: use });
+    await press(fixture, 'change');
+    await give(fixture, new File(['x'], 'new.jpg'), 1);
+    expect(element(fixture).querySelector('[role="alert"]')?.textContent).toContain(refusal);
+    await press(fixture, 'Replace it everywhere');
+    expect(brought).not.toHaveBeenCalled();
   });
 });
 

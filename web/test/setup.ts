@@ -15,3 +15,6 @@ class NoResizeObserver implements ResizeObserver {
   }
 }
 globalThis.ResizeObserver ??= NoResizeObserver;
+// Files have no addresses here; what is shown of them is looked at in a browser.
+URL.createObjectURL ??= () => 'blob:here';
+URL.revokeObjectURL ??= () => undefined;

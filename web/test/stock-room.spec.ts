@@ -1,12 +1,13 @@
 import { Component, input, output } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { Crop, PictureView, StockItem, StockView } from '@domatium/contracts';
+import type { Crop, FileView, PictureView, StockItem, StockView } from '@domatium/contracts';
 import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
 import type { SharedValue } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { BlockFields } from '../src/app/editor/block-fields';
 import { Canvas } from '../src/app/editor/canvas';
 import { CropSheet } from '../src/app/pictures/crop-sheet';
+import { FilesDesk } from '../src/app/pictures/files-desk';
 import { PicturesDesk } from '../src/app/pictures/pictures-desk';
 import { PicturesService, writeBytes } from '../src/app/pictures/pictures.service';
 import { Uploads } from '../src/app/pictures/uploads';
@@ -19,7 +20,7 @@ import { StockRelease } from '../src/app/stock/stock-release';
 import { StockService } from '../src/app/stock/stock.service';
 import { ThemeDesk } from '../src/app/stock/theme-desk';
 import { ValuesDesk } from '../src/app/stock/values-desk';
-import { NOW, buttons, element, open, press, settle, surround, text, withPlainCode } from './help';
+import { NOW, buttons, choose, element, open, press, settle, surround, text, withPlainCode } from './help';
 
 /** The canvas takes part in name only: what it draws is looked at in a browser. */
 @Component({ selector: 'dm-canvas', template: '' })
@@ -246,7 +247,7 @@ describe('shared values', () => {
 describe('the shelf of pictures', () => {
   const picture = (id: number, changes: Partial<PictureView> = {}): PictureView => ({
     ...{ id, name: `picture ${id}`, description: 'A boat', width: 1200, height: 800, state: 'ready', progress: 1 },
-    ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [], original: null },
+    ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [], original: null, former: null },
     variants: [{ width: 480, src: `/f/${id}.webp`, bytes: 20_000 }],
     ...changes,
   });
@@ -263,8 +264,7 @@ describe('the shelf of pictures', () => {
     world.api.on('GET stored-files', () => []);
     world.api.on('GET pictures/:pictureId/uses', () => ({
       pages: [{ pageId: 7, name: 'Night boat', where: ['plan'] }],
-      pieces: [],
-      sites: [],
+      ...{ pieces: [], sites: [], count: 1, live: 1, refusal: null },
     }));
     const pictures = TestBed.inject(PicturesService);
     await pictures.open(1);
@@ -297,6 +297,40 @@ describe('the shelf of pictures', () => {
     api.on('DELETE pictures/:pictureId', () => api.refuse(409, 'Night boat uses it.'));
     await press(fixture, 'Delete it');
     expect(text(fixture)).toContain('Night boat uses it.');
+    // One that is used nowhere is asked about first.
+    api.on('GET pictures/:pictureId/uses', () => ({
+      ...{ pages: [], pieces: [], sites: [], count: 0, live: 0, refusal: null },
+    }));
+    api.on('DELETE pictures/:pictureId', () => ({}));
+    const gone: unknown[] = [];
+    fixture.componentInstance.go.subscribe((to) => gone.push(to));
+    await press(fixture, 'Delete it');
+    expect(gone).toEqual([]);
+    await press(fixture, 'Delete it for good');
+    expect(gone).toEqual([null]);
+  });
+  it('gives a site another icon once that was meant, with a way back; what is refused is said beside it', async () => {
+    const { fixture, api, said } = await start('1');
+    const face = { version: 3, theme: 'ferry', iconId: null, shareId: 2 };
+    api.on('GET sites/:siteId/face', () => face);
+    await choose(fixture, 'Make it the icon of a site', '1');
+    expect(api.sent('PUT sites/:siteId/face')).toEqual([]);
+    await press(fixture, 'Make it the icon of Ferries');
+    expect(api.sent('PUT sites/:siteId/face')).toEqual([{ ...face, iconId: 1 }]);
+    expect(said).toEqual(['Ferries has “harbour” as its icon: its pages follow.']);
+    api.on('PUT sites/:siteId/face', () => api.refuse(403, 'Changes want approval: an owner may.'));
+    await choose(fixture, 'Show it where a site is shared', '1');
+    await press(fixture, 'Show it for Ferries');
+    expect(text(fixture)).toContain('Changes want approval: an owner may.');
+  });
+  it('puts back what a picture was before it was replaced, and that once more', async () => {
+    const former = { bytes: 4_000_000, format: 'heif' };
+    const { fixture, api, said, pictures } = await start('1');
+    pictures.pictures.set([picture(1, { version: 6, former })]);
+    await settle(fixture);
+    await press(fixture, 'Put back the one before (HEIF, 3.8 MB)');
+    expect(api.sent('POST pictures/:pictureId/former')).toEqual([{ version: 6 }]);
+    expect(said).toEqual([expect.stringContaining('is what it was')]);
   });
   it('takes files in one after the other, with progress; what is refused says why, what is cancelled is gone', async () => {
     const { pictures, api } = await start(null);
@@ -344,6 +378,60 @@ describe('the shelf of pictures', () => {
     await press(fixture, 'Use this part here');
     expect(taken).toMatchObject([{ description: 'A boat', focus: { y: 500 } }]);
     expect((taken[0] as { focus: { x: number } }).focus.x).toBeLessThan(500);
+  });
+});
+
+describe('the shelf of files', () => {
+  const file = (id: number, name: string, changes: Partial<FileView> = {}): FileView => ({
+    ...{ id, name, ending: name.slice(-3), bytes: 2_000_000, src: `/f/${id}`, version: 2, former: null },
+    ...changes,
+  });
+  const unused = { pages: [], pieces: [], themes: [], count: 0, live: 0, refusal: null };
+  const used = { ...unused, pages: [{ pageId: 7, name: 'Fares', where: ['plan'] }], count: 12, live: 12 };
+  const start = async (uses: object) => {
+    const world = surround();
+    world.api.on('GET pictures', () => []);
+    world.api.on('GET stored-files', () => [
+      file(1, 'fares.pdf', { former: { bytes: 900_000 } }),
+      file(2, 'crossing.mp4'),
+    ]);
+    world.api.on('GET stored-files/:fileId/uses', () => uses);
+    const pictures = TestBed.inject(PicturesService);
+    await pictures.open(1);
+    const fixture = await open(FilesDesk, { item: '1' });
+    const gone: unknown[] = [];
+    fixture.componentInstance.go.subscribe((to) => gone.push(to));
+    return { ...world, fixture, pictures, gone };
+  };
+  it('finds them by kind, renames them, and replaces one once who meets it was said', async () => {
+    const { fixture, api, pictures, said } = await start(used);
+    await press(fixture, /^Film/);
+    expect(text(fixture)).not.toMatch(/fares\.pdf.*Document/);
+    await press(fixture, /^All/);
+    await write(fixture, 'file-name', 'Fares 2027');
+    expect(api.sent('PATCH stored-files/:fileId')).toEqual([{ version: 2, name: 'Fares 2027' }]);
+    expect(text(fixture)).toMatch(/Fares ?live or planned.*and 11 more/);
+    const received = { picture: null, file: file(1, 'fares.pdf'), isKnown: false };
+    const brought = jest.spyOn(pictures, 'bring').mockResolvedValue(received);
+    const field = element(fixture).querySelector('.margin input[type="file"]') as HTMLInputElement;
+    Object.defineProperty(field, 'files', { value: [new File(['%PDF'], 'new.pdf')] });
+    field.dispatchEvent(new Event('change'));
+    await settle(fixture);
+    expect(text(fixture)).toMatch(/Replace it with new\.pdf, 4 B\?.*12 pages that are live or planned/);
+    expect(brought).not.toHaveBeenCalled();
+    await press(fixture, 'Replace it everywhere');
+    expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.pdf' }), { replacesFile: 1 });
+    await press(fixture, 'Put back the one before (879 KB)');
+    expect(api.sent('POST stored-files/:fileId/former')).toEqual([{ version: 2 }]);
+    expect(said).toEqual([expect.stringContaining('is replaced'), expect.stringContaining('is what it was')]);
+    expect(buttons(fixture)).not.toContain('Delete it for good');
+  });
+  it('deletes what is used nowhere, once that was meant', async () => {
+    const { fixture, api, gone } = await start(unused);
+    await press(fixture, 'Delete it');
+    expect(api.sent('DELETE stored-files/:fileId')).toEqual([]);
+    await press(fixture, 'Delete it for good');
+    expect(gone).toEqual([null]);
   });
 });
 

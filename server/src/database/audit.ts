@@ -17,6 +17,7 @@ export interface AuditEntry {
     | 'people'
     | 'review'
     | 'picture'
+    | 'file'
     | 'site'
     | 'stock';
   readonly objectId: number;

@@ -200,7 +200,8 @@ function contentPolicy({ scheme, suffix, port }: AddressStyle): Record<string, s
     'default-src': ["'self'"],
     'script-src': ["'self'"],
     'style-src': ["'self'", "'unsafe-inline'"],
-    'img-src': ["'self'", 'data:', `${scheme}://*${suffix}${port === null ? '' : `:${port}`}`],
+    // A picture that was chosen and is not sent yet is shown from memory.
+    'img-src': ["'self'", 'data:', 'blob:', `${scheme}://*${suffix}${port === null ? '' : `:${port}`}`],
     'font-src': ["'self'", 'data:'],
     'connect-src': ["'self'"],
     'worker-src': ["'self'", 'blob:'],

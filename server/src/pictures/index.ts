@@ -1,2 +1,3 @@
-export { filesWith, picturesWith, sendPicture, faceForm } from './service.js';
+export { filesWith } from './files.js';
+export { picturesWith, sendPicture, faceForm } from './service.js';
 export { PictureMaker } from './maker.js';

@@ -5,6 +5,8 @@ import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { notifyEvent } from '../events/index.js';
 import { makeSizes } from './sizes.js';
+import { filesToPublish, noteFilesPublished } from './files-store.js';
+import { reachOfFile, reachOfPictures } from './judge.js';
 import * as store from './store.js';
 
 const LOOK = 400;
@@ -84,44 +86,32 @@ export class PictureMaker {
 
   /**
    * Pages that show what was made are published anew: with the picture they waited for, or with the one that replaced it;
-   * so are the pages of sites whose face was chosen anew.
+   * so are pages that lead to a file that was replaced, and the pages of sites whose face was chosen anew.
    */
   private async publishMade(): Promise<void> {
     const now = instant(Date.now());
-    const all = await store.toPublish(this.database);
+    const [all, files] = [await store.toPublish(this.database), await filesToPublish(this.database)];
     const sites = await store.pagesOfChangedSites(
       this.database,
       all.map(({ id }) => id),
       now,
     );
-    const portfolios = new Set([...all, ...sites].map(({ portfolio_id }) => portfolio_id));
+    const portfolios = new Set([...all, ...files, ...sites].map(({ portfolio_id }) => portfolio_id));
     for (const portfolioId of portfolios) {
-      const made = all.filter((row) => row.portfolio_id === portfolioId);
-      const changed = sites.filter((row) => row.portfolio_id === portfolioId);
-      const showing = made.length
-        ? await store.pagesShowing(
-            this.database,
-            portfolioId,
-            made.map(({ shown }) => shown),
-            now,
-          )
-        : [];
-      const pieces = made.length
-        ? await store.pagesShowingByPiece(
-            this.database,
-            portfolioId,
-            made.map(({ shown }) => shown),
-            now,
-          )
-        : [];
-      const pageIds = new Set([
-        ...showing.filter(({ in_plan }) => in_plan).map(({ page_id }) => page_id),
-        ...pieces,
-        ...changed.flatMap(({ page_id }) => page_id ?? []),
-      ]);
+      const ofIt = <Row extends { readonly portfolio_id: PortfolioId }>(rows: readonly Row[]) =>
+        rows.filter(({ portfolio_id }) => portfolio_id === portfolioId);
+      const [made, replaced, changed] = [ofIt(all), ofIt(files), ofIt(sites)];
+      const pageIds = new Set(changed.flatMap(({ page_id }) => page_id ?? []));
+      const shown = made.map(({ shown: id }) => id);
+      const reaches = [
+        ...(shown.length ? [await reachOfPictures(this.database, portfolioId, shown, now)] : []),
+        ...(await Promise.all(replaced.map(({ id }) => reachOfFile(this.database, portfolioId, id, now)))),
+      ];
+      for (const { live } of reaches) for (const id of live) pageIds.add(id);
       if (pageIds.size) await this.publish(portfolioId, [...pageIds]);
       const sitesOnce = new Map(changed.map((row) => [row.site_id, row]));
       await store.noteSitesPublished(this.database, [...sitesOnce.values()]);
+      await noteFilesPublished(this.database, replaced);
       await store.notePublished(
         this.database,
         made.map(({ id }) => id),

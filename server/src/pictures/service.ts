@@ -1,5 +1,13 @@
 import type { Readable } from 'node:stream';
-import type { Crop, FileView, PictureUses, PictureView, Received, SiteFace } from '@domatium/contracts';
+import {
+  USES_NAMED,
+  type Crop,
+  type PictureUses,
+  type PictureView,
+  type Received,
+  type Role,
+  type SiteFace,
+} from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { BlobStore } from '@domatium/storage';
 import type { Response } from 'express';
@@ -10,6 +18,8 @@ import { InvalidError, NotFoundError, ProblemError, StaleError } from '../http/p
 import { isThemeKey } from '@domatium/core/theme';
 import { itemOfKey } from '../stock/index.js';
 import { takeIn } from './incoming.js';
+import { placeOf, receiveFile } from './files.js';
+import { namedUses, reachOfPictures, refusalOf, refuseAtOnce, refuseUsed, type Reach } from './judge.js';
 import { areaOf, lookDistance } from './sizes.js';
 import * as store from './store.js';
 
@@ -17,6 +27,8 @@ import * as store from './store.js';
 const ALIKE = 5;
 
 export const endingOf = ({ ending }: store.StoredVariant) => ending ?? 'webp';
+
+const broughtOf = (one: store.Original | null) => one && { bytes: one.bytes, format: one.format };
 
 function viewOf(row: store.PictureRow, place: string, all: readonly store.PictureRow[]): PictureView {
   const { id, name, description, width, height, state, progress, failure, labels, version, crop, look } = row;
@@ -26,7 +38,8 @@ function viewOf(row: store.PictureRow, place: string, all: readonly store.Pictur
     ...{ id, name, description, width, height, state, progress, failure, labels, version, crop },
     ofId: row.of_id,
     similar: all.filter(isAlike).map((other) => other.id),
-    original: row.original_bytes === null ? null : { bytes: row.original_bytes, format: row.format ?? '' },
+    original: broughtOf(store.originalOf(row)),
+    former: broughtOf(row.former),
     variants: row.variants.map((variant) => ({
       width: variant.width,
       src: `${place}/${variant.hash}.${endingOf(variant)}`,
@@ -35,12 +48,6 @@ function viewOf(row: store.PictureRow, place: string, all: readonly store.Pictur
     })),
   };
 }
-
-const placeOf = (portfolioId: PortfolioId) => `/api/portfolios/${portfolioId}/files`;
-const fileView = ({ hash, ...file }: store.StoredFile, place: string): FileView => ({
-  ...file,
-  src: `${place}/${hash}.${file.ending}`,
-});
 
 /** Pictures of a portfolio with the addresses of their files below a place; some of them where those are named. */
 export async function picturesWith(
@@ -60,12 +67,13 @@ async function pictureView(db: Db, portfolioId: PortfolioId, id: number): Promis
   return viewOf(row, placeOf(portfolioId), rows);
 }
 
-export async function filesWith(db: Db, portfolioId: PortfolioId, place: string): Promise<FileView[]> {
-  return (await store.filesOf(db, portfolioId)).map((file) => fileView(file, place));
-}
-
-export function filesOf({ database }: Context, portfolioId: PortfolioId): Promise<FileView[]> {
-  return filesWith(database, portfolioId, placeOf(portfolioId));
+/** What is brought in, and whose place it takes: of a picture, of a file, or of nothing. */
+export interface Incoming {
+  readonly name: string;
+  readonly replaces: number | null;
+  readonly replacesFile: number | null;
+  readonly role: Role | null;
+  readonly stream: Readable;
 }
 
 /** Takes a picture or file in. What is here already, byte for byte, is given back as it is. */
@@ -73,7 +81,7 @@ export async function receive(
   context: Context,
   blobs: BlobStore,
   portfolioId: PortfolioId,
-  { name, replaces, stream }: { readonly name: string; readonly replaces: number | null; readonly stream: Readable },
+  { name, replaces, replacesFile, role, stream }: Incoming,
 ): Promise<Received> {
   const incoming = await takeIn(blobs, stream);
   const made = { at: context.now, by: context.account };
@@ -86,9 +94,15 @@ export async function receive(
           'A picture can only be replaced by a picture; this is a file of another kind.',
         );
       const { hash, bytes, ending } = incoming;
-      const { file, isKnown } = await store.insertFile(trx, portfolioId, { name, hash, bytes, ending }, made);
-      return { picture: null, file: fileView(file, placeOf(portfolioId)), isKnown };
+      const place = replacesFile === null ? null : { id: replacesFile, role };
+      return receiveFile(trx, context, portfolioId, { name, hash, bytes, ending }, place);
     }
+    if (replacesFile)
+      throw new ProblemError(
+        422,
+        'That can’t be taken',
+        'A file can only be replaced by one of its kind; this is a picture.',
+      );
     const { original } = incoming;
     const known = await store.pictureByOriginal(trx, portfolioId, original.hash);
     if (known && known.id !== replaces && replaces)
@@ -99,11 +113,53 @@ export async function receive(
       );
     const id = known?.id ?? replaces ?? (await store.insertPicture(trx, portfolioId, name, original, made));
     if (replaces && !known) {
-      if (!(await store.pictureById(trx, portfolioId, replaces, 'FOR UPDATE'))) throw new NotFoundError('picture');
-      await store.replaceOriginal(trx, replaces, original);
+      const row = await replaceable(trx, context, portfolioId, replaces, role);
+      // What visitors see is what is put back: of one that is not made yet they see the one before.
+      await store.replaceOriginal(trx, replaces, original, row.state === 'ready' ? store.originalOf(row) : row.former);
     }
     if (!known) await note(trx, context, portfolioId, id, replaces ? 'replace-picture' : 'new-picture', { name });
     return { picture: await pictureView(trx, portfolioId, id), file: null, isKnown: known !== null };
+  });
+}
+
+/** A picture that may be given another original by somebody of this role, locked. */
+async function replaceable(
+  trx: Db,
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  role: Role | null,
+): Promise<store.PictureRow> {
+  const row = await store.pictureById(trx, portfolioId, id, 'FOR UPDATE');
+  if (!row) throw new NotFoundError('picture');
+  const { sites } = await reachOfPictures(trx, portfolioId, [id], context.now);
+  refuseAtOnce(sites, role, ' You can bring it in as a picture of its own and put that on pages.');
+  return row;
+}
+
+/** Makes a picture again what it was before it was replaced, wherever it is used. */
+export async function putBack(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  { version, role }: { readonly version: number; readonly role: Role | null },
+): Promise<PictureView> {
+  return inTransaction(context.database, async (trx) => {
+    const row = await replaceable(trx, context, portfolioId, id, role);
+    if (row.version !== version)
+      throw new StaleError('Someone else has changed this picture meanwhile.', await pictureView(trx, portfolioId, id));
+    if (!row.former)
+      throw new ProblemError(409, 'There is nothing to put back', 'This picture was not replaced by another.');
+    const known = await store.pictureByOriginal(trx, portfolioId, row.former.hash);
+    if (known && known.id !== id)
+      throw new ProblemError(
+        409,
+        'That picture is here already',
+        `It was brought in again as “${known.name}”. Choose that one where this one is used.`,
+      );
+    await store.replaceOriginal(trx, id, row.former, row.state === 'failed' ? null : store.originalOf(row));
+    await note(trx, context, portfolioId, id, 'put-back-picture', { name: row.name });
+    return pictureView(trx, portfolioId, id);
   });
 }
 
@@ -164,38 +220,30 @@ export async function pictureUses(
   { database, now }: Context,
   portfolioId: PortfolioId,
   id: number,
+  role: Role | null,
 ): Promise<PictureUses> {
   if (!(await store.pictureById(database, portfolioId, id))) throw new NotFoundError('picture');
-  const ids = await store.withForms(database, [id]);
-  const pages = await store.pagesShowing(database, portfolioId, ids, now);
-  const sites = await store.sitesShowing(database, portfolioId, id);
+  const reach = await reachOfPictures(database, portfolioId, [id], now);
+  const faces = await store.sitesShowing(database, portfolioId, id);
   return {
-    pages: pages.map(({ page_id, name, in_draft, in_plan }) => ({
-      pageId: page_id,
-      name,
-      where: [...(in_draft ? (['draft'] as const) : []), ...(in_plan ? (['plan'] as const) : [])],
-    })),
-    pieces: await store.piecesShowing(database, portfolioId, ids),
-    sites: sites.flatMap(({ id: siteId, brand, is_icon, is_share }) => [
+    ...namedUses(reach, USES_NAMED),
+    pieces: await store.piecesShowing(database, portfolioId, await store.withForms(database, [id])),
+    sites: faces.flatMap(({ id: siteId, brand, is_icon, is_share }) => [
       ...(is_icon ? [{ siteId, brand, as: 'icon' as const }] : []),
       ...(is_share ? [{ siteId, brand, as: 'share' as const }] : []),
     ]),
+    refusal: refusalOf(reach.sites, role),
   };
 }
 
 export async function deletePicture(context: Context, portfolioId: PortfolioId, id: number): Promise<object> {
-  const { pages, pieces, sites } = await pictureUses(context, portfolioId, id);
-  const users = [
-    ...pages.map(({ name }) => name),
-    ...pieces.map(({ name }) => name),
-    ...sites.map(({ brand }) => brand),
-  ];
-  if (users.length)
-    throw new ProblemError(
-      409,
-      'The picture is used',
-      `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'shows' : 'show'} it. Take it off there first, or replace it everywhere.`,
-    );
+  const { database, now } = context;
+  if (!(await store.pictureById(database, portfolioId, id))) throw new NotFoundError('picture');
+  const { showing } = await reachOfPictures(database, portfolioId, [id], now);
+  const pieces = await store.piecesShowing(database, portfolioId, await store.withForms(database, [id]));
+  const faces = await store.sitesShowing(database, portfolioId, id);
+  const users = [...showing, ...pieces].map(({ name }) => name).concat(faces.map(({ brand }) => brand));
+  refuseUsed('picture', users);
   await inTransaction(context.database, async (trx) => {
     await trx('picture').where({ of_id: id }).delete();
     await trx('picture').where({ id, portfolio_id: portfolioId }).delete();
@@ -242,10 +290,16 @@ export async function setSiteFace(
   portfolioId: PortfolioId,
   siteId: number,
   { version, iconId, shareId, theme }: Omit<SiteFace, 'theme'> & { readonly theme?: string | undefined },
+  role: Role | null,
 ): Promise<SiteFace> {
   return inTransaction(context.database, async (trx) => {
-    await trx.raw('SELECT 1 FROM site WHERE id = ? FOR UPDATE', [siteId]);
+    const sites = await rowsOf<Reach['sites'][number]>(
+      trx,
+      'SELECT name, approvals FROM site WHERE portfolio_id = ? AND id = ? FOR UPDATE',
+      [portfolioId, siteId],
+    );
     const before = await siteFace(trx, portfolioId, siteId);
+    refuseAtOnce(sites, role);
     if (before.version !== version) throw new StaleError('Someone else has changed this site meanwhile.', before);
     if (theme !== undefined && !isThemeKey(theme) && !(await itemOfKey(trx, portfolioId, theme)))
       throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);

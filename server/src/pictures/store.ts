@@ -1,4 +1,4 @@
-import type { Crop, FileView, PictureView } from '@domatium/contracts';
+import type { Crop, PictureView } from '@domatium/contracts';
 import type { PageId, PictureId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../database/context.js';
@@ -34,10 +34,11 @@ export interface PictureRow {
   readonly original: string | null;
   readonly original_bytes: number | null;
   readonly format: string | null;
+  readonly former: Original | null;
 }
 
 const COLUMNS =
-  'id, name, description, width, height, variants, state, progress, failure, labels, version, of_id, crop, purpose, look, original, original_bytes::float8 AS original_bytes, format';
+  'id, name, description, width, height, variants, state, progress, failure, labels, version, of_id, crop, purpose, look, original, original_bytes::float8 AS original_bytes, format, former';
 
 /** Pictures of a portfolio, some of them where those are named. */
 export function picturesOf(db: Db, portfolioId: PortfolioId, ids: readonly number[] | null): Promise<PictureRow[]> {
@@ -74,6 +75,11 @@ export interface Original {
   readonly height: number;
 }
 
+/** What a picture is made from; `null` where that is not here. */
+export function originalOf({ original, original_bytes, format, width, height }: PictureRow): Original | null {
+  return original === null ? null : { hash: original, bytes: original_bytes ?? 0, format: format ?? '', width, height };
+}
+
 const columnsOf = ({ hash, bytes, format, width, height }: Original) => ({
   original: hash,
   original_bytes: bytes,
@@ -104,19 +110,21 @@ export async function insertPicture(
   return row?.id ?? 0;
 }
 
-/** Gives a picture another original; it and all crops of it are made anew, and shown as they were until then. */
-export async function replaceOriginal(trx: Db, id: number, original: Original): Promise<void> {
+/**
+ * Gives a picture another original; it and all crops of it are made anew, and shown as they were until then. `former` is
+ * kept to be put back.
+ */
+export async function replaceOriginal(trx: Db, id: number, original: Original, former: Original | null): Promise<void> {
   const again = { ...columnsOf(original), state: 'waiting', progress: 0, failure: null, failures: 0, look: null };
   await trx('picture')
     .where({ id })
-    .update({ ...again, version: trx.raw('version + 1') });
-  const { width, height, ...same } = again;
+    .update({ ...again, former: former && JSON.stringify(former), version: trx.raw('version + 1') });
   await trx.raw(
     `UPDATE picture SET state = 'waiting', progress = 0, failure = NULL, failures = 0, original = ?, original_bytes = ?, format = ?,
       width = CASE WHEN crop IS NULL THEN width ELSE greatest(1, round((crop->>'width')::numeric * ? / 1000))::int END,
       height = CASE WHEN crop IS NULL THEN height ELSE greatest(1, round((crop->>'height')::numeric * ? / 1000))::int END
     WHERE of_id = ?`,
-    [same.original, same.original_bytes, same.format, width, height, id],
+    [again.original, again.original_bytes, again.format, again.width, again.height, id],
   );
 }
 
@@ -151,13 +159,21 @@ export async function derive(
   return row?.id ?? 0;
 }
 
+/** A page with where it shows something: in its draft, or in a revision that is live or planned. */
+export interface Showing {
+  readonly page_id: PageId;
+  readonly name: string;
+  readonly in_draft: boolean;
+  readonly in_plan: boolean;
+}
+
 /** Pages whose draft, or whose live or planned revision, shows one of these pictures. */
 export function pagesShowing(
   db: Db,
   portfolioId: PortfolioId,
   ids: readonly number[],
   now: Instant,
-): Promise<{ page_id: PageId; name: string; in_draft: boolean; in_plan: boolean }[]> {
+): Promise<Showing[]> {
   const shows = (column: string) =>
     `(EXISTS (SELECT 1 FROM jsonb_path_query(${column}, 'strict $.**.pictureId') AS v WHERE v::text = ANY(?)) OR ${column} #>> '{metadata,sharePictureId}' = ANY(?) OR ${column} #>> '{metadata,iconPictureId}' = ANY(?))`;
   const texts = ids.map(String);
@@ -166,7 +182,7 @@ export function pagesShowing(
     `SELECT * FROM (SELECT p.id AS page_id, p.name,
       coalesce((SELECT ${shows('d.document')} FROM draft d WHERE d.page_id = p.id), false) AS in_draft,
       EXISTS (SELECT 1 FROM period q JOIN revision r ON r.id = q.revision_id WHERE q.page_id = p.id AND coalesce(q.until_at, 'infinity') > ? AND ${shows('r.document')}) AS in_plan
-    FROM page p WHERE p.portfolio_id = ? AND p.deleted_at IS NULL) u WHERE in_draft OR in_plan ORDER BY name LIMIT 500`,
+    FROM page p WHERE p.portfolio_id = ? AND p.deleted_at IS NULL) u WHERE in_draft OR in_plan ORDER BY name`,
     [texts, texts, texts, dateOf(now), texts, texts, texts, portfolioId],
   );
 }
@@ -189,18 +205,34 @@ export function piecesShowing(
   );
 }
 
-/** Pages that show these pictures through a piece they use. */
-export async function pagesShowingByPiece(
+/** Pages that show one of these pieces. */
+export async function pagesUsingPieces(
   db: Db,
   portfolioId: PortfolioId,
-  ids: readonly number[],
+  pieces: readonly { readonly id: number }[],
   now: Instant,
 ): Promise<PageId[]> {
   const pages = new Set<PageId>();
-  for (const { id } of await piecesShowing(db, portfolioId, ids))
+  for (const { id } of pieces)
     for (const { page_id } of await pagesUsing(db, portfolioId, { id, kind: 'piece', key: null, site_id: null }, now))
       pages.add(page_id);
   return [...pages];
+}
+
+/** Sites on which visitors see, or will see, one of these pages, or whose icon or share picture is one of these pictures. */
+export function sitesReached(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly number[],
+  pictureIds: readonly number[],
+  now: Instant,
+): Promise<{ name: string; approvals: number }[]> {
+  return rowsOf(
+    db,
+    `SELECT name, approvals FROM site WHERE portfolio_id = ? AND (icon_id = ANY(?) OR share_id = ANY(?) OR id IN (
+      SELECT site_id FROM placement WHERE page_id = ANY(?) AND (until_at IS NULL OR until_at > ?))) ORDER BY name`,
+    [portfolioId, pictureIds, pictureIds, pageIds, dateOf(now)],
+  );
 }
 
 export function sitesShowing(
@@ -306,34 +338,4 @@ export async function noteSitesPublished(
 
 export async function notePublished(db: Db, ids: readonly number[]): Promise<void> {
   await db.raw('UPDATE picture SET must_publish = false WHERE id = ANY(?)', [[...ids]]);
-}
-
-export interface StoredFile extends Omit<FileView, 'src'> {
-  readonly hash: string;
-}
-
-export function filesOf(db: Db, portfolioId: PortfolioId): Promise<StoredFile[]> {
-  return rowsOf(
-    db,
-    'SELECT id, name, hash, ending, bytes::float8 AS bytes FROM stored_file WHERE portfolio_id = ? ORDER BY name, id',
-    [portfolioId],
-  );
-}
-
-export async function insertFile(
-  trx: Db,
-  portfolioId: PortfolioId,
-  file: Omit<StoredFile, 'id'>,
-  made: { readonly at: Instant; readonly by: number | null },
-): Promise<{ readonly file: StoredFile; readonly isKnown: boolean }> {
-  const [known] = await rowsOf<StoredFile>(
-    trx,
-    'SELECT id, name, hash, ending, bytes::float8 AS bytes FROM stored_file WHERE portfolio_id = ? AND hash = ?',
-    [portfolioId, file.hash],
-  );
-  if (known) return { file: known, isKnown: true };
-  const [row] = (await trx('stored_file')
-    .insert({ portfolio_id: portfolioId, ...file, created_at: dateOf(made.at), created_by: made.by })
-    .returning('id')) as { id: number }[];
-  return { file: { id: row?.id ?? 0, ...file }, isKnown: false };
 }

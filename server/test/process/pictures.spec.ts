@@ -1,8 +1,8 @@
 import { Readable } from 'node:stream';
 import { deflateSync, crc32 } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { PictureView } from '@domatium/contracts';
-import type { PictureUse } from '@domatium/core/document';
+import type { PictureView, Role } from '@domatium/contracts';
+import type { LinkTarget, PictureUse } from '@domatium/core/document';
 import { newBlock } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
@@ -10,6 +10,7 @@ import { unpackArtifact } from '@domatium/storage';
 import sharp from 'sharp';
 import { saveDraft } from '../../src/drafts/index.js';
 import { PictureMaker } from '../../src/pictures/index.js';
+import * as files from '../../src/pictures/files.js';
 import * as pictures from '../../src/pictures/service.js';
 import { cleanSvg } from '../../src/pictures/svg.js';
 import { publishPlans, publishReleases } from '../../src/publishing/index.js';
@@ -26,10 +27,17 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
-const send = (bytes: Buffer | string, name = 'a picture.jpg', replaces: number | null = null) =>
+const send = (
+  bytes: Buffer | string,
+  name = 'a picture.jpg',
+  replaces: number | null = null,
+  role: Role | null = 'publisher',
+) =>
   pictures.receive(world.context(), world.publisher.blobs, world.one, {
     name,
     replaces,
+    replacesFile: null,
+    role,
     stream: Readable.from([Buffer.from(bytes)]),
   });
 const all = () => pictures.picturesWith(world.database, world.one);
@@ -38,6 +46,16 @@ const colour = (r: number, width = 1200, height = 800) =>
   sharp({ create: { width, height, channels: 3, background: { r, g: 90, b: 20 } } });
 const bytesOf = async (src: string) =>
   (await world.publisher.blobs.read('files', /([0-9a-f]{64})/.exec(src)?.[1] ?? '')) as Buffer;
+
+/** The page that visitors get. */
+const served = async (pageId: PageId): Promise<string> => {
+  const [route] = (await world.database('route').where({ page_id: pageId }).whereNull('until_at')) as {
+    artifact: string;
+  }[];
+  return unpackArtifact(
+    (await world.publisher.blobs.read('pages', route?.artifact ?? '')) as Buffer,
+  ).identity.toString();
+};
 
 describe('a picture that is brought in', () => {
   it('is known at once, made in every width as WebP and AVIF, turned upright, and says nothing of where it was taken', async () => {
@@ -135,14 +153,6 @@ describe('a picture in use', () => {
     await publishReleases(world.publisher, world.one, [release as never]);
     return id;
   };
-  const served = async (pageId: PageId): Promise<string> => {
-    const [route] = (await world.database('route').where({ page_id: pageId }).whereNull('until_at')) as {
-      artifact: string;
-    }[];
-    return unpackArtifact(
-      (await world.publisher.blobs.read('pages', route?.artifact ?? '')) as Buffer,
-    ).identity.toString();
-  };
   it('appears on a page that was released before its sizes were made, and is replaced everywhere, crops too', async () => {
     const { picture } = await send(await colour(5).jpeg().toBuffer());
     const id = picture?.id ?? 0;
@@ -157,10 +167,9 @@ describe('a picture in use', () => {
       /<source type="image\/avif"[^>]*><img [^>]*width="1200" height="800"[^>]*fetchpriority="high"/,
     );
     expect(before[1]).toContain('width="600" height="800"');
-    expect((await pictures.pictureUses(world.context(), world.one, id)).pages.map(({ name }) => name)).toEqual([
-      'Page /cropped',
-      'Page /whole',
-    ]);
+    const uses = await pictures.pictureUses(world.context(), world.one, id, 'publisher');
+    expect(uses).toMatchObject({ count: 2, live: 2, refusal: null });
+    expect(uses.pages.map(({ name }) => name)).toEqual(['Page /cropped', 'Page /whole']);
     await expect(pictures.deletePicture(world.context(), world.one, id)).rejects.toThrow(
       /Page \/cropped, Page \/whole show it/,
     );
@@ -173,6 +182,46 @@ describe('a picture in use', () => {
     const after = [await served(whole), await served(cropped)];
     expect(after[0]).toContain('width="1000" height="1000"');
     expect(after[1]).toContain('width="500" height="1000"');
+
+    // Put back: pages and crops are what they were, and so once more.
+    const { version, former } = await one(id);
+    expect(former).toMatchObject({ format: 'jpeg' });
+    await pictures.putBack(world.context(), world.one, id, { version, role: 'publisher' });
+    await expect(
+      pictures.putBack(world.context(), world.one, id, { version, role: 'publisher' }),
+    ).rejects.toMatchObject({ status: 412 });
+    await maker.wake();
+    expect([await served(whole), await served(cropped)]).toEqual(before);
+    const again = await one(id);
+    await pictures.putBack(world.context(), world.one, id, { version: again.version, role: 'publisher' });
+    await maker.wake();
+    expect(await served(whole)).toEqual(after[0]);
+  });
+  it('is replaced at once only by those who may release, and by owners where the site wants approvals', async () => {
+    const { picture } = await send(await colour(31).jpeg().toBuffer());
+    const id = picture?.id ?? 0;
+    const other = (r: number) => colour(r, 640, 480).jpeg().toBuffer();
+    // Nobody sees it yet: whoever writes may.
+    await send(await other(1), 'x.jpg', id, 'author');
+    await maker.wake();
+    await show('/guarded', id);
+    await expect(send(await other(2), 'x.jpg', id, 'author')).rejects.toThrow(
+      /Visitors of Site would see it at once: a publisher or an owner may\..*picture of its own/,
+    );
+    await expect(
+      pictures.putBack(world.context(), world.one, id, { version: (await one(id)).version, role: 'author' }),
+    ).rejects.toMatchObject({ status: 403 });
+    await send(await other(3), 'x.jpg', id);
+    await world.database('site').where({ id: 1 }).update({ approvals: 1 });
+    const face = await pictures.siteFace(world.database, world.one, 1);
+    await expect(send(await other(4), 'x.jpg', id)).rejects.toThrow(/changes want approval: an owner may/);
+    await expect(pictures.setSiteFace(world.context(), world.one, 1, face, 'publisher')).rejects.toMatchObject({
+      status: 403,
+    });
+    expect((await pictures.pictureUses(world.context(), world.one, id, 'publisher')).refusal).toMatch(/approval/);
+    await send(await other(5), 'x.jpg', id, 'owner');
+    await pictures.setSiteFace(world.context(), world.one, 1, face, 'owner');
+    await world.database('site').where({ id: 1 }).update({ approvals: 0 });
   });
   it('refuses a change made from an older version, and gives the newest', async () => {
     const { picture } = await send(await colour(99).png().toBuffer());
@@ -184,11 +233,58 @@ describe('a picture in use', () => {
   });
 });
 
+describe('a file that pages lead to', () => {
+  const paper = (words: string) => Buffer.from(`%PDF-1.7\n${words}`);
+  const bring = (bytes: Buffer, replacesFile: number | null = null, role: Role = 'publisher') =>
+    pictures.receive(world.context(), world.publisher.blobs, world.one, {
+      ...{ name: 'fares.pdf', replaces: null, replacesFile, role },
+      stream: Readable.from([bytes]),
+    });
+  it('is replaced wherever it is used, put back, and not deleted while it is; a page of the same number is not meant', async () => {
+    const id = (await bring(paper('2026'))).file?.id ?? 0;
+    const leads = async (path: string, target: LinkTarget) => {
+      const page = await world.page(path);
+      const opening = newBlock('opening', 'opening1', { heading: 'Fares', button: { label: 'Go', target } });
+      const document = { metadata: { title: 'T', description: 'D' }, blocks: [opening] };
+      await saveDraft(world.context(), world.one, page, 1, document);
+      const { id: release } = await world.press([world.put(page, 'now')]);
+      await publishReleases(world.publisher, world.one, [release as never]);
+      return page;
+    };
+    const page = await leads('/fares', { kind: 'file', fileId: id });
+    await leads('/other', { kind: 'page', pageId: page });
+    world.now = instant(Date.now() + 2000);
+    const uses = (role: Role) => files.fileUses(world.context(), world.one, id, role);
+    expect(await uses('publisher')).toMatchObject({ count: 1, live: 1, refusal: null, themes: [], pieces: [] });
+    expect((await uses('publisher')).pages).toEqual([{ pageId: page, name: 'Page /fares', where: ['draft', 'plan'] }]);
+    const led = async () => /href="\/-\/([0-9a-f]{64})\.pdf"/.exec(await served(page))?.[1];
+    const first = await led();
+    expect(first).toBeDefined();
+
+    await expect(bring(paper('2027'), id, 'author')).rejects.toThrow(/Visitors of Site .* a publisher or an owner may/);
+    await expect(bring(Buffer.from('BEGIN:VCALENDAR'), id)).rejects.toThrow(/is a PDF and is replaced by one/);
+    const replaced = (await bring(paper('2027'), id)).file;
+    expect(replaced).toMatchObject({ id, version: 2, former: { bytes: paper('2026').length } });
+    await maker.wake();
+    expect(await led()).not.toBe(first);
+    // The former bytes brought in again would be two of the same: the way back says so.
+    const twin = (await bring(paper('2026'))).file?.id ?? 0;
+    const back = () => files.putBackFile(world.context(), world.one, id, { version: 2, role: 'publisher' });
+    await expect(back()).rejects.toMatchObject({ status: 409 });
+    await files.deleteFile(world.context(), world.one, twin);
+    await back();
+    await maker.wake();
+    expect(await led()).toBe(first);
+    await expect(back()).rejects.toMatchObject({ status: 412 });
+    await expect(files.deleteFile(world.context(), world.one, id)).rejects.toThrow(/Page \/fares shows it/);
+  });
+});
+
 describe('icon and share picture of a site', () => {
   it('are made in the form they need from any picture', async () => {
     const { picture } = await send(await colour(150, 900, 900).jpeg().toBuffer());
     const id = picture?.id ?? 0;
-    await pictures.setSiteFace(world.context(), world.one, 1, { version: 1, iconId: id, shareId: id });
+    await pictures.setSiteFace(world.context(), world.one, 1, { version: 2, iconId: id, shareId: id }, 'publisher');
     await maker.wake();
     const rows = (await world.database('picture').where({ of_id: id })) as {
       purpose: string;

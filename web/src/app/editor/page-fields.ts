@@ -49,18 +49,6 @@ import { PictureField } from './picture-field';
     }
   `,
   styles: `
-    .card {
-      background: var(--surface);
-      border: 1px solid var(--rule);
-      border-radius: var(--corner);
-      padding: 10px 12px;
-      margin-bottom: 10px;
-    }
-    h2 {
-      font-size: 0.875rem;
-      font-weight: 680;
-      margin: 0 0 8px;
-    }
     .form-label {
       display: block;
       margin-top: 6px;

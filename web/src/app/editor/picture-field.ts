@@ -5,12 +5,13 @@ import type { PictureId } from '@domatium/core/plan';
 import { BringIn } from '../pictures/bring-in';
 import { CropSheet } from '../pictures/crop-sheet';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from '../pictures/pictures.service';
+import { ReplaceSheet } from '../pictures/replace-sheet';
 import { Uploads } from '../pictures/uploads';
 
 /** A picture of the portfolio, as one block uses it: which, which part of it, and how it is described. */
 @Component({
   selector: 'dm-picture-field',
-  imports: [BringIn, CropSheet, Uploads],
+  imports: [BringIn, CropSheet, ReplaceSheet, Uploads],
   templateUrl: './picture-field.html',
   styleUrl: './picture-field.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -24,9 +25,12 @@ export class PictureField {
   protected readonly pictures = inject(PicturesService);
   protected readonly isOpen = signal(false);
   protected readonly isCropping = signal(false);
+  /** The file that is to take the place of the picture, wherever that is used. */
+  protected readonly fresh = signal<File | null>(null);
   protected readonly text = signal('');
   protected readonly picture = computed(() => this.pictures.byId().get(this.value()?.pictureId ?? 0) ?? null);
   protected readonly source = computed(() => this.picture()?.ofId ?? this.picture()?.id ?? 0);
+  protected readonly whole = computed(() => this.pictures.byId().get(this.source()) ?? null);
   protected readonly shelf = computed(() => {
     const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
     return this.pictures.whole().filter(({ name, description, labels }) => {
@@ -51,10 +55,6 @@ export class PictureField {
   protected async bring([file]: readonly File[]): Promise<void> {
     const received = file && (await this.pictures.bring(file));
     if (received?.picture) this.pick(received.picture);
-  }
-
-  protected async replace([file]: readonly File[]): Promise<void> {
-    if (file) await this.pictures.bring(file, this.source());
   }
 
   protected crop(use: PictureUse): void {

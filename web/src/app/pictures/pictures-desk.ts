@@ -12,14 +12,19 @@ import {
 import type { PictureUses, PictureView } from '@domatium/contracts';
 import { RegisterService } from '../register/register.service';
 import { api, Api, Refusal } from '../shared/api';
+import { NoticeService } from '../shared/notices';
 import { BringIn } from './bring-in';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from './pictures.service';
+import { ReplaceSheet } from './replace-sheet';
+import { SiteChoice } from './site-choice';
+import { SiteFacesService } from './site-faces.service';
 import { Uploads } from './uploads';
+import { WhereUsed } from './where-used';
 
 /** The shelf of pictures: found by words and labels, brought in, described, replaced wherever they are used. */
 @Component({
   selector: 'dm-pictures-desk',
-  imports: [BringIn, Uploads],
+  imports: [BringIn, ReplaceSheet, SiteChoice, Uploads, WhereUsed],
   templateUrl: './pictures-desk.html',
   styleUrls: ['../stock/desk.scss', './pictures-desk.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,6 +35,11 @@ export class PicturesDesk {
   protected readonly pictures = inject(PicturesService);
   protected readonly service = inject(RegisterService);
   private readonly client = inject(Api);
+  private readonly notices = inject(NoticeService);
+  private readonly faces = inject(SiteFacesService);
+  /** The file that is to take the place of the picture. */
+  protected readonly fresh = signal<File | null>(null);
+  protected readonly isDeleting = signal(false);
   protected readonly text = signal('');
   protected readonly label = signal<string | null>(null);
   protected readonly only = signal<'all' | 'undescribed' | 'alike' | 'heavy'>('all');
@@ -73,15 +83,27 @@ export class PicturesDesk {
       ({ width, bytes, avif }) => `${width} px ${avif ? 'AVIF' : 'WebP'}${bytes ? `, ${writeBytes(bytes)}` : ''}`,
     ),
   );
+  protected readonly faceNames = computed(() =>
+    (this.uses()?.sites ?? []).map(({ brand, as }) => ({
+      name: brand,
+      what: as === 'icon' ? 'its icon' : 'where it is shared',
+    })),
+  );
   protected readonly budget = writeBytes(PICTURE_BUDGET);
+
+  private readonly opened = computed(() => this.picture()?.id ?? null);
 
   constructor() {
     effect(() => {
-      const picture = this.picture();
+      this.opened();
       untracked(() => {
         this.trouble.set(null);
-        if (picture) void this.look(picture.id);
+        this.isDeleting.set(false);
       });
+    });
+    effect(() => {
+      const picture = this.picture();
+      untracked(() => picture && void this.look(picture.id));
     });
   }
 
@@ -90,12 +112,8 @@ export class PicturesDesk {
   }
 
   private async look(id: number): Promise<void> {
-    try {
-      const uses = await this.client.call(api.pictureUses, { params: this.params(id) });
-      if (this.picture()?.id === id) this.uses.set(uses);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-    }
+    const uses = await this.pictures.usesOf(id);
+    if (uses && this.picture()?.id === id) this.uses.set(uses);
   }
 
   protected size(bytes: number): string {
@@ -109,12 +127,10 @@ export class PicturesDesk {
   }
 
   protected bring(files: readonly File[]): void {
-    for (const file of files) void this.pictures.bring(file);
-  }
-
-  protected async replace([file]: readonly File[]): Promise<void> {
-    const picture = this.picture();
-    if (file && picture) await this.pictures.bring(file, picture.id);
+    for (const file of files)
+      void this.pictures.bring(file).then((received) => {
+        if (received?.file) this.notices.say({ kind: 'done', text: `${received.file.name} stands with the files.` });
+      });
   }
 
   protected async set(change: Partial<Pick<PictureView, 'name' | 'description' | 'labels'>>): Promise<void> {
@@ -146,19 +162,20 @@ export class PicturesDesk {
   }
 
   /** Makes the picture the icon of a site, or what is shown where the site is shared. */
-  protected async face(as: 'iconId' | 'shareId', field: HTMLSelectElement): Promise<void> {
-    const [picture, siteId] = [this.picture(), Number(field.value)];
-    field.value = '0';
-    if (!picture || !siteId) return;
-    const params = { portfolioId: this.service.portfolioId(), siteId };
-    try {
-      const face = await this.client.call(api.siteFace, { params });
-      await this.client.call(api.setSiteFace, { params, body: { ...face, [as]: picture.id } });
-      await this.look(picture.id);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
-    }
+  protected async face(as: 'iconId' | 'shareId', site: { readonly id: number; readonly name: string }): Promise<void> {
+    const picture = this.picture();
+    if (!picture) return;
+    const words = `${site.name} has “${picture.name}” ${as === 'iconId' ? 'as its icon' : 'where it is shared'}: its pages follow.`;
+    this.trouble.set(await this.faces.give(site.id, { [as]: picture.id }, words));
+    await this.look(picture.id);
+  }
+
+  /** Asks before what is used nowhere is deleted; says who uses it otherwise. */
+  protected async askToDelete(): Promise<void> {
+    const picture = this.picture();
+    const uses = picture && (await this.pictures.usesOf(picture.id));
+    if (uses && !uses.count && !uses.pieces.length && !uses.sites.length) this.isDeleting.set(true);
+    else await this.remove();
   }
 
   protected async remove(): Promise<void> {

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Crop, FileView, PictureView, Received } from '@domatium/contracts';
+import type { Crop, FileView, PictureUses, PictureView, Received } from '@domatium/contracts';
 import { filter, throttleTime } from 'rxjs';
 import { RegisterService } from '../register/register.service';
 import { api, Api, Cancelled, Refusal } from '../shared/api';
@@ -59,7 +59,7 @@ export class PicturesService {
     await this.load();
   }
 
-  private async load(): Promise<void> {
+  async load(): Promise<void> {
     const { portfolioId } = this;
     if (!portfolioId) return;
     try {
@@ -77,7 +77,10 @@ export class PicturesService {
   }
 
   /** Brings in a file; `null` where it was refused or cancelled, which is said where uploads are shown. */
-  bring(file: File, replaces: number | null = null): Promise<Received | null> {
+  bring(
+    file: File,
+    place: { readonly replaces?: number; readonly replacesFile?: number } = {},
+  ): Promise<Received | null> {
     const key = ++this.count;
     const { portfolioId } = this;
     this.uploads.update((all) => [...all, { key, name: file.name, share: 0, refusal: null }]);
@@ -86,7 +89,7 @@ export class PicturesService {
         const abort = new AbortController();
         this.aborts.set(key, abort);
         try {
-          const query = { name: file.name, ...(replaces === null ? {} : { replaces }) };
+          const query = { name: file.name, ...place };
           const onShare = (share: number) => this.change(key, { share });
           const received = await this.client.send(
             api.receive,
@@ -122,6 +125,46 @@ export class PicturesService {
     const made = await this.client.call(api.crop, { params: { portfolioId: this.portfolioId, pictureId }, body: area });
     await this.load();
     return made;
+  }
+
+  /** Where a picture is used; `null` where that can't be known. */
+  async usesOf(pictureId: number): Promise<PictureUses | null> {
+    try {
+      return await this.client.call(api.pictureUses, { params: { portfolioId: this.portfolioId, pictureId } });
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return null;
+    }
+  }
+
+  /** Puts a file in the place of a picture, wherever that is used; the way back is offered at once. */
+  async replace({ id, name }: PictureView, file: File): Promise<void> {
+    const received = await this.bring(file, { replaces: id });
+    if (!received?.picture || received.isKnown) return;
+    this.notices.say({
+      kind: 'done',
+      text: `“${name}” is replaced: pages that show it follow as soon as its sizes are made.`,
+      action: { label: 'Undo', run: () => void this.putBack(id) },
+    });
+  }
+
+  /** Makes a picture again what it was before it was replaced. */
+  async putBack(pictureId: number): Promise<void> {
+    const [picture, { portfolioId }] = [this.byId().get(pictureId), this];
+    if (!picture) return;
+    try {
+      const body = { version: picture.version };
+      await this.client.call(api.putBackPicture, { params: { portfolioId, pictureId }, body });
+      this.notices.say({
+        kind: 'done',
+        text: `“${picture.name}” is what it was: pages that show it follow as soon as its sizes are made.`,
+        action: { label: 'Undo', run: () => void this.putBack(pictureId) },
+      });
+      await this.load();
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.notices.say({ kind: 'trouble', text: error.message });
+    }
   }
 
   private next(): void {

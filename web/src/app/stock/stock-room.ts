@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { Router } from '@angular/router';
+import { FilesDesk } from '../pictures/files-desk';
 import { PicturesService } from '../pictures/pictures.service';
 import { PicturesDesk } from '../pictures/pictures-desk';
 import { RegisterService } from '../register/register.service';
@@ -17,13 +18,14 @@ const SHELVES = [
   { what: 'values', label: 'Shared values' },
   { what: 'css', label: 'Own CSS' },
   { what: 'pictures', label: 'Pictures' },
+  { what: 'files', label: 'Files' },
 ] as const;
 type What = (typeof SHELVES)[number]['what'];
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of sites, pictures. */
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of sites, pictures, files. */
 @Component({
   selector: 'dm-stock-room',
-  imports: [ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk],
+  imports: [ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk, FilesDesk],
   providers: [StockDesk],
   templateUrl: './stock-room.html',
   styleUrl: './stock-room.scss',
@@ -56,8 +58,8 @@ export class StockRoom {
       });
     });
     effect(() => {
-      this.shelf();
-      const id = Number(this.item());
+      // Pictures and files have no drafts: they open by themselves.
+      const id = ['pictures', 'files'].includes(this.shelf()) ? 0 : Number(this.item());
       untracked(() => {
         this.desk.close();
         if (id) void this.desk.open(id);

@@ -27,9 +27,10 @@ import {
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { BringIn } from '../pictures/bring-in';
 import { PicturesService } from '../pictures/pictures.service';
+import { SiteChoice } from '../pictures/site-choice';
+import { SiteFacesService } from '../pictures/site-faces.service';
 import { Uploads } from '../pictures/uploads';
 import { RegisterService } from '../register/register.service';
-import { api, Api } from '../shared/api';
 import { OwnCssField } from '../source/own-css-field';
 import { measureFont } from './measure-font';
 import { DeskTrouble } from './desk-trouble';
@@ -60,7 +61,7 @@ const RANGES = [
 /** How sites look: changed with a page of theirs beside, and put on all of their pages at once. */
 @Component({
   selector: 'dm-theme-desk',
-  imports: [Canvas, StockRelease, BringIn, Uploads, OwnCssField, DeskTrouble],
+  imports: [Canvas, StockRelease, BringIn, SiteChoice, Uploads, OwnCssField, DeskTrouble],
   providers: [PageBeside],
   templateUrl: './theme-desk.html',
   styleUrls: ['./desk.scss', './theme-desk.scss'],
@@ -73,7 +74,7 @@ export class ThemeDesk {
   protected readonly stock = inject(StockService);
   protected readonly service = inject(RegisterService);
   private readonly pictures = inject(PicturesService);
-  private readonly client = inject(Api);
+  private readonly faces = inject(SiteFacesService);
   protected readonly roles = ROLES.map((role) => ({ role, words: ROLE_WORDS[role] }));
   protected readonly ranges = RANGES.map(({ unit, ...range }) => ({
     ...range,
@@ -87,6 +88,7 @@ export class ThemeDesk {
   protected readonly width = signal<CanvasWidth>('wide');
   protected readonly beside = inject(PageBeside);
   protected readonly fontTrouble = signal<string | null>(null);
+  protected readonly giveTrouble = signal<string | null>(null);
   /** The theme that is open: its draft, or one that ships and nobody changed. */
   protected readonly theme = computed<Theme | null>(() => {
     const draft = this.desk.draft();
@@ -200,14 +202,12 @@ export class ThemeDesk {
     });
   }
 
-  protected async giveTo(siteId: string): Promise<void> {
-    const id = Number(siteId);
-    const key = this.key();
-    if (!id || !key) return;
-    const params = { portfolioId: this.service.portfolioId(), siteId: id };
-    const face = await this.client.call(api.siteFace, { params });
-    await this.client.call(api.setSiteFace, { params, body: { ...face, theme: key } });
-    await this.service.load();
+  protected async giveTo(site: { readonly id: number; readonly name: string }): Promise<void> {
+    const theme = this.key();
+    if (!theme) return;
+    const name = this.stock.themes().find(({ key }) => key === theme)?.name ?? theme;
+    const words = `${site.name} has the theme ${name}: its pages follow.`;
+    this.giveTrouble.set(await this.faces.give(site.id, { theme }, words));
     if (this.desk.item()?.id) await this.desk.open(this.desk.item()?.id as number);
   }
 

@@ -1,0 +1,47 @@
+import { inject, Injectable } from '@angular/core';
+import type { FileUses, FileView } from '@domatium/contracts';
+import { RegisterService } from '../register/register.service';
+import { refusalOf, tried } from '../shared/answer';
+import { api, Api } from '../shared/api';
+import { NoticeService } from '../shared/notices';
+import { PicturesService } from './pictures.service';
+
+/** What is done to files that are no pictures. */
+@Injectable({ providedIn: 'root' })
+export class FilesService {
+  private readonly client = inject(Api);
+  private readonly register = inject(RegisterService);
+  private readonly notices = inject(NoticeService);
+  private readonly pictures = inject(PicturesService);
+
+  private params(fileId: number) {
+    return { portfolioId: this.register.portfolioId(), fileId };
+  }
+
+  /** Where a file is used; `null` where that can’t be known. */
+  async usesOf(fileId: number): Promise<FileUses | null> {
+    const answer = await tried(() => this.client.call(api.fileUses, { params: this.params(fileId) }));
+    return 'value' in answer ? answer.value : null;
+  }
+
+  /** Puts bytes in the place of a file, wherever that is used; the way back is offered at once. */
+  async replace({ id, name }: FileView, fresh: File): Promise<void> {
+    const received = await this.pictures.bring(fresh, { replacesFile: id });
+    if (received?.file && !received.isKnown) this.say(id, `“${name}” is replaced: pages that use it follow.`);
+  }
+
+  /** Makes a file again what it was before it was replaced. */
+  async putBack(fileId: number): Promise<void> {
+    const file = this.pictures.files().find(({ id }) => id === fileId);
+    if (!file) return;
+    const body = { version: file.version };
+    const refusal = await refusalOf(() => this.client.call(api.putBackFile, { params: this.params(fileId), body }));
+    if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
+    await this.pictures.load();
+    this.say(fileId, `“${file.name}” is what it was: pages that use it follow.`);
+  }
+
+  private say(fileId: number, text: string): void {
+    this.notices.say({ kind: 'done', text, action: { label: 'Undo', run: () => void this.putBack(fileId) } });
+  }
+}

@@ -1,0 +1,148 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+  type AfterViewInit,
+  type OnDestroy,
+} from '@angular/core';
+import type { PictureUses, PictureView } from '@domatium/contracts';
+import { heaviest, PicturesService, writeBytes } from './pictures.service';
+import { countOf, namesOf, reachWords } from './reach-words';
+
+/** What replacing a picture everywhere does, before it is done: the one that is there, the new one, and who will see it. */
+@Component({
+  selector: 'dm-replace-sheet',
+  template: `
+    <section role="dialog" aria-label="Replace everywhere" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
+      <div class="head">
+        <h2>Replace “{{ picture().name }}” everywhere</h2>
+        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">Close</button>
+      </div>
+      <div class="pair">
+        <figure>
+          @if (picture().variants.at(-1); as large) {
+            <img [src]="large.src" [alt]="picture().description" />
+          }
+          <figcaption class="number"><strong>Now</strong> {{ nowWords() }}</figcaption>
+        </figure>
+        <figure>
+          @if (isShown()) {
+            <img [src]="address()" alt="The new one" #fresh (load)="measure(fresh)" (error)="isShown.set(false)" />
+          } @else {
+            <p class="quiet">It is shown when its sizes are made.</p>
+          }
+          <figcaption class="number"><strong>New</strong> {{ newWords() }}</figcaption>
+        </figure>
+      </div>
+      @if (uses(); as all) {
+        <p>{{ reachWords(all) }}</p>
+        @if (namesOf(all); as text) {
+          <p class="quiet">{{ text }}</p>
+        }
+        @if (isOtherShape() && parts()) {
+          <p class="quiet">Its shape is another. {{ partWords() }} cut at the same place of the new one: look at them afterwards.</p>
+        }
+        @if (all.refusal; as text) {
+          <p class="field-error" role="alert">{{ text }} Bring it in as a picture of its own and put that on pages.</p>
+        }
+      } @else {
+        <p class="quiet" role="status">Looking up where it is used…</p>
+      }
+      <div class="foot">
+        <button type="button" class="btn btn-primary" [disabled]="!uses() || !!uses()?.refusal" (click)="replace()">
+          Replace it everywhere
+        </button>
+        <span class="quiet">The one that is there is kept and can be put back.</span>
+      </div>
+    </section>
+  `,
+  styleUrls: ['./crop-sheet.scss', './replace-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReplaceSheet implements AfterViewInit, OnDestroy {
+  readonly picture = input.required<PictureView>();
+  readonly file = input.required<File>();
+  readonly closed = output();
+  private readonly pictures = inject(PicturesService);
+  private readonly sheet = viewChild.required<ElementRef<HTMLElement>>('sheet');
+  private readonly before = document.activeElement as HTMLElement | null;
+  protected readonly address = signal('');
+  protected readonly uses = signal<PictureUses | null>(null);
+  protected readonly isShown = signal(false);
+  private readonly size = signal<{ readonly width: number; readonly height: number } | null>(null);
+  protected readonly parts = computed(
+    () => this.pictures.pictures().filter(({ ofId }) => ofId === this.picture().id).length,
+  );
+  protected readonly isOtherShape = computed(() => {
+    const [{ width, height }, size] = [this.picture(), this.size()];
+    return size !== null && Math.abs((size.width * height) / (size.height * width) - 1) > 0.03;
+  });
+  protected readonly nowWords = computed(() => {
+    const { width, height } = this.picture();
+    const bytes = heaviest(this.picture());
+    return `${sides({ width, height })}${bytes ? ` · visitors fetch ${writeBytes(bytes)} at most` : ''}`;
+  });
+  protected readonly newWords = computed(() => {
+    const size = this.size();
+    return `${size ? `${sides(size)} · ` : ''}${writeBytes(this.file().size)} before it is made light`;
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.picture().id;
+      untracked(() => void this.pictures.usesOf(id).then((uses) => this.uses.set(uses)));
+    });
+    effect(() => {
+      const file = this.file();
+      untracked(() => {
+        this.release();
+        this.address.set(URL.createObjectURL(file));
+        this.isShown.set(true);
+      });
+    });
+  }
+
+  ngAfterViewInit(): void {
+    this.sheet().nativeElement.focus();
+  }
+
+  ngOnDestroy(): void {
+    this.release();
+    this.before?.focus();
+  }
+
+  private release(): void {
+    if (this.address()) URL.revokeObjectURL(this.address());
+  }
+
+  protected measure({ naturalWidth, naturalHeight }: HTMLImageElement): void {
+    if (naturalWidth && naturalHeight) this.size.set({ width: naturalWidth, height: naturalHeight });
+  }
+
+  protected partWords(): string {
+    return this.parts() === 1 ? 'The part that is used of it is' : `The ${this.parts()} parts that are used of it are`;
+  }
+
+  protected reachWords(uses: PictureUses): string {
+    const faces = uses.sites.length ? ` It is the face of ${countOf(uses.sites.length, 'site')} too.` : '';
+    return `${reachWords(uses, 'as soon as its sizes are made')}${faces}`;
+  }
+
+  protected readonly namesOf = namesOf;
+
+  protected replace(): void {
+    void this.pictures.replace(this.picture(), this.file());
+    this.closed.emit();
+  }
+}
+
+const sides = ({ width, height }: { readonly width: number; readonly height: number }) =>
+  `${width.toLocaleString('en')} × ${height.toLocaleString('en')}`;
