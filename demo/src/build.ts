@@ -27,6 +27,8 @@ export interface Sketch {
   /** A call to action that asks for an e-mail address. */
   readonly news?: readonly [heading: string, text: string, label: string];
   readonly ask?: readonly [heading: string, text: string, label: string, page: string];
+  /** Buttons that lead to documents. */
+  readonly papers?: readonly (readonly [label: string, paper: string])[];
   /** Pages by their names, of the same site, as a list by reference. */
   readonly hub?: readonly string[];
   /** A piece of the stock, linked, at the end. */
@@ -130,6 +132,12 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   }
   if (sketch.prose) add('text', { body: richTextOf(...sketch.prose) });
   if (sketch.show) add('picture', { picture: picture(sketch.show[0]), caption: sketch.show[1], width: 'page' });
+  if (sketch.papers)
+    add('buttonRow', {
+      items: sketch.papers.map(([label, key]) => ({
+        button: { label, target: { kind: 'file', fileId: ids.paper(key) } },
+      })),
+    });
   if (sketch.quote)
     add('quote', {
       layout: manner.quote ?? 'tint',

@@ -1,10 +1,12 @@
 import { stock } from './stock.js';
+import { papers } from './papers.js';
 import { ferryPages } from './ferries.js';
 import { orchardPages, placePages } from './places.js';
 import type { DemoScenario } from './scenario.js';
 
 export * from './scenario.js';
 export { demoPictures, type DemoPicture } from './pictures.js';
+export { writePaper, type DemoPaper } from './papers.js';
 export { randomFrom, seedOf } from './random.js';
 
 /** The demo: two clients, their people, about 300 pages with a past, a present and a future. */
@@ -110,6 +112,7 @@ export function demoScenario(listService: string): DemoScenario {
           },
         ],
         stock,
+        papers,
         campaigns: [
           {
             name: 'Midwinter 2026',

@@ -1,4 +1,5 @@
 import type { PageDocument } from '@domatium/core/document';
+import type { DemoPaper } from './papers.js';
 import type { StockContent, StockKind } from '@domatium/core/stock';
 import type { ThemeKey } from '@domatium/core/theme';
 
@@ -47,6 +48,8 @@ export interface DemoPage {
 export interface DemoIds {
   page(key: string): number | null;
   picture(key: string): number;
+  /** A document that pages lead to. */
+  paper(key: string): number;
   /** A piece of the stock by its name. */
   piece(name: string): number | null;
   block(): string;
@@ -112,6 +115,8 @@ export interface DemoPortfolio {
   readonly pages: readonly DemoPage[];
   /** Themes, pieces and shared values; the portfolio has none where it says nothing. */
   readonly stock?: readonly DemoStock[];
+  /** Documents that its pages lead to. */
+  readonly papers?: readonly DemoPaper[];
 }
 
 export interface DemoScenario {

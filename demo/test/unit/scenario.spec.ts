@@ -3,14 +3,16 @@ import { checkTypedPath, NOT_FOUND_PATH, parseHost } from '@domatium/core/addres
 import { documentFindingsOf } from '@domatium/core/checks';
 import { documentFromJSON, picturesOf } from '@domatium/core/document';
 import { isThemeKey } from '@domatium/core/theme';
-import { demoPictures, demoScenario, randomFrom, seedOf, type DemoIds } from '../../src/index.js';
+import { demoPictures, demoScenario, randomFrom, seedOf, writePaper, type DemoIds } from '../../src/index.js';
 
 const scenario = demoScenario('https://lists.example/join');
+const papers = scenario.portfolios.flatMap((portfolio) => portfolio.papers ?? []);
 const pictures = new Set(demoPictures().map(({ key }) => key));
 let blocks = 0;
 const ids: DemoIds = {
   page: () => 1,
   picture: (key) => (pictures.has(key) ? 1 : 0),
+  paper: (key) => 1 + papers.findIndex((paper) => paper.key === key),
   piece: () => 1,
   block: () => `block${blocks++}`,
   listService: () => 'https://lists.example/join',
@@ -39,6 +41,13 @@ describe('the demo scenario', () => {
     expect(demoPictures()).toEqual(demoPictures());
     const random = randomFrom(seedOf('x'));
     expect([random(), random()]).not.toEqual([randomFrom(seedOf('y'))(), 0]);
+  });
+  it('has documents that are PDF, the same bytes every time', async () => {
+    for (const paper of papers) {
+      const bytes = await writePaper(paper);
+      expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+      expect(await writePaper(paper)).toEqual(bytes);
+    }
   });
   it('uses invented names under .example only, themes that ship, and addresses that can be typed', () => {
     for (const { sites, domains, pages } of scenario.portfolios) {

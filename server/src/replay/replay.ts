@@ -22,6 +22,7 @@ import { publishReleases, type Publisher } from '../publishing/index.js';
 import { release } from '../releases/index.js';
 import { newStock, releaseStock } from '../stock/index.js';
 import { hashPassword } from '../sessions/index.js';
+import { insertPapers } from './papers.js';
 import { insertPictures, type DrawnPicture } from './pictures.js';
 import { insertVisits } from './visits.js';
 
@@ -74,10 +75,12 @@ class PortfolioReplay {
     const { name, pages } = this.portfolio;
     const campaigns = await this.insertPlaces(database);
     this.pictureIds = await insertPictures(database, this.portfolioId, pictures);
+    const paperIds = await insertPapers(database, this.publisher.blobs, this.portfolioId, this.portfolio.papers ?? []);
     const random = randomFrom(seed);
     const ids: DemoIds = {
       page: (key) => this.pages.get(key)?.id ?? null,
       picture: (key) => this.pictureIds.get(key) ?? 0,
+      paper: (key) => paperIds.get(key) ?? 0,
       piece: (name) => this.pieces.get(name) ?? null,
       block: () =>
         Math.floor(random() * 2 ** 48)

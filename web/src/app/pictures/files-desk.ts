@@ -16,7 +16,7 @@ import { api, Api } from '../shared/api';
 import { BringIn } from './bring-in';
 import { FilesService } from './files.service';
 import { PicturesService, writeBytes } from './pictures.service';
-import { namesOf, reachWords } from './reach-words';
+import { reachWords } from './reach-words';
 import { Uploads } from './uploads';
 import { WhereUsed } from './where-used';
 
@@ -70,7 +70,7 @@ export class FilesDesk {
   );
   protected readonly reach = computed(() => {
     const uses = this.uses();
-    return uses ? `${reachWords(uses, 'in a moment')} ${namesOf(uses)}`.trim() : 'Looking up where it is used…';
+    return uses ? reachWords(uses, 'in a moment') : 'Looking up where it is used…';
   });
 
   private readonly opened = computed(() => this.file()?.id ?? null);

@@ -27,6 +27,7 @@ import {
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { BringIn } from '../pictures/bring-in';
 import { PicturesService } from '../pictures/pictures.service';
+import { countOf } from '../pictures/reach-words';
 import { SiteChoice } from '../pictures/site-choice';
 import { SiteFacesService } from '../pictures/site-faces.service';
 import { Uploads } from '../pictures/uploads';
@@ -102,13 +103,23 @@ export class ThemeDesk {
     (this.service.head()?.sites ?? []).filter(({ theme }) => theme === this.key()),
   );
   protected readonly pages = computed(() => this.desk.item()?.pages.filter(({ isDraft }) => !isDraft) ?? []);
-  protected readonly fonts = computed(() => [
-    ...Object.entries(FONTS).map(([key, { family, kind }]) => ({
-      key,
-      words: `${family.replace(' Variable', '')} · ${kind}`,
-    })),
-    ...(this.theme()?.ownFonts ?? []).map(({ key, family }) => ({ key, words: `${family} · own` })),
-  ]);
+  /** How many pages a change of it touches; of one that ships as it is, the pages that have it. */
+  protected readonly touched = computed(() => {
+    const shipped = this.stock.themes().find(({ key }) => key === this.key());
+    return countOf(this.desk.item() ? this.pages().length : (shipped?.uses ?? 0), 'page');
+  });
+  protected readonly fonts = computed(() => {
+    const shipped = Object.entries(FONTS).map(([key, { family, kind }]) => ({
+      ...{ key, kind },
+      words: family.replace(' Variable', ''),
+    }));
+    const own = (this.theme()?.ownFonts ?? []).map(({ key, family }) => ({ key, words: family }));
+    return [
+      { words: 'Sans', fonts: shipped.filter(({ kind }) => kind === 'sans') },
+      { words: 'Serif', fonts: shipped.filter(({ kind }) => kind === 'serif') },
+      { words: 'Own', fonts: own },
+    ].filter(({ fonts }) => fonts.length);
+  });
   protected readonly palette = computed<Palette | null>(() => {
     const theme = this.theme();
     return theme && (this.side() === 'dark' ? theme.dark : theme.colours);
