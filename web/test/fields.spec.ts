@@ -121,7 +121,7 @@ describe('a picture of a block', () => {
   });
   it('is not replaced by who may not, and why is said before anything is sent', async () => {
     const { pictures, api } = await shelf([picture(1)]);
-    const refusal = 'Visitors of Ferries would see it at once: a publisher or an owner may.';
+    const refusal = 'Visitors of Ferries would see it at once; only a publisher or an owner may do that.';
     api.on('GET pictures/:pictureId/uses', () => ({ pages: [], pieces: [], sites: [], count: 2, live: 2, refusal }));
     const brought = jest.spyOn(pictures, 'bring');
     const fixture = await open(PictureField, { label: 'Picture', value: use });

@@ -80,10 +80,11 @@ export function refusalOf(sites: Reach['sites'], role: Role | null): string | nu
   if (!sites.length || may('manage')) return null;
   const named = (all: Reach['sites']) =>
     `${all[0]?.name}${all.length > 1 ? ` and ${all.length - 1} more ${all.length === 2 ? 'site' : 'sites'}` : ''}`;
-  if (!may('release')) return `Visitors of ${named(sites)} would see it at once: a publisher or an owner may.`;
+  if (!may('release'))
+    return `Visitors of ${named(sites)} would see it at once; only a publisher or an owner may do that.`;
   const strict = sites.filter(({ approvals }) => approvals > 0);
   return strict.length
-    ? `Visitors of ${named(strict)} would see it at once, where changes want approval: an owner may.`
+    ? `Visitors of ${named(strict)} would see it at once, where changes want approval; only an owner may do that.`
     : null;
 }
 

@@ -206,7 +206,7 @@ describe('a picture in use', () => {
     await maker.wake();
     await show('/guarded', id);
     await expect(send(await other(2), 'x.jpg', id, 'author')).rejects.toThrow(
-      /Visitors of Site would see it at once: a publisher or an owner may\..*picture of its own/,
+      /Visitors of Site would see it at once; only a publisher or an owner may do that\..*picture of its own/,
     );
     await expect(
       pictures.putBack(world.context(), world.one, id, { version: (await one(id)).version, role: 'author' }),
@@ -214,7 +214,7 @@ describe('a picture in use', () => {
     await send(await other(3), 'x.jpg', id);
     await world.database('site').where({ id: 1 }).update({ approvals: 1 });
     const face = await pictures.siteFace(world.database, world.one, 1);
-    await expect(send(await other(4), 'x.jpg', id)).rejects.toThrow(/changes want approval: an owner may/);
+    await expect(send(await other(4), 'x.jpg', id)).rejects.toThrow(/changes want approval; only an owner may do that/);
     await expect(pictures.setSiteFace(world.context(), world.one, 1, face, 'publisher')).rejects.toMatchObject({
       status: 403,
     });
@@ -261,7 +261,9 @@ describe('a file that pages lead to', () => {
     const first = await led();
     expect(first).toBeDefined();
 
-    await expect(bring(paper('2027'), id, 'author')).rejects.toThrow(/Visitors of Site .* a publisher or an owner may/);
+    await expect(bring(paper('2027'), id, 'author')).rejects.toThrow(
+      /Visitors of Site .* a publisher or an owner may do that/,
+    );
     await expect(bring(Buffer.from('BEGIN:VCALENDAR'), id)).rejects.toThrow(/is a PDF and is replaced by one/);
     const replaced = (await bring(paper('2027'), id)).file;
     expect(replaced).toMatchObject({ id, version: 2, former: { bytes: paper('2026').length } });

@@ -15,5 +15,5 @@ export function reachWords({ count, live }: Uses, when: string): string {
 /** The first pages by name, and how many more there are. */
 export function namesOf({ pages, count }: Uses): string {
   const named = pages.slice(0, 6).map(({ name }) => name);
-  return `${named.join(', ')}${named.length && count > named.length ? ` and ${count - named.length} more` : ''}`;
+  return `${named.join(' · ')}${named.length && count > named.length ? ` and ${count - named.length} more` : ''}`;
 }
