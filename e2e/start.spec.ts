@@ -54,8 +54,12 @@ class Demo {
     process.kill(-(this.child.pid as number), 'SIGINT');
     await this.ended;
   }
-  kill(): void {
-    if (!this.hasEnded) process.kill(-(this.child.pid as number), 'SIGKILL');
+  /** Ends what a failed test left, its database too; by force only where it does not end by itself. */
+  async end(): Promise<void> {
+    if (this.hasEnded) return;
+    const force = setTimeout(() => process.kill(-(this.child.pid as number), 'SIGKILL'), 30_000);
+    await this.interrupt();
+    clearTimeout(force);
   }
 }
 
@@ -113,7 +117,7 @@ test('step 1: from a fresh copy to the running demo with one command', async ({ 
     expect(readyAfter(demo.output)).toBeLessThan(first / 4);
     await demo.interrupt();
   } finally {
-    demo.kill();
+    await demo.end();
     await rm(folder, { recursive: true, force: true });
   }
 });
