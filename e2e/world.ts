@@ -48,7 +48,7 @@ export async function visitUntil(
   host: string,
   path: string,
   claim: (got: Got) => boolean,
-  patience = 15_000,
+  patience = 60_000,
 ): Promise<Got> {
   const began = Date.now();
   for (;;) {
@@ -107,7 +107,21 @@ export function wallOf(ms: number): { date: string; time: string } {
 
 /** The first whole minute that is at least `ahead` milliseconds away. */
 export const minuteAhead = (ahead: number) => Math.ceil((Date.now() + ahead) / 60_000) * 60_000;
-export const sleepUntil = (at: number) => new Promise((done) => setTimeout(done, Math.max(0, at - Date.now())));
+const sleepUntil = (at: number) => new Promise((done) => setTimeout(done, Math.max(0, at - Date.now())));
+
+/** The last answer that was there before an instant and the first that was asked for after it. */
+export async function around<T>(at: number, ask: () => Promise<T>): Promise<{ before: T; after: T }> {
+  if (Date.now() > at) throw new Error('the walk came too late to see it');
+  let before = await ask();
+  await sleepUntil(at - 2000);
+  for (;;) {
+    const began = Date.now();
+    const got = await ask();
+    if (Date.now() < at) before = got;
+    if (began >= at) return { before, after: got };
+    await sleepUntil(Date.now() + 10);
+  }
+}
 
 /** What a notice or a status says. */
 export const said = (page: Page, text: string | RegExp) =>

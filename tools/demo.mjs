@@ -1,11 +1,12 @@
 // npm run demo: from a bare machine to the running product with the demo data. Built-ins only.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { settingsOrExit } from '../storage/src/settings.mjs';
 import { buildWeb, installPackages } from './install.mjs';
 import { recreateDatabase, startPostgres, stopPostgres } from './postgres.mjs';
 import { isHealthy, Kept, PROCESSES, ROOT, until } from './processes.mjs';
+import { writeWhole } from './whole-file.mjs';
 
 const settings = settingsOrExit();
 const home = join(ROOT, '.domatium');
@@ -91,7 +92,7 @@ async function main() {
     DOMATIUM_DEMO_SIZE: there?.size ?? size ?? 'ordinary',
   });
   const known = there ?? { madeAt: new Date().toISOString(), size: size ?? 'ordinary' };
-  writeFileSync(made, JSON.stringify(known));
+  writeWhole(made, JSON.stringify(known));
   const isOther = size !== null && size !== (known.size ?? 'ordinary');
   say(isOther ? `there, of ${known.size ?? 'ordinary'} size; --reset --size ${size} makes it anew` : 'there');
   next('Web application');
@@ -112,7 +113,7 @@ async function main() {
   };
   for (const name of Object.keys(PROCESSES)) kept.push(new Kept(name, environment, note));
   const write = () =>
-    writeFileSync(
+    writeWhole(
       running,
       JSON.stringify({ main: process.pid, children: kept.map(({ name, child }) => [name, child.pid]) }),
     );

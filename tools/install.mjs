@@ -1,9 +1,10 @@
 // Installs npm packages and builds the web application, each only where its sources changed. Built-ins only.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { ROOT } from './processes.mjs';
+import { writeWhole } from './whole-file.mjs';
 
 const digest = (paths) => {
   const hash = createHash('sha256');
@@ -23,7 +24,7 @@ function unlessDone(stamp, current, work) {
   if (existsSync(path) && readFileSync(path, 'utf8') === current) return false;
   work();
   mkdirSync(dirname(path), { recursive: true });
-  writeFileSync(path, current);
+  writeWhole(path, current);
   return true;
 }
 
