@@ -1,18 +1,27 @@
 import { defineConfig } from '@playwright/test';
 
+/** Walks that need nothing of the running demo. */
+const OWN = /starts?\.spec\.ts$/;
+
 export default defineConfig({
   testDir: '.',
   // Generous: how fast things are is measured in bench/, on this machine others may be at work too.
   timeout: 150_000,
   expect: { timeout: 25_000 },
-  workers: 1,
+  // Walks on the one demo go one after the other; those that bring their own go beside them.
+  workers: 2,
   fullyParallel: false,
+  projects: [
+    { name: 'demo', testIgnore: OWN, workers: 1 },
+    { name: 'own', testMatch: OWN, workers: 1 },
+  ],
   reporter: [['list']],
   outputDir: '../.domatium/test-results',
   use: {
     baseURL: `http://localhost:${process.env['DOMATIUM_APP_PORT'] ?? '4600'}`,
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // A trace of every step would take a quarter of the time: `--trace on` makes one.
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -183,7 +183,6 @@ test('a manager in another zone plans by the portfolio’s clock', async ({ brow
 });
 
 test('screens no other walk comes by have nothing that axe-core finds', async ({ page }) => {
-  // Twelve screens, each looked at by axe-core: a minute here, five where others are at work on the machine.
   test.setTimeout(480_000);
   await signIn(page);
   await openSheet(page, 'Winter timetable');

@@ -1,7 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { BLOCK_TYPES, blockTypes } from '@domatium/core/blocks';
 import { mapBlock, mapDocument, newBlock, type FieldValues, type PageDocument } from '@domatium/core/document';
@@ -9,6 +8,7 @@ import { BARE_FRAME, contextOf, pageHtml, worldOf } from '@domatium/core/render'
 import { STARTS, startDocument, type Start } from '@domatium/core/starts';
 import { FONTS, stylesheetOf, THEMES } from '@domatium/core/theme';
 import { filledBlocks } from '../core/test/unit/filled.js';
+import { accessible, axe } from './world.js';
 
 const require = createRequire(import.meta.url);
 const fonts = new Map<string, string>();
@@ -72,10 +72,7 @@ for (const [index, start] of STARTS.entries()) {
           () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
         );
         expect(over, `${width} ${direction} is wider than the screen`).toBeLessThanOrEqual(0);
-        if (width !== 320 && width !== 1280) continue;
-        const { violations } = await new AxeBuilder({ page }).analyze();
-        const found = violations.map(({ id, nodes }) => `${width} ${direction} ${id}: ${nodes[0]?.html.slice(0, 200)}`);
-        expect(found).toEqual([]);
+        await accessible(page, `${width} ${direction}`);
       }
   });
 }
@@ -124,7 +121,7 @@ for (const type of BLOCK_TYPES)
         expect(beyond, `${width} ${direction}`).toEqual([]);
       }
     // Every layout on its own ground can be read.
-    const { violations } = await new AxeBuilder({ page }).withRules(['color-contrast']).analyze();
+    const { violations } = await axe(page).withRules(['color-contrast']).analyze();
     expect(violations.flatMap(({ nodes }) => nodes.map(({ html }) => html.slice(0, 160)))).toEqual([]);
   });
 

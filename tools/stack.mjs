@@ -2,19 +2,22 @@
 import { spawn } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { buildWeb } from './install.mjs';
 import { startPostgres, stopPostgres } from './postgres.mjs';
 import { endProcess, isHealthy, PROCESSES, ROOT, startProcess, until } from './processes.mjs';
 
-/** Runs a program to its end with our environment; throws where it fails. */
-export function run(what, command, args, environment) {
+/** Runs a program to its end with our environment; throws where it fails. `mark` stands before each line that it says. */
+export function run(what, command, args, environment, mark = '') {
   return new Promise((done, fail) => {
     const child = spawn(command, args, {
       cwd: ROOT,
-      stdio: ['ignore', 'inherit', 'inherit'],
+      stdio: ['ignore', mark ? 'pipe' : 'inherit', mark ? 'pipe' : 'inherit'],
       env: { ...process.env, ...environment },
     });
-    child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`${what} failed`))));
+    for (const stream of [child.stdout, child.stderr])
+      if (stream) createInterface(stream).on('line', (line) => console.log(mark + line));
+    child.once('close', (code) => (code === 0 ? done() : fail(new Error(`${what} failed`))));
   });
 }
 

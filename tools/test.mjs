@@ -24,28 +24,39 @@ const environment = {
   NODE_OPTIONS: '--disable-warning=ExperimentalWarning',
 };
 delete process.env.DATABASE_URL;
-const times = [];
+const done = [];
 const stack = new ThrowAway(folder, environment);
 
 async function part(name, work) {
   if (only.length && !only.includes(name)) return;
   const began = Date.now();
   console.log(`\n== ${name}`);
-  try {
-    await work();
-  } finally {
-    times.push([name, (Date.now() - began) / 1000]);
-  }
+  const failure = await Promise.resolve()
+    .then(work)
+    .then(
+      () => null,
+      (error) => error,
+    );
+  done.push({ name, seconds: (Date.now() - began) / 1000, failure });
+  if (failure) throw failure;
 }
 
 const bin = (what, path, ...args) => run(what, process.execPath, [join('node_modules', path), ...args], environment);
-const jest = (project, ...args) =>
+const jest = (project, args = [], mark = '') =>
   run(
     project,
     process.execPath,
     ['--experimental-vm-modules', 'node_modules/jest/bin/jest.js', '--selectProjects', project, ...args],
     environment,
+    mark,
   );
+
+/** Several ways at the same time: each goes to its own end before the first that failed fails all. */
+async function together(...ways) {
+  const results = await Promise.allSettled(ways.map((way) => way()));
+  const failed = results.find(({ status }) => status === 'rejected');
+  if (failed) throw failed.reason;
+}
 
 async function browserTests() {
   if (!existsSync('/usr/bin/chromium')) installFromDebian(['chromium'], 'Chromium is missing.', console.log);
@@ -53,10 +64,8 @@ async function browserTests() {
   await bin('browser tests', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts');
 }
 
-async function main() {
-  rmSync(folder, { recursive: true, force: true });
-  mkdirSync(folder, { recursive: true });
-  await part('packages', () => console.log(installPackages() ? 'installed' : 'unchanged'));
+/** What needs nothing but the files. */
+async function withoutDatabase() {
   await part('formatting', () => bin('formatting', 'prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'));
   await part('lint', () => bin('lint', 'eslint/bin/eslint.js', '.', '--max-warnings=0'));
   await part('dependency-rules', () =>
@@ -84,21 +93,32 @@ async function main() {
   });
   await part('unit', () => jest('unit'));
   await part('web', () => jest('web'));
-  await part('process', () => {
+}
+
+/** Real processes mostly wait, so the rest goes beside them. */
+const processTests = () =>
+  part('process', () => {
     stack.database();
-    return jest('process', '--runInBand', '--forceExit');
+    return jest('process', ['--runInBand', '--forceExit'], 'process | ');
   });
+
+async function main() {
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  await part('packages', () => console.log(installPackages() ? 'installed' : 'unchanged'));
+  await together(withoutDatabase, processTests);
   await part('browser', browserTests);
 }
 
 const interrupted = () => void stack.stop().then(() => process.exit(130));
 process.on('SIGINT', interrupted);
 process.on('SIGTERM', interrupted);
-let failure = null;
-await main().catch((error) => (failure = error));
+const failed = () => done.filter(({ failure }) => failure);
+const broke = await main().catch((error) => error);
 await stack.stop();
 console.log('\nTimes');
-for (const [name, seconds] of times) console.log(`  ${name.padEnd(18)} ${seconds.toFixed(1)} s`);
-if (failure) console.error(`\n${failure.message}`);
-console.log(`\n${failure ? times.length - 1 : times.length} passed, ${failure ? 1 : 0} failed`);
-process.exit(failure ? 1 : 0);
+for (const { name, seconds } of done) console.log(`  ${name.padEnd(18)} ${seconds.toFixed(1)} s`);
+for (const { name, failure } of failed()) console.error(`\n${name}: ${failure.message}`);
+if (broke && !failed().length) console.error(broke);
+console.log(`\n${done.length - failed().length} passed, ${failed().length} failed`);
+process.exit(broke ? 1 : 0);
