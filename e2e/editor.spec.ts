@@ -176,7 +176,7 @@ test('several blocks are chosen, moved, doubled, and copied to a page of another
     canvas(page)
       .locator(`.${name} h2`)
       .evaluate((heading) => getComputedStyle(heading).fontFamily);
-  expect(await family('comparison')).toContain('Fraunces');
+  await expect.poll(() => family('comparison')).toContain('Fraunces');
   await page.keyboard.press('Control+v');
   await expect(outline(page)).toHaveCount(5);
   await kept(page);
@@ -236,6 +236,8 @@ test('by keyboard alone: blocks are added, moved, doubled, removed, and their te
   await expect.poll(async () => (await names()).indexOf('Quote')).toBe(3);
   await expect.poll(focused).toMatch(/^Quote/);
   await page.keyboard.press('Alt+ArrowUp');
+  await expect.poll(async () => (await names()).indexOf('Quote')).toBe(2);
+  await expect.poll(focused).toMatch(/^Quote/);
   await page.keyboard.press('Alt+ArrowUp');
   await expect.poll(async () => (await names()).indexOf('Quote')).toBe(1);
   // Typed in place: Enter goes onto the page, Escape comes back.

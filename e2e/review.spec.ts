@@ -77,6 +77,8 @@ test('a site that wants an approval: it is prepared, somebody else approves, and
     .getByRole('button', { name: /^Crew \d/ })
     .click();
   await page.getByRole('button', { name: /^Live \d/ }).click();
+  const live = page.getByRole('button', { name: /^Live \d/ });
+  await expect(page.locator('.ag-row')).toHaveCount(Number((await live.innerText()).replace(/\D/g, '')));
   await page.locator('.ag-row [col-id=name]').first().click();
   const name = await page.getByRole('complementary').getByRole('heading', { level: 2 }).innerText();
   await page.getByRole('button', { name: 'Release…' }).click();

@@ -29,6 +29,7 @@ test('shows the register: scope filters, columns sort, find filters as one types
 }) => {
   await signIn(page);
   const count = async () => Number((await page.locator('.head .quiet').innerText()).split(' ')[0]);
+  await expect.poll(count).toBeGreaterThan(200);
   const all = await count();
   await page
     .getByRole('navigation', { name: 'Scope' })
@@ -51,7 +52,7 @@ test('shows the register: scope filters, columns sort, find filters as one types
     .toBe(true);
   await page.getByRole('searchbox').pressSequentially('hestvaer');
   await expect(page.locator('.ag-row').first()).toContainText('Hestvær');
-  expect(await page.locator('.axis .happening').count()).toBeGreaterThan(10);
+  await expect.poll(() => page.locator('.axis .happening').count()).toBeGreaterThan(10);
   await expect(page).toHaveURL(/find=hestvaer/);
   await page.reload();
   await expect(page.getByRole('searchbox')).toHaveValue('hestvaer');
@@ -132,10 +133,11 @@ test('edits it: blocks, fields, undo and redo, autosave; the canvas is the page'
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(() => outline.allInnerTexts()).toEqual(before);
   await page.getByRole('button', { name: 'Redo' }).click();
+  await expect.poll(() => outline.allInnerTexts()).not.toEqual(before);
   await page.locator('.card-head').getByRole('button', { name: 'copy' }).click();
-  expect(await outline.count()).toBe(before.length + 1);
+  await expect(outline).toHaveCount(before.length + 1);
   await page.locator('.card-head').getByRole('button', { name: 'remove' }).click();
-  expect(await outline.count()).toBe(before.length);
+  await expect(outline).toHaveCount(before.length);
   await expect(page.getByText(/Revision 1 · kept/)).toBeVisible();
   await page.reload();
   await expect(page.frameLocator('dm-canvas iframe').locator('h1')).toHaveText('Lamps on the water');

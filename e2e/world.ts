@@ -92,7 +92,7 @@ export async function makePage(
   if (options.site) await page.getByLabel('Site', { exact: true }).selectOption({ label: options.site });
   await page.getByRole('radio', { name: new RegExp(`^${options.start ?? 'Notice'}`) }).check();
   await page.getByRole('button', { name: 'Make the page and edit it' }).click();
-  await expect(page.getByText('Outline')).toBeVisible();
+  await expect(page.locator('dm-outline .page')).toBeVisible();
 }
 
 /** The wall-clock parts of an instant in the demo's zone, as date and time fields want them. */

@@ -14,6 +14,7 @@ import { RegisterService } from '../register/register.service';
 import { refusalOf } from '../shared/answer';
 import { api, Api } from '../shared/api';
 import { BringIn } from './bring-in';
+import { DeleteIt } from './delete-it';
 import { FilesService } from './files.service';
 import { PicturesService, writeBytes } from './pictures.service';
 import { reachWords } from './reach-words';
@@ -32,7 +33,7 @@ const KINDS: Readonly<Record<string, string>> = {
 /** Files that are no pictures: found by name and kind, with where they are used, replaced wherever they are. */
 @Component({
   selector: 'dm-files-desk',
-  imports: [BringIn, Uploads, WhereUsed],
+  imports: [BringIn, DeleteIt, Uploads, WhereUsed],
   templateUrl: './files-desk.html',
   styleUrls: ['../stock/desk.scss', './files-desk.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -50,7 +51,6 @@ export class FilesDesk {
   protected readonly trouble = signal<string | null>(null);
   /** The file that is to take the place of the one that is open. */
   protected readonly fresh = signal<File | null>(null);
-  protected readonly isDeleting = signal(false);
   protected readonly kinds = computed(() => {
     const counts = new Map<string, number>();
     for (const file of this.pictures.files()) counts.set(kindOf(file), (counts.get(kindOf(file)) ?? 0) + 1);
@@ -81,7 +81,6 @@ export class FilesDesk {
       untracked(() => {
         this.trouble.set(null);
         this.fresh.set(null);
-        this.isDeleting.set(false);
         this.uses.set(null);
       });
     });
@@ -135,11 +134,12 @@ export class FilesDesk {
     if (file) void this.files.putBack(file.id);
   }
 
-  protected askToDelete(): void {
-    const uses = this.uses();
-    if (uses && !uses.count && !uses.pieces.length && !uses.themes.length) this.isDeleting.set(true);
-    else void this.remove();
-  }
+  /** What can’t be looked up counts as used. */
+  protected readonly isUsed = async (): Promise<boolean> => {
+    const file = this.file();
+    const uses = file && (await this.files.usesOf(file.id));
+    return !uses || uses.count + uses.pieces.length + uses.themes.length > 0;
+  };
 
   protected async remove(): Promise<void> {
     const file = this.file();

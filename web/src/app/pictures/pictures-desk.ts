@@ -11,9 +11,11 @@ import {
 } from '@angular/core';
 import type { PictureUses, PictureView } from '@domatium/contracts';
 import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
+import { refusalOf } from '../shared/answer';
+import { api, Api } from '../shared/api';
 import { NoticeService } from '../shared/notices';
 import { BringIn } from './bring-in';
+import { DeleteIt } from './delete-it';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from './pictures.service';
 import { ReplaceSheet } from './replace-sheet';
 import { SiteChoice } from './site-choice';
@@ -24,7 +26,7 @@ import { WhereUsed } from './where-used';
 /** The shelf of pictures: found by words and labels, brought in, described, replaced wherever they are used. */
 @Component({
   selector: 'dm-pictures-desk',
-  imports: [BringIn, ReplaceSheet, SiteChoice, Uploads, WhereUsed],
+  imports: [BringIn, DeleteIt, ReplaceSheet, SiteChoice, Uploads, WhereUsed],
   templateUrl: './pictures-desk.html',
   styleUrls: ['../stock/desk.scss', './pictures-desk.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,7 +41,6 @@ export class PicturesDesk {
   private readonly faces = inject(SiteFacesService);
   /** The file that is to take the place of the picture. */
   protected readonly fresh = signal<File | null>(null);
-  protected readonly isDeleting = signal(false);
   protected readonly text = signal('');
   protected readonly label = signal<string | null>(null);
   protected readonly only = signal<'all' | 'undescribed' | 'alike' | 'heavy'>('all');
@@ -98,7 +99,7 @@ export class PicturesDesk {
       this.opened();
       untracked(() => {
         this.trouble.set(null);
-        this.isDeleting.set(false);
+        this.uses.set(null);
       });
     });
     effect(() => {
@@ -137,16 +138,10 @@ export class PicturesDesk {
     const picture = this.picture();
     if (!picture) return;
     const { version, name, description, labels } = picture;
-    try {
-      await this.client.call(api.setPicture, {
-        params: this.params(picture.id),
-        body: { version, name, description, labels, ...change },
-      });
-      this.trouble.set(null);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
-    }
+    const body = { version, name, description, labels, ...change };
+    this.trouble.set(
+      await refusalOf(() => this.client.call(api.setPicture, { params: this.params(picture.id), body })),
+    );
   }
 
   protected setLabels(text: string): void {
@@ -170,23 +165,18 @@ export class PicturesDesk {
     await this.look(picture.id);
   }
 
-  /** Asks before what is used nowhere is deleted; says who uses it otherwise. */
-  protected async askToDelete(): Promise<void> {
+  /** What can’t be looked up counts as used. */
+  protected readonly isUsed = async (): Promise<boolean> => {
     const picture = this.picture();
     const uses = picture && (await this.pictures.usesOf(picture.id));
-    if (uses && !uses.count && !uses.pieces.length && !uses.sites.length) this.isDeleting.set(true);
-    else await this.remove();
-  }
+    return !uses || uses.count + uses.pieces.length + uses.sites.length > 0;
+  };
 
   protected async remove(): Promise<void> {
     const picture = this.picture();
     if (!picture) return;
-    try {
-      await this.client.call(api.deletePicture, { params: this.params(picture.id) });
-      this.go.emit(null);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
-    }
+    const refusal = await refusalOf(() => this.client.call(api.deletePicture, { params: this.params(picture.id) }));
+    this.trouble.set(refusal);
+    if (!refusal) this.go.emit(null);
   }
 }

@@ -2,6 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { Crop, FileView, PictureUses, PictureView, Received } from '@domatium/contracts';
 import { filter, throttleTime } from 'rxjs';
 import { RegisterService } from '../register/register.service';
+import { refusalOf, tried } from '../shared/answer';
 import { api, Api, Cancelled, Refusal } from '../shared/api';
 import { NoticeService } from '../shared/notices';
 
@@ -127,44 +128,36 @@ export class PicturesService {
     return made;
   }
 
-  /** Where a picture is used; `null` where that can't be known. */
+  /** Where a picture is used; `null` where that can’t be known. */
   async usesOf(pictureId: number): Promise<PictureUses | null> {
-    try {
-      return await this.client.call(api.pictureUses, { params: { portfolioId: this.portfolioId, pictureId } });
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return null;
-    }
+    const params = { portfolioId: this.portfolioId, pictureId };
+    const answer = await tried(() => this.client.call(api.pictureUses, { params }));
+    return 'value' in answer ? answer.value : null;
   }
 
   /** Puts a file in the place of a picture, wherever that is used; the way back is offered at once. */
   async replace({ id, name }: PictureView, file: File): Promise<void> {
     const received = await this.bring(file, { replaces: id });
-    if (!received?.picture || received.isKnown) return;
-    this.notices.say({
-      kind: 'done',
-      text: `“${name}” is replaced: pages that show it follow as soon as its sizes are made.`,
-      action: { label: 'Undo', run: () => void this.putBack(id) },
-    });
+    if (received?.picture && !received.isKnown) this.sayChanged(id, `“${name}” is replaced`);
   }
 
   /** Makes a picture again what it was before it was replaced. */
   async putBack(pictureId: number): Promise<void> {
     const [picture, { portfolioId }] = [this.byId().get(pictureId), this];
     if (!picture) return;
-    try {
-      const body = { version: picture.version };
-      await this.client.call(api.putBackPicture, { params: { portfolioId, pictureId }, body });
-      this.notices.say({
-        kind: 'done',
-        text: `“${picture.name}” is what it was: pages that show it follow as soon as its sizes are made.`,
-        action: { label: 'Undo', run: () => void this.putBack(pictureId) },
-      });
-      await this.load();
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.notices.say({ kind: 'trouble', text: error.message });
-    }
+    const request = { params: { portfolioId, pictureId }, body: { version: picture.version } };
+    const refusal = await refusalOf(() => this.client.call(api.putBackPicture, request));
+    if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
+    this.sayChanged(pictureId, `“${picture.name}” is what it was`);
+    await this.load();
+  }
+
+  private sayChanged(pictureId: number, what: string): void {
+    this.notices.say({
+      kind: 'done',
+      text: `${what}: pages that show it follow as soon as its sizes are made.`,
+      action: { label: 'Undo', run: () => void this.putBack(pictureId) },
+    });
   }
 
   private next(): void {
