@@ -2,7 +2,7 @@ import { createServer, type RequestListener } from 'node:http';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { PageId, PlanRowId, RevisionId } from '@domatium/core/plan';
+import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import { compile, type Route } from '@domatium/core/routing';
 import { instant, type Instant } from '@domatium/core/time';
 import { BlobStore, compress, packArtifact, sha256, Spool, type StoredHost } from '@domatium/storage';
@@ -11,6 +11,7 @@ import { Artifacts } from '@domatium/edge';
 import { steadyClock, visitorHandler, Visits } from '@domatium/edge';
 
 /** One of the servers that are compared, on the port of its second argument: `edge`, `bare` or `express`. */
+const STYLE = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
 const [, , kind, port] = process.argv;
 // About 20 KB when compressed, as a long page with its markup is.
 let state = 7;
@@ -49,7 +50,7 @@ function edge(): RequestListener {
   ];
   const host: StoredHost = {
     hostId: 1,
-    portfolioId: 1,
+    portfolioId: 1 as PortfolioId,
     zone: 'Europe/Oslo',
     isOwn: false,
     host: 'bench.example',
@@ -61,10 +62,10 @@ function edge(): RequestListener {
   const visits = new Visits(new Spool(mkdtempSync(join(tmpdir(), 'domatium-spool-')), 'bench'));
   setInterval(() => void visits.flush(instant(Date.now())), 250);
   return visitorHandler({
-    follower: { table: compile([host]), hosts: new Map([['bench.example', host]]), isLoaded: true },
+    follower: { table: compile([host], STYLE), hosts: new Map([['bench.example', host]]), isLoaded: true },
     artifacts,
     visits,
-    style: { scheme: 'http', suffix: '.localhost', port: 4680 },
+    style: STYLE,
     clock: steadyClock(),
   });
 }

@@ -1,4 +1,4 @@
-import type { PageId, PlanRowId, RevisionId } from '@domatium/core/plan';
+import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import { compile, resolve, type HostRoutes, type Route } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { figure, finish, median } from './print.js';
@@ -28,7 +28,11 @@ const routesOf = (host: number): Route[] =>
     } as unknown as Route;
   });
 const table = compile(
-  hosts.map((host, n): HostRoutes => ({ host, version: 1, routes: routesOf(n), sites: [], pages: [] })),
+  hosts.map((host, n): HostRoutes => ({
+    ...{ host, version: 1, portfolioId: 1 as PortfolioId },
+    ...{ routes: routesOf(n), sites: [], pages: [] },
+  })),
+  { scheme: 'https', suffix: '', port: null },
 );
 const flat = new Map<string, Route>();
 hosts.forEach((host, n) => {

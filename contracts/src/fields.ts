@@ -1,5 +1,5 @@
 import { checkOutsideAddress, checkTypedPath } from '@domatium/core/address';
-import { instantOfWall, isZone, parseInstant } from '@domatium/core/time';
+import { instantOfWall, isZone, LAST_INSTANT, LAST_WALL, parseInstant } from '@domatium/core/time';
 import { lazy, mixed, number, object, string, type InferType } from 'yup';
 
 /** Schemas that several endpoints and forms share. Messages are for the person at the field. */
@@ -43,6 +43,11 @@ export const wallTime = object({
     'time',
     'That is not a day and a time.',
     (value: unknown) => !value || instantOfWall(value as { local: string; zone: string }) !== null,
+  )
+  .test(
+    'horizon',
+    'Nothing can be planned after 31 December 2199. Choose an earlier day.',
+    (value: unknown) => !value || (value as { local: string }).local <= LAST_WALL,
   );
 export type WallTimeInput = InferType<typeof wallTime>;
 
@@ -50,7 +55,12 @@ export type WallTimeInput = InferType<typeof wallTime>;
 export const isoMoment = () =>
   string()
     .required('Say which moment.')
-    .test('moment', 'Write a moment such as 2026-12-12T08:00Z.', (value) => !value || parseInstant(value) !== null);
+    .test('moment', 'Write a moment such as 2026-12-12T08:00Z.', (value) => !value || parseInstant(value) !== null)
+    .test(
+      'horizon',
+      'Nothing is planned after 31 December 2199.',
+      (value) => (parseInstant(value ?? '') ?? 0) <= LAST_INSTANT,
+    );
 
 /** Now, or a wall-clock time. */
 export const moment = lazy((value: unknown) =>

@@ -13,6 +13,16 @@ import {
 } from './fields.js';
 import { inPortfolio } from './pages.js';
 
+/** Another period of the same revision, later than the one before it. */
+const furtherPeriod = object({
+  from: wallTime.required('Choose when.'),
+  until: wallTime.nullable().default(null),
+  afterwards: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
+}).noUnknown('There is no such field.');
+
+/** As many further periods as one change may have. */
+const MOST_FURTHER = 100;
+
 const releaseChange = object({
   act: mixed<'release'>().oneOf(['release']).required(),
   pageId: id(),
@@ -23,6 +33,7 @@ const releaseChange = object({
   cutsLater: boolean().default(false),
   /** The draft that was seen: a newer one is not released unseen. */
   draftVersion: number().integer().positive().optional(),
+  further: array().of(furtherPeriod.required()).max(MOST_FURTHER, `At most ${MOST_FURTHER} periods.`).optional(),
 }).noUnknown('There is no such field.');
 
 const takeOffChange = object({
@@ -74,6 +85,12 @@ const restoreChange = object({
   path: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : path())),
 }).noUnknown('There is no such field.');
 
+export interface FurtherPeriod {
+  readonly from: WallTimeInput;
+  readonly until: WallTimeInput | null;
+  readonly afterwards: AnswerInput | null;
+}
+
 export type ReleaseChange =
   | {
       readonly act: 'release';
@@ -83,6 +100,8 @@ export type ReleaseChange =
       readonly afterwards: AnswerInput | null;
       readonly cutsLater: boolean;
       readonly draftVersion?: number | undefined;
+      /** More periods of the same revision: a release makes one change to a page. */
+      readonly further?: readonly FurtherPeriod[] | undefined;
     }
   | {
       readonly act: 'take-off';

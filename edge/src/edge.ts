@@ -27,6 +27,7 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
     url: databaseUrl,
     edgeId,
     folder: join(dataFolder, 'edge', edgeId),
+    style,
     artifacts,
     visits,
     spool,

@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import type { AddressStyle } from '@domatium/core/address';
 import { compileHost, RouteTable } from '@domatium/core/routing';
 import { DAY, dayOf, later, type Instant } from '@domatium/core/time';
 import {
@@ -25,6 +26,7 @@ export interface FollowerParts {
   readonly url: string;
   readonly edgeId: string;
   readonly folder: string;
+  readonly style: AddressStyle;
   readonly artifacts: Artifacts;
   readonly visits: Visits;
   readonly spool: Spool;
@@ -33,7 +35,7 @@ export interface FollowerParts {
 
 /** Keeps an edge's tables true to the database while there is one, and goes on without it. */
 export class Follower {
-  readonly table = new RouteTable();
+  readonly table: RouteTable;
   /** What figures need of a host, by its name. */
   readonly hosts = new Map<string, StoredHost>();
   isLoaded = false;
@@ -47,6 +49,7 @@ export class Follower {
   private readonly timer = setInterval(() => void this.sync(), COMPARE);
 
   constructor(private readonly parts: FollowerParts) {
+    this.table = new RouteTable(parts.style);
     this.snapshot = new Snapshot(parts.folder);
   }
 

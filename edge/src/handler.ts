@@ -5,6 +5,7 @@ import {
   hostOfHeader,
   isReservedPath,
   normalisePath,
+  withRest,
   type AddressStyle,
 } from '@domatium/core/address';
 import { plainNotFoundHtml } from '@domatium/core/render';
@@ -98,8 +99,10 @@ export function visitorHandler({
   }
 
   return (request, response) => {
-    const { method, headers } = request;
-    const url = request.url ?? '/';
+    const { method } = request;
+    const target = targetOf(request);
+    if (target === null) return end(response, 400, NO_CACHE, 'A request names one host.\n', method === 'HEAD');
+    const { url, host: header } = target;
     if (method !== 'GET' && method !== 'HEAD')
       return end(response, 405, ['Allow', 'GET, HEAD'], 'Only GET and HEAD are answered here.\n', false);
     const isHead = method === 'HEAD';
@@ -108,7 +111,7 @@ export function visitorHandler({
     const raw = question < 0 ? url : url.slice(0, question);
     const query = question < 0 ? '' : url.slice(question);
     if (raw === HEALTH_PATH) return health(response, isHead);
-    const name = hostOf(headers.host ?? '');
+    const name = hostOf(header);
     const host = name === null ? undefined : hosts.get(name);
     if (name === null || !host) return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
     const asked = pathOf(raw);
@@ -139,12 +142,9 @@ export function visitorHandler({
     }
   };
 
+  /** What the visitor brought is passed on, behind what the target has of its own and before its fragment. */
   function placeOf({ to }: Extract<Resolution, { kind: 'redirect' }>, query: string): string {
-    const place = to.kind === 'outside' ? to.url : absoluteAddress(style, to.host, to.path);
-    if (!query) return place;
-    // What the visitor brought is passed on, behind what the target has of its own and before its fragment.
-    const [address = '', fragment] = place.split('#', 2);
-    return `${address}${address.includes('?') ? `&${query.slice(1)}` : query}${fragment === undefined ? '' : `#${fragment}`}`;
+    return withRest(to.kind === 'outside' ? to.url : absoluteAddress(style, to.host, to.path) + to.rest, query);
   }
 
   function page(
@@ -212,6 +212,22 @@ export function visitorHandler({
     ]);
     response.end(isHead ? undefined : body);
   }
+}
+
+/**
+ * What a request asks for: in absolute form its target names the host, whatever the header says (RFC 9112, 3.2.2).
+ * `null` where it names more than one host, or none that can be read.
+ */
+function targetOf({ url = '/', headers, rawHeaders }: IncomingMessage): { url: string; host: string } | null {
+  let hosts = 0;
+  // Node keeps the first of several Host fields and says nothing of the others (RFC 9112, 3.2).
+  for (let i = 0; i < rawHeaders.length; i += 2) {
+    const name = rawHeaders[i] as string;
+    if (name.length === 4 && name.toLowerCase() === 'host' && ++hosts > 1) return null;
+  }
+  if (url.charCodeAt(0) === 47) return { url, host: headers.host ?? '' };
+  const [, host, rest = ''] = /^https?:\/\/([^/?#]*)([^#]*)$/i.exec(url) ?? [];
+  return host ? { url: rest.startsWith('/') ? rest : `/${rest}`, host } : null;
 }
 
 /** Players ask for films in parts. */

@@ -16,6 +16,7 @@ import * as names from './migrations/0014-names.js';
 import * as siteCss from './migrations/0015-site-css.js';
 import * as stockApprovals from './migrations/0016-stock-approvals.js';
 import * as replacing from './migrations/0017-replacing.js';
+import * as derivedAnswers from './migrations/0018-derived-answers.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -36,6 +37,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0015-site-css': siteCss,
   '0016-stock-approvals': stockApprovals,
   '0017-replacing': replacing,
+  '0018-derived-answers': derivedAnswers,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

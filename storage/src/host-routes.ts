@@ -1,4 +1,4 @@
-import type { Answer, PageId, PlanRowId, RevisionId } from '@domatium/core/plan';
+import type { Answer, Follow, Leaving, PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import type { HostRoutes, PageRoute, Route, RouteAnswer, SiteRoute } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import type { Query } from './query.js';
@@ -6,7 +6,6 @@ import type { Query } from './query.js';
 /** An edge's own copy of a host: its routes with what figures need to know of it. */
 export interface StoredHost extends HostRoutes {
   readonly hostId: number;
-  readonly portfolioId: number;
   readonly zone: string;
   /** The portfolio's own host under the installation's name is not counted. */
   readonly isOwn: boolean;
@@ -39,6 +38,38 @@ export function rowOfAnswer(answer: Answer): AnswerRow {
   };
 }
 
+/** The columns of what an end leaves. */
+export interface LeavingRow {
+  readonly leaves: Answer['kind'] | Follow['kind'] | null;
+  readonly leaves_page_id: number | null;
+  readonly leaves_url: string | null;
+  readonly leaves_status: number | null;
+  readonly leaves_order: number | null;
+  readonly leaves_until: Instant | null;
+}
+
+export function leavingOfRow(row: LeavingRow): Leaving<Answer | Follow> | null {
+  const { leaves, leaves_page_id, leaves_url, leaves_status, leaves_order: order, leaves_until: until } = row;
+  if (leaves === null || order === null) return null;
+  if (leaves === 'follow') return { answer: { kind: 'follow' }, order, until };
+  const answer = { answer: leaves, target_page_id: leaves_page_id, target_url: leaves_url, status: leaves_status };
+  return { answer: answerOfRow(answer), order, until };
+}
+
+/** The same columns as they are written. */
+export type LeavingColumns = Omit<LeavingRow, 'leaves_until'> & { readonly leaves_until: Date | null };
+
+export function leavingColumns(leaving: Leaving<Answer | Follow> | null): LeavingColumns {
+  const none = { leaves_page_id: null, leaves_url: null, leaves_status: null };
+  if (!leaving) return { leaves: null, ...none, leaves_order: null, leaves_until: null };
+  const { answer, order } = leaving;
+  const leaves_until = leaving.until === null ? null : new Date(leaving.until);
+  if (answer.kind === 'follow') return { leaves: 'follow', ...none, leaves_order: order, leaves_until };
+  const { answer: kind, target_page_id, target_url, status } = rowOfAnswer(answer);
+  const target = { leaves_page_id: target_page_id, leaves_url: target_url, leaves_status: status };
+  return { leaves: kind, ...target, leaves_order: order, leaves_until };
+}
+
 /** Versions of all hosts, to compare with those an edge has. */
 export function readHostVersions(query: Query): Promise<{ id: number; name: string; version: number }[]> {
   return query('SELECT id, name, version FROM host ORDER BY id');
@@ -66,7 +97,7 @@ export async function readHostRoutes(query: Query, hostIds: readonly number[], s
     id: number;
     name: string;
     version: number;
-    portfolio_id: number;
+    portfolio_id: PortfolioId;
     zone: string;
     is_own: boolean;
   }>(

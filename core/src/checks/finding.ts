@@ -28,10 +28,6 @@ export interface CheckInput {
   /** Routes with the release, and without it. */
   readonly planned: RouteTable;
   readonly current: RouteTable;
-  /** Addresses at which the release may change what a redirect leads to. */
-  readonly touched: readonly { readonly host: string; readonly path: string }[];
-  /** Those, as `host` + `path`, at which the release itself makes a redirect. */
-  readonly made: ReadonlySet<string>;
   readonly now: Instant;
   readonly nameOf: (id: PageId) => string;
   /** How an instant is written for the person who reads the finding. */

@@ -13,7 +13,7 @@ export { mendsOf, type Mend } from './mends.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
 /** Judges a release as a whole, once. */
-export { redirects as redirectFindingsOf, type RedirectCheckInput } from './redirects.js';
+export { redirects as redirectFindingsOf, type RedirectCheckInput, type RedirectFinding } from './redirects.js';
 
 /** Checks of the document alone: they run in the editor too. */
 export const documentChecks: readonly DocumentCheck[] = [

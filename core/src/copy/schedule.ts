@@ -1,6 +1,5 @@
-import type { Answer, PagePlan, SiteAddress } from '../plan/index.js';
-import { addressAt } from '../plan/index.js';
-import { endOf, type Instant } from '../time/index.js';
+import { answerBehind, type Answer, type PagePlan } from '../plan/index.js';
+import type { Instant } from '../time/index.js';
 
 /** A period of a copy, still to be released. */
 export interface CopiedPeriod {
@@ -20,12 +19,7 @@ export function daysBetween(from: string, to: string, keepsWeekday: boolean): nu
  * The periods of a page moved in time by `shift`, in order, with what comes behind each. What would lie before `now` is
  * left out; one that would have begun already begins at `now`.
  */
-export function copiedPeriods(
-  plan: PagePlan,
-  siteAddresses: readonly SiteAddress[],
-  shift: (at: Instant) => Instant,
-  now: Instant,
-): CopiedPeriod[] {
+export function copiedPeriods(plan: PagePlan, shift: (at: Instant) => Instant, now: Instant): CopiedPeriod[] {
   return plan.periods.flatMap(({ during }, index): CopiedPeriod[] => {
     const from = shift(during.from);
     const until = during.until === null ? null : shift(during.until);
@@ -35,17 +29,9 @@ export function copiedPeriods(
       {
         from: from < now ? now : from,
         until,
-        afterwards: during.until === null || isFollowed ? null : answerBehind(plan, siteAddresses, during.until),
+        afterwards:
+          during.until === null || isFollowed ? null : (answerBehind(plan, during.until) ?? { kind: 'not-found' }),
       },
     ];
   });
-}
-
-function answerBehind(plan: PagePlan, siteAddresses: readonly SiteAddress[], end: Instant): Answer {
-  const place = addressAt(plan, end, siteAddresses);
-  const found = plan.answers.find(
-    ({ hostId, path, during }) =>
-      hostId === place?.hostId && path === place.path && during.from <= end && endOf(during) > end,
-  );
-  return found?.answer ?? { kind: 'not-found' };
 }

@@ -1,5 +1,7 @@
 export * from './ids.js';
 export * from './types.js';
+export * from './places.js';
+export * from './answers.js';
 export * from './claims.js';
 export * from './paint.js';
 export * from './move.js';

@@ -1,7 +1,6 @@
-import { before, contains, fromOn, later, type Instant } from '../time/index.js';
-import { addressAt } from './paint.js';
+import { before, contains, fromOn, type Instant } from '../time/index.js';
 import type { IdSource, SiteId } from './ids.js';
-import type { AfterAnswer, Answer, PagePlan, Placement, SiteAddress } from './types.js';
+import type { Answer, PagePlan, Placement } from './types.js';
 
 export interface Move {
   readonly at: Instant;
@@ -12,73 +11,34 @@ export interface Move {
 }
 
 /**
- * The plan with the page at another site or path from an instant on (design rule 7). A planned later move stays. The
- * afterwards of periods that are still to end follow the page; those of past periods stay where they were.
+ * The plan with the page at another site or path from an instant on (design rule 7). A planned later move stays. What
+ * ends leave follows from where the page lies then, so nothing else changes.
  */
-export function movePage(
-  plan: PagePlan,
-  move: Move,
-  siteAddresses: readonly SiteAddress[],
-  nextId: IdSource,
-): PagePlan {
+export function movePage(plan: PagePlan, move: Move, nextId: IdSource): PagePlan {
   const current = plan.placements.find(({ during }) => contains(during, move.at));
   if (!current) throw new RangeError('The page has no place at that instant');
+  const leaves = { answer: move.leaves ?? ({ kind: 'follow' } as const), order: nextId(), until: null };
   const placements = plan.placements.flatMap((placement): Placement[] => {
+    // A move that was planned for the same instant gives way, with what it was to leave.
+    if (placement.during.until === move.at) return [{ ...placement, leaves }];
     if (placement !== current) return [placement];
     const kept = before(placement.during, move.at);
     const next = fromOn(placement.during, move.at);
     return [
-      ...(kept ? [{ ...placement, during: kept }] : []),
-      ...(next ? [{ id: nextId(), pageId: plan.pageId, siteId: move.siteId, path: move.path, during: next }] : []),
+      ...(kept ? [{ ...placement, during: kept, leaves }] : []),
+      ...(next ? [{ ...placement, id: nextId(), siteId: move.siteId, path: move.path, during: next }] : []),
     ];
   });
-  const moved = { ...plan, placements };
-  const answers = plan.answers.map((answer) => follow(answer, moved, move.at, siteAddresses));
-  const left = leftBehind(plan, moved, move, siteAddresses, nextId);
-  return { ...moved, answers: left ? [...answers, left] : answers };
+  return { ...plan, placements: joined(placements, move.at) };
 }
 
-function follow(answer: AfterAnswer, moved: PagePlan, at: Instant, siteAddresses: readonly SiteAddress[]): AfterAnswer {
-  if (answer.kind !== 'afterwards' || answer.during.from <= at) return answer;
-  const place = addressAt(moved, later(answer.during.from, -1), siteAddresses);
-  return place ? { ...answer, hostId: place.hostId, path: place.path } : answer;
-}
-
-function leftBehind(
-  plan: PagePlan,
-  moved: PagePlan,
-  move: Move,
-  siteAddresses: readonly SiteAddress[],
-  nextId: IdSource,
-): AfterAnswer | null {
-  const justBefore = later(move.at, -1);
-  if (!plan.periods.some(({ during }) => contains(during, justBefore))) return null;
-  const old = addressAt(plan, justBefore, siteAddresses);
-  const place = addressAt(moved, move.at, siteAddresses);
-  if (!old || (place?.hostId === old.hostId && place.path === old.path)) return null;
-  return answerLeft(plan, old, move.at, move.leaves, nextId);
-}
-
-/** The answer an address keeps for a page that left it: what was chosen, or a redirect to the page by reference. */
-export function answerLeft(
-  plan: PagePlan,
-  old: { readonly hostId: AfterAnswer['hostId']; readonly path: string },
-  at: Instant,
-  chosen: Answer | null,
-  nextId: IdSource,
-): AfterAnswer {
-  const id = nextId();
-  const answer = chosen ?? { kind: 'redirect', target: { kind: 'page', pageId: plan.pageId }, status: 301 };
-  const { hostId, path } = old;
-  return {
-    id,
-    kind: 'move',
-    pageId: plan.pageId,
-    hostId,
-    path,
-    during: { from: at, until: null },
-    answer,
-    rank: at,
-    order: id,
-  };
+/** A page that goes nowhere from `from` on has one placement: one that follows at the same place only makes it longer. */
+function joined(placements: readonly Placement[], from: Instant): Placement[] {
+  return placements.reduce<Placement[]>((done, next) => {
+    const last = done.at(-1);
+    const goesOn = last && next.during.from >= from && last.siteId === next.siteId && last.path === next.path;
+    if (!goesOn || last.during.until !== next.during.from) return [...done, next];
+    const during = { from: last.during.from, until: next.during.until };
+    return [...done.slice(0, -1), { ...next, id: last.id, during }];
+  }, []);
 }

@@ -1,40 +1,46 @@
 import { later, type Instant, type Interval } from '../time/index.js';
-import { addressAt } from './paint.js';
 import type { IdSource } from './ids.js';
-import type { AfterAnswer, Answer, PagePlan, SiteAddress } from './types.js';
+import { newStatement } from './paint.js';
+import { addressAt } from './places.js';
+import { isSamePlace } from './answers.js';
+import type { Answer, LivePeriod, PagePlan, SiteAddress, Statement } from './types.js';
+
+/** Why a shift can't be: it would change what is over, or two instants of the plan would change their order. */
+export type ShiftFault =
+  { readonly kind: 'past' } | { readonly kind: 'order'; readonly earlier: Instant; readonly later: Instant };
 
 /**
- * The plan with everything that is still to come at another time: each start, end and afterwards later than `at` becomes
- * `moved` of it; what began before keeps its start. `null` where that would reach into the past, or where two ends
- * would meet. `moved` must not change the order of instants.
+ * The plan with everything that is still to come at another time: each start, end and statement later than `at` becomes
+ * `moved` of it, with what it leaves; what began before keeps its start. Moves stay where they are.
  */
 export function shiftPlan(
   plan: PagePlan,
   at: Instant,
   moved: (instant: Instant) => Instant,
   nextId: IdSource,
-): PagePlan | null {
+): PagePlan | ShiftFault {
   const shift = (instant: Instant) => (instant > at ? moved(instant) : instant);
-  const shifted = ({ from, until }: Interval): Interval => ({
-    from: shift(from),
-    until: until === null ? null : shift(until),
+  const instants = [
+    ...new Set([...plan.periods, ...plan.statements].flatMap(({ during }) => [during.from, during.until ?? []]).flat()),
+  ]
+    .filter((instant) => instant > at)
+    .sort((a, b) => a - b);
+  const reversed = instants.findIndex((instant, index) => {
+    const next = instants[index + 1];
+    return next !== undefined && moved(next) <= moved(instant);
   });
-  const isWhole = ({ from, until }: Interval) => until === null || until > from;
-  const isAhead = (before: Interval, after: Interval) =>
-    (before.from <= at || after.from > at) && (before.until === null || before.until <= at || (after.until ?? at) > at);
-  const rows = [...plan.periods, ...plan.answers];
-  if (!rows.every(({ during }) => isAhead(during, shifted(during)) && isWhole(shifted(during)))) return null;
-  const move = <Row extends { readonly during: Interval; readonly id: AfterAnswer['id'] }>(row: Row): Row => {
-    const during = shifted(row.during);
-    return { ...row, during, id: during.from === row.during.from ? row.id : nextId() };
+  if (reversed >= 0)
+    return { kind: 'order', earlier: instants[reversed] as Instant, later: instants[reversed + 1] as Instant };
+  if (instants.some((instant) => moved(instant) <= at)) return { kind: 'past' };
+  const move = <Row extends LivePeriod | Statement>(row: Row): Row => {
+    const { from, until } = row.during;
+    const during: Interval = { from: shift(from), until: until === null ? null : shift(until) };
+    return { ...row, during, id: during.from === from ? row.id : nextId() };
   };
   return {
     ...plan,
     periods: plan.periods.map(move),
-    answers: plan.answers.map((answer) => {
-      // What a move left behind belongs to the move, which stays where it was.
-      return answer.kind === 'afterwards' ? { ...move(answer), rank: shift(answer.rank) } : answer;
-    }),
+    statements: plan.statements.map((said) => ({ ...move(said), rank: shift(said.rank) })),
   };
 }
 
@@ -54,8 +60,8 @@ export function lastEnd({ periods }: PagePlan): number | null {
 }
 
 /**
- * The plan with another answer behind its last end, or from `at` on where that is over already. The plan as it is where
- * it has no end.
+ * The plan with another answer behind its last end; where that is over already, it is said from `at` on of the address
+ * the page ended at, and of the one it has moved to since. The plan as it is where it has no end.
  */
 export function setAfterwards(
   plan: PagePlan,
@@ -66,20 +72,21 @@ export function setAfterwards(
 ): PagePlan {
   const end = lastEnd(plan);
   if (end === null || end === -Infinity) return plan;
-  const from = Math.max(end, at) as Instant;
-  const place = addressAt(plan, later(from, -1), siteAddresses);
-  if (!place) return plan;
-  const kept = plan.answers.filter(({ kind, during }) => kind !== 'afterwards' || during.from < from);
-  const id = nextId();
-  const added: AfterAnswer = {
-    id,
-    kind: 'afterwards',
-    pageId: plan.pageId,
-    ...{ hostId: place.hostId, path: place.path },
-    during: { from, until: null },
-    answer,
-    rank: from,
-    order: id,
+  const from = Math.max(end, at);
+  const statements = plan.statements.filter(({ kind, during }) => kind !== 'afterwards' || during.from < from);
+  if (end > at) {
+    const leaves = { answer, order: nextId(), until: null };
+    const periods = plan.periods.map((period) => (period.during.until === end ? { ...period, leaves } : period));
+    return { ...plan, periods, statements };
+  }
+  const [ended, now] = [addressAt(plan, later(end as Instant, -1), siteAddresses), addressAt(plan, at, siteAddresses)];
+  const isElsewhere = ended !== null && (now === null || !isSamePlace(ended, now));
+  return {
+    ...plan,
+    statements: [
+      ...statements,
+      ...(now ? [newStatement(plan, at, answer, nextId)] : []),
+      ...(isElsewhere ? [newStatement(plan, at, answer, nextId, { hostId: ended.hostId, path: ended.path })] : []),
+    ],
   };
-  return { ...plan, answers: [...kept, added] };
 }

@@ -1,8 +1,9 @@
+import { isBelow, joinPath, pathBelow } from '../address/index.js';
 import type { PageId } from '../plan/index.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
 import { follow, resolve, type Followed } from './resolve.js';
 import type { RouteTable } from './table.js';
-import type { Resolution } from './types.js';
+import type { Address, Resolution } from './types.js';
 
 /**
  * The next instant after `now` at which what visitors get at any address of `routes` changes, or `null` if nothing is
@@ -24,15 +25,32 @@ export function nextFlipAfter(routes: RouteTable, now: Instant): Instant | null 
   return ordered.find((at) => isFlip(routes, at)) ?? null;
 }
 
-/** Whether any address that has a stretch of its own gives something else from `at` on than just before. */
+/** Whether any address gives something else from `at` on than just before. */
 function isFlip(routes: RouteTable, at: Instant): boolean {
   const justBefore = (at - 1) as Instant;
-  for (const { host, paths } of routes.hosts.values())
-    for (const path of paths.keys()) {
-      const address = { host, path };
-      if (!isSameResolution(resolve(routes, address, justBefore), resolve(routes, address, at))) return true;
-    }
+  for (const address of addressesThatDiffer(routes))
+    if (!isSameResolution(resolve(routes, address, justBefore), resolve(routes, address, at))) return true;
   return false;
+}
+
+/** Below each site; nothing ever lies there, so it gives what every address of the site gives that has nothing of its own. */
+const NOWHERE = '/-/nowhere';
+
+/**
+ * Addresses among which every change shows: those with stretches of their own, the same under each other address of
+ * their site, and one of each site that has nothing.
+ */
+function* addressesThatDiffer(routes: RouteTable): Generator<Address> {
+  for (const { host, paths, sites } of routes.hosts.values()) {
+    for (const path of paths.keys()) yield { host, path };
+    for (const { basePath, primary } of sites) {
+      yield { host, path: joinPath(basePath, NOWHERE) };
+      if (!primary || (primary.host === host && primary.basePath === basePath)) continue;
+      for (const path of routes.hosts.get(primary.host)?.paths.keys() ?? [])
+        if (isBelow(primary.basePath, path))
+          yield { host, path: joinPath(basePath, pathBelow(primary.basePath, path)) };
+    }
+  }
 }
 
 /** Whether a visitor would notice no difference: same revision, same place, same kind of refusal. */
@@ -45,7 +63,7 @@ function visible(answer: Resolution): string {
     case 'page':
       return `page ${answer.pageId} ${answer.revisionId} ${answer.artifact}`;
     case 'redirect':
-      return `redirect ${answer.status} ${answer.to.kind === 'outside' ? answer.to.url : `${answer.to.host}${answer.to.path}`}`;
+      return `redirect ${answer.status} ${answer.to.kind === 'outside' ? answer.to.url : `${answer.to.host}${answer.to.path}${answer.to.rest}`}`;
     case 'not-found':
       return `not-found ${answer.page ? `${answer.page.pageId} ${answer.page.revisionId} ${answer.page.artifact}` : ''}`;
     default:

@@ -1,6 +1,6 @@
-import { isBelow, joinPath, NOT_FOUND_PATH, pathBelow } from '../address/index.js';
+import { isBelow, joinPath, NOT_FOUND_PATH, pathBelow, withRest } from '../address/index.js';
 import type { PageId, RedirectStatus } from '../plan/index.js';
-import { endOf, type Instant } from '../time/index.js';
+import { endOf, type Instant, type Interval } from '../time/index.js';
 import { endsOf, stretchAt, stretchesOf, type CompiledHost, type RouteTable, type StretchNode } from './table.js';
 import type { Address, Resolution, RouteAnswer, RoutePage, SiteRoute } from './types.js';
 
@@ -23,11 +23,11 @@ export function resolve(routes: RouteTable, address: Address, at: Instant, witne
       const { answer } = stretch;
       if (witness) witnessStretch(host, stretch, witness);
       // Nothing is built for a page: this is the way of nearly every request.
-      return answer.kind === 'page' ? answer : afterAnswer(routes, host, address, answer, at, witness);
+      return answer.kind === 'page' ? answer : afterAnswer(routes, host, address.path, answer, at, witness);
     }
     if (witness) witnessGap(host, address.path, at, witness);
   }
-  return siteAnswer(routes, host, address, at, witness);
+  return siteAnswer(routes, host, address.path, at, witness);
 }
 
 function witnessStretch(host: CompiledHost, stretch: StretchNode, witness: Witness): void {
@@ -48,24 +48,24 @@ function witnessGap(host: CompiledHost, path: string, at: number, witness: Witne
 function afterAnswer(
   routes: RouteTable,
   host: CompiledHost,
-  address: Address,
+  path: string,
   answer: Exclude<RouteAnswer, RoutePage>,
   at: Instant,
   witness?: Witness,
 ): Resolution {
   const pageId = answer.pageId ?? null;
   if (answer.kind === 'gone') return { kind: 'gone', pageId };
-  if (answer.kind === 'not-found') return notFound(host, address.path, at, pageId);
-  const { target, status } = answer;
-  if (target.kind === 'outside') return { kind: 'redirect', status, to: target, pageId };
-  const end = follow(routes, target.pageId, at, status, witness);
+  if (answer.kind === 'not-found') return notFound(host, path, at, pageId, witness);
+  const start: Way = { status: answer.status, rest: '', isDirect: true, met: new Set([host.host + path]) };
+  const end = followAnswer(routes, host, answer, at, start, witness);
   switch (end.kind) {
     case 'address': {
       // A page that has come to lie at the very address that was asked for answers for itself.
+      const { host: name, path: place, pageId: target, rest } = end;
       return {
         kind: 'redirect',
         status: end.status,
-        to: { kind: 'address', host: end.host, path: end.path, pageId: end.pageId },
+        to: { kind: 'address', host: name, path: place, pageId: target, rest },
         pageId,
       };
     }
@@ -74,7 +74,7 @@ function afterAnswer(
     case 'gone':
       return { kind: 'gone', pageId };
     default:
-      return notFound(host, address.path, at, pageId);
+      return notFound(host, path, at, pageId, witness);
   }
 }
 
@@ -85,6 +85,7 @@ export type Followed =
       readonly host: string;
       readonly path: string;
       readonly pageId: PageId;
+      readonly rest: string;
       readonly status: RedirectStatus;
       readonly isDirect: boolean;
     }
@@ -92,6 +93,21 @@ export type Followed =
   | { readonly kind: 'gone' }
   | { readonly kind: 'nothing' }
   | { readonly kind: 'loop' };
+
+/** A step on the way of a reference: an address, and whose answer holds there. */
+export interface Step extends Address {
+  readonly pageId: PageId | null;
+}
+
+/** What has been gathered on the way. */
+interface Way {
+  status: RedirectStatus;
+  rest: string;
+  isDirect: boolean;
+  readonly met: Set<string>;
+  /** Filled where somebody wants to know the way itself. */
+  readonly trail?: Step[];
+}
 
 /**
  * Follows a page by reference: a live page gives its address; one that is off gives what its address gives then, as
@@ -104,88 +120,130 @@ export function follow(
   status: RedirectStatus = 301,
   witness?: Witness,
 ): Followed {
-  const met = new Set<PageId>();
-  let isDirect = true;
-  let next = pageId;
-  for (;;) {
-    if (met.has(next)) return { kind: 'loop' };
-    met.add(next);
-    const place = routes.placeAt(next, at);
-    if (witness) witnessPlaces(routes, next, at, witness);
-    const host = place ? routes.hosts.get(place.host) : undefined;
-    const newest = place && host?.paths.get(place.path);
-    if (!place || !host || !newest) return { kind: 'nothing' };
-    const stretch = stretchAt(host, newest, at);
-    if (witness) {
-      if (stretch) witnessStretch(host, stretch, witness);
-      else witnessGap(host, place.path, at, witness);
-    }
-    if (!stretch) return { kind: 'nothing' };
-    const { answer } = stretch;
-    if (answer.kind === 'page') {
-      const isOwn = answer.pageId === pageId;
-      return {
-        kind: 'address',
-        host: place.host,
-        path: place.path,
-        pageId: answer.pageId,
-        status,
-        isDirect: isDirect && isOwn,
-      };
-    }
-    if (answer.kind === 'gone') return { kind: 'gone' };
-    if (answer.kind === 'not-found') return { kind: 'nothing' };
-    if (answer.status === 302) status = 302;
-    if (answer.target.kind === 'outside') return { kind: 'outside', url: answer.target.url, status, isDirect: false };
-    isDirect = false;
-    next = answer.target.pageId;
+  const way: Way = { status, rest: '', isDirect: true, met: new Set() };
+  const end = followPage(routes, pageId, at, way, witness);
+  return end.kind === 'address' && end.pageId !== pageId ? { ...end, isDirect: false } : end;
+}
+
+/** Where an answer that lies at an address leads at an instant, with the way there. */
+export function followFrom(
+  routes: RouteTable,
+  from: Address,
+  answer: Extract<RouteAnswer, { kind: 'redirect' }>,
+  at: Instant,
+  witness?: Witness,
+): { readonly end: Followed; readonly trail: readonly Step[] } {
+  const host = routes.hosts.get(from.host);
+  const trail: Step[] = [];
+  if (!host) return { end: { kind: 'nothing' }, trail };
+  const way: Way = { status: answer.status, rest: '', isDirect: true, met: new Set([from.host + from.path]), trail };
+  return { end: followAnswer(routes, host, answer, at, way, witness), trail };
+}
+
+function followAnswer(
+  routes: RouteTable,
+  host: CompiledHost,
+  { target, status }: Extract<RouteAnswer, { kind: 'redirect' }>,
+  at: Instant,
+  way: Way,
+  witness?: Witness,
+): Followed {
+  if (status === 302) way.status = 302;
+  if (target.kind === 'page') return followPage(routes, target.pageId, at, way, witness);
+  const own = routes.ownPlace(target.url, host);
+  if (!own) return { kind: 'outside', url: withRest(target.url, way.rest), status: way.status, isDirect: false };
+  way.rest = withRest(own.rest, way.rest);
+  return followAddress(routes, own.host, own.path, at, way, witness);
+}
+
+function followPage(routes: RouteTable, pageId: PageId, at: Instant, way: Way, witness?: Witness): Followed {
+  if (witness) witnessPlaces(routes, pageId, at, witness);
+  const place = routes.placeAt(pageId, at);
+  if (!place) way.trail?.push({ host: '', path: '', pageId });
+  return place ? followAddress(routes, place.host, place.path, at, way, witness, pageId) : { kind: 'nothing' };
+}
+
+function followAddress(
+  routes: RouteTable,
+  name: string,
+  path: string,
+  at: Instant,
+  way: Way,
+  witness?: Witness,
+  /** The page that is looked for here. */
+  asked: PageId | null = null,
+): Followed {
+  const host = routes.hosts.get(name);
+  if (!host) return { kind: 'nothing' };
+  const stretch = stretchAt(host, host.paths.get(path), at);
+  if (witness) {
+    if (stretch) witnessStretch(host, stretch, witness);
+    else witnessGap(host, path, at, witness);
   }
+  way.trail?.push({ host: name, path, pageId: stretch?.answer.pageId ?? asked });
+  if (way.met.has(name + path)) return { kind: 'loop' };
+  way.met.add(name + path);
+  if (!stretch) {
+    const primary = underPrimary(host, path, at, witness);
+    if (!primary) return { kind: 'nothing' };
+    way.isDirect = false;
+    return followAddress(routes, primary.host, primary.path, at, way, witness);
+  }
+  const { answer } = stretch;
+  const { status, rest, isDirect } = way;
+  if (answer.kind === 'page')
+    return { kind: 'address', host: name, path, pageId: answer.pageId, rest, status, isDirect };
+  if (answer.kind === 'gone') return { kind: 'gone' };
+  if (answer.kind === 'not-found') return { kind: 'nothing' };
+  way.isDirect = false;
+  return followAnswer(routes, host, answer, at, way, witness);
 }
 
 function witnessPlaces(routes: RouteTable, pageId: PageId, at: Instant, witness: Witness): void {
-  for (const { during } of routes.placesOf(pageId)) {
-    if (during.from <= at && at < endOf(during)) witness(during.from, endOf(during));
-    else if (during.from > at) witness(-Infinity, during.from);
-  }
+  for (const { during } of routes.placesOf(pageId)) witnessInterval(during, at, witness);
 }
 
-function siteAnswer(
-  routes: RouteTable,
-  host: CompiledHost,
-  address: Address,
-  at: Instant,
-  witness?: Witness,
-): Resolution {
-  const site = siteAt(host, address.path, at);
-  if (site && !site.isPrimary && site.primary) {
-    const { primary } = site;
-    const path = joinPath(primary.basePath, pathBelow(site.basePath, address.path));
-    const there =
-      primary.host === address.host && path === address.path
-        ? null
-        : resolve(routes, { host: primary.host, path }, at, witness);
-    if (there?.kind === 'page')
-      return {
-        kind: 'redirect',
-        status: 301,
-        to: { kind: 'address', host: primary.host, path, pageId: there.pageId },
-        pageId: there.pageId,
-      };
-    if (there) return there;
-  }
-  return notFound(host, address.path, at, null);
+/** Tells until when an interval holds, or from when it will. */
+function witnessInterval(during: Interval, at: number, witness: Witness): void {
+  if (during.from <= at && at < endOf(during)) witness(during.from, endOf(during));
+  else if (during.from > at) witness(-Infinity, during.from);
+}
+
+/** The same path under the primary address of the site, where an address lies under another one. */
+function underPrimary(host: CompiledHost, path: string, at: Instant, witness?: Witness): Address | null {
+  const site = siteAt(host, path, at, witness);
+  if (!site || site.isPrimary || !site.primary) return null;
+  const { primary } = site;
+  const there = { host: primary.host, path: joinPath(primary.basePath, pathBelow(site.basePath, path)) };
+  return there.host === host.host && there.path === path ? null : there;
+}
+
+function siteAnswer(routes: RouteTable, host: CompiledHost, path: string, at: Instant, witness?: Witness): Resolution {
+  const primary = underPrimary(host, path, at, witness);
+  if (!primary) return notFound(host, path, at, null, witness);
+  const there = resolve(routes, primary, at, witness);
+  if (there.kind !== 'page') return there;
+  const { pageId } = there;
+  return { kind: 'redirect', status: 301, to: { kind: 'address', ...primary, pageId, rest: '' }, pageId };
 }
 
 /** The site address with the longest base path that contains a path at an instant, or `null`. */
-export function siteAt(host: CompiledHost, path: string, at: Instant): SiteRoute | null {
-  for (const site of host.sites)
-    if (isBelow(site.basePath, path) && site.during.from <= at && at < endOf(site.during)) return site;
+export function siteAt(host: CompiledHost, path: string, at: Instant, witness?: Witness): SiteRoute | null {
+  for (const site of host.sites) {
+    if (!isBelow(site.basePath, path)) continue;
+    if (witness) witnessInterval(site.during, at, witness);
+    if (site.during.from <= at && at < endOf(site.during)) return site;
+  }
   return null;
 }
 
-function notFound(host: CompiledHost, path: string, at: Instant, pageId: PageId | null): Resolution {
-  const site = siteAt(host, path, at);
-  const newest = site ? host.paths.get(joinPath(site.basePath, NOT_FOUND_PATH)) : undefined;
-  const answer = stretchAt(host, newest, at)?.answer;
-  return { kind: 'not-found', pageId, page: answer?.kind === 'page' ? answer : null };
+function notFound(host: CompiledHost, path: string, at: Instant, pageId: PageId | null, witness?: Witness): Resolution {
+  const site = siteAt(host, path, at, witness);
+  const place = site ? joinPath(site.basePath, NOT_FOUND_PATH) : '';
+  const stretch = site ? stretchAt(host, host.paths.get(place), at) : null;
+  if (witness && site) {
+    if (stretch) witnessStretch(host, stretch, witness);
+    else witnessGap(host, place, at, witness);
+  }
+  return { kind: 'not-found', pageId, page: stretch?.answer.kind === 'page' ? stretch.answer : null };
 }

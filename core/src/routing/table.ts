@@ -1,3 +1,4 @@
+import { placeOfUrl, type AddressStyle, type NamedPlace } from '../address/index.js';
 import type { PageId } from '../plan/index.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
 import type { HostRoutes, RouteAnswer, SiteRoute } from './types.js';
@@ -46,6 +47,10 @@ export interface PagePlace {
 export class RouteTable {
   readonly hosts = new Map<string, CompiledHost>();
   private readonly places = new Map<PageId, PagePlace[]>();
+  private readonly named = new Map<string, NamedPlace | null>();
+
+  /** `style`: how absolute addresses look outside, to know those of our own. */
+  constructor(private readonly style: AddressStyle) {}
 
   replaceHosts(hosts: readonly CompiledHost[]): void {
     for (const compiled of hosts) {
@@ -71,6 +76,17 @@ export class RouteTable {
     }
   }
 
+  /** The place on a host of the same portfolio that an address outside names, or `null` where it leads away from us. */
+  ownPlace(url: string, from: CompiledHost): NamedPlace | null {
+    let place = this.named.get(url);
+    if (place === undefined) {
+      if (this.named.size > MOST_NAMED) this.named.clear();
+      this.named.set(url, (place = placeOfUrl(this.style, url)));
+    }
+    const host = place && this.hosts.get(place.host);
+    return host && host.source.portfolioId === from.source.portfolioId ? place : null;
+  }
+
   /** Where a page lies over time. */
   placesOf(pageId: PageId): readonly PagePlace[] {
     return this.places.get(pageId) ?? [];
@@ -83,9 +99,12 @@ export class RouteTable {
   }
 }
 
+/** Addresses outside that are remembered once they were read. */
+const MOST_NAMED = 20_000;
+
 /** A table of these hosts. */
-export function compile(hosts: readonly HostRoutes[]): RouteTable {
-  const table = new RouteTable();
+export function compile(hosts: readonly HostRoutes[], style: AddressStyle): RouteTable {
+  const table = new RouteTable(style);
   table.replaceHosts(hosts.map(compileHost));
   return table;
 }

@@ -1,4 +1,4 @@
-import type { Answer, PageId, PlanRowId, RedirectStatus, RevisionId } from '../plan/index.js';
+import type { Answer, PageId, PlanRowId, PortfolioId, RedirectStatus, RevisionId } from '../plan/index.js';
 import type { Interval } from '../time/index.js';
 
 /** A place visitors can ask for: host in its one form and normalised path. */
@@ -16,8 +16,11 @@ export interface RoutePage {
   readonly artifact: string | null;
 }
 
-/** Answers of the layer `after` remember whose they are, so that figures follow the page. */
-export type RouteAnswer = RoutePage | (Answer & { readonly pageId?: PageId | null });
+/**
+ * Answers of the layer `after` remember whose they are, so that figures follow the page, and where a release is judged
+ * by what they were made.
+ */
+export type RouteAnswer = RoutePage | (Answer & { readonly pageId?: PageId | null; readonly sourceId?: PlanRowId });
 
 /** A claim made ready for the edge: one answer at one path during one stretch, in its layer. */
 export interface Route {
@@ -46,6 +49,8 @@ export interface PageRoute {
 export interface HostRoutes {
   readonly host: string;
   readonly version: number;
+  /** Addresses outside are followed where they name a host of the same portfolio. */
+  readonly portfolioId: PortfolioId;
   readonly routes: readonly Route[];
   readonly sites: readonly SiteRoute[];
   readonly pages: readonly PageRoute[];
@@ -65,5 +70,12 @@ export type Resolution =
   | { readonly kind: 'unknown-host' };
 
 export type RedirectPlace =
-  | { readonly kind: 'address'; readonly host: string; readonly path: string; readonly pageId: PageId }
+  | {
+      readonly kind: 'address';
+      readonly host: string;
+      readonly path: string;
+      readonly pageId: PageId;
+      /** Query and fragment that the redirect itself brings. */
+      readonly rest: string;
+    }
   | { readonly kind: 'outside'; readonly url: string };

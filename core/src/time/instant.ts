@@ -35,3 +35,8 @@ export function later(at: Instant, ms: number): Instant {
 export function nextWholeMinute(at: Instant): Instant {
   return ((Math.floor(at / MINUTE) + 1) * MINUTE) as Instant;
 }
+
+/** The last wall-clock time that can be planned: the end of 31 December 2199. */
+export const LAST_WALL = '2200-01-01T00:00';
+/** Past this instant nothing is planned in any zone. */
+export const LAST_INSTANT = Date.UTC(2200, 0, 1, 12) as Instant;

@@ -17,7 +17,7 @@ import {
   type PageDocument,
 } from '../../src/document/index.js';
 import { headHtml } from '../../src/metadata/index.js';
-import type { PageId, PictureId, PlanRowId, RevisionId } from '../../src/plan/index.js';
+import type { PageId, PictureId, PlanRowId, PortfolioId, RevisionId } from '../../src/plan/index.js';
 import { compile, type Route } from '../../src/routing/index.js';
 import { fold, lengthOf, matches } from '../../src/text/index.js';
 import type { Instant } from '../../src/time/index.js';
@@ -37,18 +37,28 @@ const to = (path: string, id: number, when = during(0)): Route => ({
   path,
   layer: 'after',
   during: when,
-  answer: { kind: 'redirect', status: 301, target: { kind: 'page', pageId: id as PageId } },
+  answer: {
+    kind: 'redirect',
+    status: 301,
+    target: { kind: 'page', pageId: id as PageId },
+    pageId: Number(path.slice(1)) as PageId,
+    sourceId: (100 + Number(path.slice(1))) as PlanRowId,
+  },
 });
 const table = (...routes: Route[]) =>
-  compile([
-    {
-      host: 'a.example',
-      version: 1,
-      routes,
-      sites: [],
-      pages: [1, 2, 3].map((id) => ({ pageId: id as PageId, path: `/${id}`, during: during(0) })),
-    },
-  ]);
+  compile(
+    [
+      {
+        host: 'a.example',
+        version: 1,
+        portfolioId: 1 as PortfolioId,
+        routes,
+        sites: [],
+        pages: [1, 2, 3].map((id) => ({ pageId: id as PageId, path: `/${id}`, during: during(0) })),
+      },
+    ],
+    { scheme: 'https', suffix: '', port: null },
+  );
 const opening = (fields = {}) => newBlock('opening', 'opening1', { heading: 'Heading', ...fields });
 const linkTo = (id: number, blockId = `link${id}`) =>
   newBlock('callToAction', blockId, {
@@ -111,8 +121,6 @@ describe('checks in the plan', () => {
         during: when,
         planned: routes,
         current: routes,
-        touched: [],
-        made: new Set(),
         now: 5 as Instant,
       }),
     );
@@ -145,26 +153,34 @@ describe('checks in the plan', () => {
     };
     expect(judge(page(opening(), newBlock('text', 'text1', { body: body as never })), table())).toHaveLength(1);
   });
-  it('block the redirect a release makes, not the older one that comes to lead nowhere; a loop always', () => {
+  it('block a redirect that is chosen and leads nowhere at its start, not an older one; a circle always', () => {
     const touched = [{ host: 'a.example', path: '/1' }];
-    const judgeRedirects = (before: ReturnType<typeof table>, after: ReturnType<typeof table>, made: string[]) =>
+    const judgeRedirects = (before: ReturnType<typeof table>, after: ReturnType<typeof table>, chosen: number[]) =>
       says(
         redirectFindingsOf({
           ...names,
           current: before,
           planned: after,
           touched,
-          made: new Set(made),
+          chosen: new Set(chosen),
+          changed: [1 as PageId],
           now: 5 as Instant,
         }),
       );
     const [good, bad, loop] = [table(to('/1', 2), live('/2', 2)), table(to('/1', 2)), table(to('/1', 2), to('/2', 1))];
-    expect(judgeRedirects(table(), bad, ['a.example/1'])).toEqual([
-      '! The redirect at a.example/1 to Page 2 leads nowhere.',
-    ]);
+    expect(judgeRedirects(table(), bad, [101])).toEqual(['! The redirect at a.example/1 to Page 2 leads nowhere.']);
     expect(judgeRedirects(good, bad, [])).toEqual(['? The redirect at a.example/1 to Page 2 leads nowhere.']);
     expect(judgeRedirects(bad, bad, [])).toEqual([]);
-    expect(judgeRedirects(good, loop, [])).toEqual(['! The redirect at a.example/1 leads round in a circle.']);
+    expect(judgeRedirects(good, loop, [])).toEqual([
+      '! The redirect at a.example/1 leads round in a circle: a.example/1 → a.example/2 → a.example/1.',
+    ]);
+    const later = table(to('/1', 2), live('/2', 2, during(0, 30)));
+    expect(judgeRedirects(table(), later, [101])).toEqual([
+      '? The redirect at a.example/1 to Page 2 leads nowhere from minute 30.',
+    ]);
+    // What a move left leads to its own page and gives what that gives: nothing to judge.
+    const left = table(to('/1', 1));
+    expect(judgeRedirects(table(), left, [101])).toEqual([]);
   });
 });
 

@@ -83,13 +83,13 @@ describe('periods of a copy', () => {
     pageId: 1 as PageId,
     revisionId: 1 as never,
     during: { from: t(from), until: until === null ? null : t(until) },
+    leaves: null,
   });
-  const plan = (periods: LivePeriod[]): PagePlan => ({ pageId: 1 as PageId, placements: [], periods, answers: [] });
+  const plan = (periods: LivePeriod[]): PagePlan => ({ pageId: 1 as PageId, placements: [], periods, statements: [] });
   it('moves all, leaves out what would be over, and begins now what would have begun', () => {
     const copied = (days: number) =>
       copiedPeriods(
         plan([period(0, 10), period(10, 20), period(30, null)]),
-        [],
         (at) => daysLater(at, days, 'UTC'),
         later(t(5), 24 * 60 * MINUTE),
       );

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import type { PageId, PlanRowId, RevisionId } from '../../src/plan/index.js';
+import type { PageId, PlanRowId, PortfolioId, RevisionId } from '../../src/plan/index.js';
 import {
   compile,
   compileHost,
@@ -66,11 +66,13 @@ const host = (
 ): HostRoutes => ({
   host: name,
   version: 1,
+  portfolioId: 1 as PortfolioId,
   routes,
   sites,
   pages: places.map(([id, path]) => ({ pageId: id as PageId, path, during: always })),
 });
-const ask = (routes: ReturnType<typeof compile>, address: string, at = 5) => {
+const tableOf = (hosts: readonly HostRoutes[]) => compile(hosts, { scheme: 'https', suffix: '', port: null });
+const ask = (routes: ReturnType<typeof tableOf>, address: string, at = 5) => {
   const [name = '', ...rest] = address.split('/');
   return resolve(routes, { host: name, path: `/${rest.join('/')}` }, at as Instant);
 };
@@ -83,7 +85,7 @@ describe('resolve (rule 3)', () => {
       isPrimary: false,
       primary: { host: 'b.example', basePath: '/' },
     };
-    const routes = compile([
+    const routes = tableOf([
       host(
         'a.example',
         [live('/x', 1, during(0, 10)), after('/x', out('https://o.example/')), live('/-/not-found', 9)],
@@ -104,7 +106,7 @@ describe('resolve (rule 3)', () => {
     expect(ask(routes, 'c.example/')).toEqual({ kind: 'unknown-host' });
   });
   it('takes the site address with the longest base path that contains the path', () => {
-    const routes = compile([
+    const routes = tableOf([
       host(
         'a.example',
         [live('/-/not-found', 1), live('/shop/-/not-found', 2)],
@@ -116,7 +118,7 @@ describe('resolve (rule 3)', () => {
     expect(ask(routes, 'a.example/shopping')).toMatchObject({ page: { pageId: 1 } });
   });
   it('follows references at the asked instant to one hop; one 302 on the way makes the hop a 302', () => {
-    const routes = compile([
+    const routes = tableOf([
       host(
         'a.example',
         [
@@ -141,7 +143,7 @@ describe('resolve (rule 3)', () => {
     expect(ask(routes, 'a.example/1', 20)).toMatchObject({ kind: 'not-found' });
   });
   it('gives a page met twice, or one that lies nowhere, as not found', () => {
-    const routes = compile([
+    const routes = tableOf([
       host(
         'a.example',
         [after('/1', to(2)), after('/2', to(1)), after('/3', to(99))],
@@ -155,7 +157,7 @@ describe('resolve (rule 3)', () => {
     expect(follow(routes, 1 as PageId, 0 as Instant)).toEqual({ kind: 'loop' });
   });
   it('answers for whoever lies at the address of a page that is off', () => {
-    const routes = compile([
+    const routes = tableOf([
       host(
         'a.example',
         [after('/old', to(1)), live('/here', 2)],
@@ -223,7 +225,7 @@ function scan(routes: readonly Route[], path: string, at: Instant, met: number[]
     ? 'not-found'
     : scan(routes, PLACES.find(([id]) => id === pageId)?.[1] ?? '', at, [...met, pageId]);
 }
-const shown = (routes: ReturnType<typeof compile>, path: string, at: Instant) => {
+const shown = (routes: ReturnType<typeof tableOf>, path: string, at: Instant) => {
   const got = resolve(routes, { host: 'a.example', path }, at);
   if (got.kind === 'page') return `page ${got.pageId}`;
   if (got.kind === 'redirect') return got.to.kind === 'outside' ? 'out' : `to ${got.to.path}`;
@@ -234,7 +236,7 @@ describe('compiled routes', () => {
   it('answer like a scan of all routes, at every path and minute', () => {
     fc.assert(
       fc.property(routesOf, (routes) => {
-        const table = compile([host('a.example', routes, PLACES)]);
+        const table = tableOf([host('a.example', routes, PLACES)]);
         for (let t = 0; t < END + 14; t++)
           for (const path of ['/1', '/2', '/3', '/4', '/5'])
             expect(shown(table, path, t as Instant)).toBe(scan(routes, path, t as Instant));
@@ -245,7 +247,7 @@ describe('compiled routes', () => {
   it('tell over a stretch what they tell at each of its minutes, and name every change', () => {
     fc.assert(
       fc.property(routesOf, stretch, (routes, when) => {
-        const table = compile([host('a.example', routes, PLACES)]);
+        const table = tableOf([host('a.example', routes, PLACES)]);
         const places = followedOver(table, 1 as PageId, when);
         const seen = resolvedOver(table, { host: 'a.example', path: '/1' }, when);
         for (let t = when.from as number; t < Math.min(when.until ?? END + 14, END + 14); t++) {
@@ -264,7 +266,7 @@ describe('compiled routes', () => {
     );
   });
   it('swap hosts whole, and forget hosts and the places of their pages', () => {
-    const table = compile([
+    const table = tableOf([
       host('a.example', [live('/x', 1)], [[1, '/x']]),
       host('b.example', [after('/y', to(1))], []),
     ]);
@@ -283,7 +285,7 @@ describe('compiled routes', () => {
 
 describe('redirect problems', () => {
   it('find loops and dead ends at any instant from one on, with their time', () => {
-    const routes = compile([
+    const routes = tableOf([
       host(
         'a.example',
         [
@@ -315,7 +317,7 @@ describe('redirect problems', () => {
 });
 
 it('a trace tells the way of an answer in words', () => {
-  const routes = compile([
+  const routes = tableOf([
     host(
       'a.example',
       [live('/1', 1, during(0, 86_400_000)), after('/1', to(2)), after('/3', to(2)), live('/2', 2)],

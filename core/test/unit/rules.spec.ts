@@ -1,9 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import {
   addressAt,
+  afterClaimsOf,
+  answersOf,
   canGoBackToPlan,
   claimDifference,
-  claimsOf,
+  inputsOf,
   isEndingSoon,
   movePage,
   paintRelease,
@@ -19,7 +21,12 @@ import {
   type SiteId,
 } from '../../src/plan/index.js';
 import type { Instant } from '../../src/time/index.js';
-import { ids, SITES } from './world.js';
+import { ids, SITES as ALL } from '../replay/world.js';
+
+const SITES = ALL.filter(({ id }) => id > 4 || id === 1).map((one) => ({
+  ...one,
+  during: { ...one.during, until: null },
+}));
 
 const GONE: Answer = { kind: 'gone' };
 const NOT_FOUND: Answer = { kind: 'not-found' };
@@ -29,9 +36,16 @@ const nextId = ids();
 const empty: PagePlan = {
   pageId: 1 as PageId,
   periods: [],
-  answers: [],
+  statements: [],
   placements: [
-    { id: nextId(), pageId: 1 as PageId, siteId: 1 as SiteId, path: '/a', during: { from: at(0), until: null } },
+    {
+      id: nextId(),
+      pageId: 1 as PageId,
+      siteId: 1 as SiteId,
+      path: '/a',
+      during: { from: at(0), until: null },
+      leaves: null,
+    },
   ],
 };
 const put = (
@@ -44,16 +58,17 @@ const put = (
   paintRelease(
     plan,
     { revisionId: revision as RevisionId, from: at(from), until: until === null ? null : at(until), afterwards },
-    SITES,
     nextId,
   );
 const off = (plan: PagePlan, from: number, until: number | null, afterwards: Answer) =>
-  paintTakeOff(plan, { from: at(from), until: until === null ? null : at(until), afterwards }, SITES, nextId);
+  paintTakeOff(plan, { from: at(from), until: until === null ? null : at(until), afterwards }, nextId);
 /** Periods as `revision@from-until`. */
 const periods = ({ periods: all }: PagePlan) =>
   all.map(({ revisionId, during: { from, until } }) => `${revisionId}@${from}-${until ?? ''}`);
-const answers = ({ answers: all }: PagePlan) =>
-  all.map(({ kind, answer, path, during: { from } }) => `${kind} ${answer.kind} ${path}@${from}`);
+const answers = (plan: PagePlan) =>
+  answersOf(inputsOf([plan], SITES))
+    .map(({ kind, answer, path, during: { from } }) => `${kind} ${answer.kind} ${path}@${from}`)
+    .sort();
 
 describe('painting (rule 6)', () => {
   const planned = put(put(empty, 1, 10, 20, GONE).plan, 2, 30, 40, OUT).plan;
@@ -65,7 +80,7 @@ describe('painting (rule 6)', () => {
   it('keeps what was planned to start at or after the end, with its afterwards', () => {
     const { plan, cuts } = put(planned, 3, 25, 30, NOT_FOUND);
     expect(periods(plan)).toEqual(['1@10-20', '3@25-30', '2@30-40']);
-    expect(answers(plan)).toEqual(['afterwards gone /a@20', 'afterwards redirect /a@40', 'afterwards not-found /a@30']);
+    expect(answers(plan)).toEqual(['afterwards gone /a@20', 'afterwards not-found /a@30', 'afterwards redirect /a@40']);
     expect(cuts).toEqual([]);
   });
   it('drops the part behind the end of a later period that began inside, and its afterwards', () => {
@@ -86,9 +101,9 @@ describe('painting (rule 6)', () => {
     ]).toEqual([true, false, false, false]);
   });
   it('puts the afterwards where the page lies just before the end', () => {
-    const moved = movePage(empty, { at: at(15), siteId: 2 as SiteId, path: '/b', leaves: null }, SITES, nextId);
-    expect(answers(put(moved, 1, 10, 15, GONE).plan)).toEqual(['afterwards gone /a@15']);
-    expect(answers(put(moved, 1, 10, 16, GONE).plan)).toEqual(['afterwards gone /b@16']);
+    const moved = movePage(empty, { at: at(15), siteId: 2 as SiteId, path: '/b', leaves: null }, nextId);
+    expect(answers(put(moved, 1, 10, 15, GONE).plan)).toEqual(['afterwards gone /a@15', 'move redirect /a@15']);
+    expect(answers(put(moved, 1, 10, 16, GONE).plan)).toEqual(['afterwards gone /b@16', 'move redirect /a@15']);
   });
   it('takes off: nothing is painted, later periods go, the afterwards begins at once even where the page was off', () => {
     const { plan, cuts } = off(planned, 22, null, OUT);
@@ -111,7 +126,7 @@ describe('painting (rule 6)', () => {
 describe('moves (rule 7)', () => {
   const live = put(empty, 1, 10, 30, GONE).plan;
   const move = (plan: PagePlan, t: number, path: string, leaves: Answer | null = null) =>
-    movePage(plan, { at: at(t), siteId: 1 as SiteId, path, leaves }, SITES, nextId);
+    movePage(plan, { at: at(t), siteId: 1 as SiteId, path, leaves }, nextId);
   it('leave a redirect by reference where the page was live, or what was chosen', () => {
     expect(answers(move(live, 20, '/b'))).toEqual(['afterwards gone /b@30', 'move redirect /a@20']);
     expect(answers(move(live, 20, '/b', NOT_FOUND))).toEqual(['afterwards gone /b@30', 'move not-found /a@20']);
@@ -133,18 +148,16 @@ describe('undo (rule 8)', () => {
     const after = off(before, 20, null, OUT).plan;
     const back = putBack(before, after, at(25), SITES, nextId);
     expect(periods(back)).toEqual(['1@0-20', '1@25-50', '2@60-']);
-    const [old] = before.answers;
-    expect(back.answers.find(({ answer }) => answer.kind === 'gone')).toMatchObject({
-      rank: old?.rank,
-      order: old?.order,
-      during: { from: 50 },
-    });
-    expect(back.answers.find(({ answer }) => answer.kind === 'redirect')?.during).toEqual({ from: 20, until: 25 });
+    const given = (plan: PagePlan, kind: string) =>
+      answersOf(inputsOf([plan], SITES)).find(({ answer }) => answer.kind === kind);
+    const { rank, order } = given(before, 'gone') ?? {};
+    expect(given(back, 'gone')).toMatchObject({ rank, order, during: { from: 50 } });
+    expect(given(back, 'redirect')?.during).toEqual({ from: 20, until: 25 });
     expect(periods(putBack(before, after, at(20), SITES, nextId))).toEqual(['1@0-50', '2@60-']);
   });
   it('redirects the address that served only through the undone release, unless that is declined', () => {
     const before = put(empty, 1, 0, null).plan;
-    const after = movePage(before, { at: at(10), siteId: 2 as SiteId, path: '/b', leaves: null }, SITES, nextId);
+    const after = movePage(before, { at: at(10), siteId: 2 as SiteId, path: '/b', leaves: null }, nextId);
     const kept = (isLeft: boolean) => answers(putBack(before, after, at(15), SITES, nextId, isLeft));
     expect(kept(true)).toContain('move redirect /b@15');
     expect(kept(false).filter((text) => text.endsWith('@15'))).toEqual([]);
@@ -157,9 +170,8 @@ describe('claims (rule 2)', () => {
     from: number,
     until: number | null,
     rank = from,
-    order = from,
+    order: number = nextId(),
   ) => ({
-    id: nextId(),
     kind,
     pageId: 1 as PageId,
     hostId: 1 as never,
@@ -170,8 +182,9 @@ describe('claims (rule 2)', () => {
     order,
   });
   const cut = (...all: ReturnType<typeof answer>[]) =>
-    claimsOf({ placements: [], periods: [], siteAddresses: SITES, afterwards: all, moves: [], exactRedirects: [] }).map(
-      ({ sourceId, during: { from, until } }) => `${all.findIndex(({ id }) => id === sourceId)}@${from}-${until ?? ''}`,
+    afterClaimsOf(all).map(
+      ({ sourceId, during: { from, until } }) =>
+        `${all.findIndex(({ order }) => order === (sourceId as number))}@${from}-${until ?? ''}`,
     );
   it('give the latest start, then exact before afterwards before move, then the later one', () => {
     expect(cut(answer('afterwards', 0, null), answer('move', 10, 20))).toEqual(['0@0-10', '1@10-20', '0@20-']);

@@ -1,23 +1,29 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
+  answersOf,
   claimsOf,
+  inputsOf,
   isAnythingAhead,
   lastEnd,
+  movePage,
   paintRelease,
   paintTakeOff,
   setAfterwards,
   shiftPlan,
   type Answer,
+  type PageId,
   type PagePlan,
   type RevisionId,
+  type SiteId,
 } from '../../src/plan/index.js';
 import { resolve } from '../../src/routing/index.js';
 import type { Instant } from '../../src/time/index.js';
-import { END, firstPlans, ids, PAGES, SITES, table } from './world.js';
+import { firstPlans, ids, SITES, table } from '../replay/world.js';
 
-const first = firstPlans().get(PAGES[0] as never) as PagePlan;
-const place = { host: 'one.example', path: '/a' };
+const END = 24;
+const first = firstPlans([1, 2] as PageId[]).get(2 as PageId) as PagePlan;
+const place = { host: 'two.example', path: '/b' };
 const time = (n: number) => n as Instant;
 /** Plans of one page: releases and take-offs one after another, with afterwards. */
 const plan = fc
@@ -36,9 +42,8 @@ const plan = fc
       const until = size === null ? null : time(from + size);
       const afterwards = { kind } as Answer;
       return isRelease
-        ? paintRelease(now, { revisionId: (n + 1) as RevisionId, from: time(from), until, afterwards }, SITES, nextId)
-            .plan
-        : paintTakeOff(now, { from: time(from), until, afterwards }, SITES, nextId).plan;
+        ? paintRelease(now, { revisionId: (n + 1) as RevisionId, from: time(from), until, afterwards }, nextId).plan
+        : paintTakeOff(now, { from: time(from), until, afterwards }, nextId).plan;
     }, first);
   });
 const shown = (one: PagePlan, t: number) => {
@@ -52,8 +57,7 @@ describe('a plan that is shifted', () => {
     fc.assert(
       fc.property(plan, fc.nat(END), fc.integer({ min: 1, max: 9 }), (one, at, days) => {
         const moved = shiftPlan(one, time(at), by(days), ids(5000));
-        expect(moved).not.toBeNull();
-        if (!moved) return;
+        if ('kind' in moved) throw new Error(moved.kind);
         for (let t = 0; t <= at + days; t++) expect([t, shown(moved, t)]).toEqual([t, shown(one, Math.min(t, at))]);
         for (let t = at; t < END + 9; t++) expect([t, shown(moved, t + days)]).toEqual([t, shown(one, t)]);
       }),
@@ -63,25 +67,52 @@ describe('a plan that is shifted', () => {
     fc.assert(
       fc.property(plan, fc.nat(END), fc.integer({ min: 1, max: 9 }), (one, at, days) => {
         const there = shiftPlan(one, time(at), by(days), ids(5000)) as PagePlan;
-        const back = shiftPlan(there, time(at), by(-days), ids(9000));
-        expect(back && Array.from({ length: END + 9 }, (_, t) => shown(back, t))).toEqual(
+        const back = shiftPlan(there, time(at), by(-days), ids(9000)) as PagePlan;
+        expect(Array.from({ length: END + 9 }, (_, t) => shown(back, t))).toEqual(
           Array.from({ length: END + 9 }, (_, t) => shown(one, t)),
         );
       }),
     );
+  });
+  it('is refused where instants would change their order, as in the hour that clocks skip', () => {
+    const one = paintRelease(
+      first,
+      { revisionId: 1 as RevisionId, from: time(5), until: time(9), afterwards: { kind: 'gone' } },
+      ids(),
+    ).plan;
+    const skipped = (t: Instant) => time(t === 5 ? 30 : t + 20);
+    expect(shiftPlan(one, time(3), skipped, ids(50))).toEqual({ kind: 'order', earlier: 5, later: 9 });
+  });
+  it('takes what ends leave along, to wherever the page lies then', () => {
+    const nextId = ids();
+    const one = movePage(
+      paintRelease(
+        first,
+        { revisionId: 1 as RevisionId, from: time(5), until: time(9), afterwards: { kind: 'gone' } },
+        nextId,
+      ).plan,
+      { at: time(12), siteId: 3 as SiteId, path: '/a', leaves: null },
+      nextId,
+    );
+    const done = shiftPlan(one, time(3), by(6), nextId) as PagePlan;
+    expect(answersOf(inputsOf([done], SITES)).map(({ kind, path, rank }) => [kind, path, rank])).toEqual([
+      ['afterwards', '/shop/a', 15],
+      ['move', '/b', 12],
+    ]);
   });
   it('is refused where something would begin or end in the past', () => {
     const [release] = [
       paintRelease(
         first,
         { revisionId: 1 as RevisionId, from: time(5), until: time(9), afterwards: { kind: 'gone' } },
-        SITES,
         ids(),
       ),
     ];
-    expect(shiftPlan(release.plan, time(3), by(-1), ids(50))).not.toBeNull();
-    expect(shiftPlan(release.plan, time(3), by(-2), ids(50))).toBeNull();
-    expect(shiftPlan(release.plan, time(6), by(-3), ids(50))).toBeNull();
+    const kind = (at: number, n: number) => {
+      const done = shiftPlan(release.plan, time(at), by(n), ids(50));
+      return 'kind' in done ? done.kind : null;
+    };
+    expect([kind(3, -1), kind(3, -2), kind(6, -3)]).toEqual([null, 'past', 'past']);
     expect([isAnythingAhead(release.plan, time(8)), isAnythingAhead(release.plan, time(9))]).toEqual([true, false]);
   });
 });
@@ -104,11 +135,8 @@ describe('another afterwards', () => {
           expect([t, shown(next, t)]).toEqual([t, t >= from ? 'redirect' : shown(one, t)]);
         // It can be chosen again and again without leaving the older ones lying about.
         const again = setAfterwards(next, time(at), { kind: 'gone' }, SITES, ids(8000));
-        expect(
-          claimsOf({ ...again, siteAddresses: SITES, afterwards: again.answers, moves: [], exactRedirects: [] }).length,
-        ).toBeLessThanOrEqual(
-          claimsOf({ ...next, siteAddresses: SITES, afterwards: next.answers, moves: [], exactRedirects: [] }).length,
-        );
+        const claims = (some: PagePlan) => claimsOf(inputsOf([some], SITES)).length;
+        expect(claims(again)).toBeLessThanOrEqual(claims(next));
       }),
     );
   });

@@ -28,6 +28,7 @@ function follower(name: string, options: { url?: string; blobs?: string } = {}):
     url: options.url ?? world.url,
     edgeId: name,
     folder,
+    style: { scheme: 'http', suffix: '', port: null },
     artifacts: new Artifacts(new BlobStore(options.blobs ?? world.folder)),
     visits: new Visits(spool),
     spool,

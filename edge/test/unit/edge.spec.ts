@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { brotliDecompressSync, gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { PageId, PlanRowId, RevisionId } from '@domatium/core/plan';
+import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import { compile, type Route } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { BlobStore, compress, packArtifact, sha256, type StoredHost } from '@domatium/storage';
@@ -55,7 +55,7 @@ beforeAll(async () => {
   await blobs.write('files', new Map([[sha256('body{}'), Buffer.from('body{}')]]));
   const host: StoredHost = {
     hostId: 1,
-    portfolioId: 1,
+    portfolioId: 1 as PortfolioId,
     zone: 'UTC',
     isOwn: false,
     host: 'a.example',
@@ -64,7 +64,7 @@ beforeAll(async () => {
     pages: [{ pageId: 1 as PageId, path: '/', during: always }],
     sites: [{ basePath: '/', during: always, isPrimary: true, primary: { host: 'a.example', basePath: '/' } }],
   };
-  const follower = { table: compile([host]), hosts: new Map([['a.example', host]]), isLoaded: true };
+  const follower = { table: compile([host], style), hosts: new Map([['a.example', host]]), isLoaded: true };
   server = createServer(
     { maxHeaderSize: 16_384 },
     visitorHandler({

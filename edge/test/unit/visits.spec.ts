@@ -1,5 +1,6 @@
 import type { IncomingMessage } from 'node:http';
 import { describe, expect, it } from '@jest/globals';
+import type { PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import type { VisitLine } from '@domatium/core/traffic';
 import type { Spool, StoredHost } from '@domatium/storage';
@@ -8,7 +9,7 @@ import { Visits } from '../../src/index.js';
 
 const host = (name: string, zone = 'UTC', isOwn = false): StoredHost => ({
   hostId: name.length,
-  portfolioId: 1,
+  portfolioId: 1 as PortfolioId,
   zone,
   isOwn,
   host: name,

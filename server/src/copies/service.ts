@@ -60,15 +60,16 @@ async function read(db: Db, { now }: Context, portfolioId: PortfolioId, body: Co
     portfolioId,
     pages.map(({ id }) => id),
   );
-  const siteAddresses = await siteAddressesOf(db, portfolioId);
+  const targetAddresses = await siteAddressesOf(db, target);
   const shift = (at: Instant) => (body.days ? daysLater(at, body.days, zone) : at);
   const taken = new Set<string>();
   const sources = pages.map((page): Source => {
     const parts = { name: page.name, path: page.path };
     const name = nameByPattern(body.names, parts, body.replacements);
-    const typed = checkTypedPath(pathByPattern(body.paths, parts, body.replacements));
-    const path = page.role === 'not-found' ? page.path : typed.ok ? typed.path : page.path;
     const to = siteId ?? page.site_id;
+    const bases = targetAddresses.filter((address) => address.siteId === to).map(({ basePath }) => basePath);
+    const typed = checkTypedPath(pathByPattern(body.paths, parts, body.replacements), bases);
+    const path = page.role === 'not-found' ? page.path : typed.ok ? typed.path : page.path;
     const key = `${to} ${path}`;
     const fault = !name
       ? 'It would have no name.'
@@ -81,7 +82,7 @@ async function read(db: Db, { now }: Context, portfolioId: PortfolioId, body: Co
             : null;
     taken.add(key);
     const plan = plans.get(page.id);
-    const periods = plan ? copiedPeriods(plan, siteAddresses, shift, now) : [];
+    const periods = plan ? copiedPeriods(plan, shift, now) : [];
     return { page, name, path, siteId: to, fault, periods };
   });
   const first = Math.min(...[...plans.values()].flatMap(({ periods }) => periods.map(({ during }) => during.from)));
@@ -323,16 +324,19 @@ function changesOf(
   now: Instant,
 ): ReleaseChange[] {
   const wall = (at: Instant) => ({ local: wallOf(at, zone), zone });
-  return sources.flatMap(({ page, periods }) =>
-    periods.map(({ from, until, afterwards }): ReleaseChange => ({
-      act: 'release',
-      pageId: copies.get(page.id) as number,
-      from: from <= now ? 'now' : wall(from),
+  return sources.flatMap(({ page, periods }): ReleaseChange[] => {
+    const stretches = periods.map(({ from, until, afterwards }) => ({
+      from: wall(from),
       until: until === null ? null : wall(until),
       afterwards: until === null ? null : answerFor(afterwards, copies, isElsewhere),
-      cutsLater: false,
-    })),
-  );
+    }));
+    const [first, ...further] = stretches;
+    const begun = periods[0];
+    if (!first || !begun) return [];
+    const from = begun.from <= now ? 'now' : first.from;
+    const pageId = copies.get(page.id) as number;
+    return [{ ...first, act: 'release', pageId, from, cutsLater: false, ...(further.length ? { further } : {}) }];
+  });
 }
 
 function answerFor(answer: Answer | null, copies: ReadonlyMap<PageId, PageId>, isElsewhere: boolean): AnswerInput {

@@ -58,7 +58,7 @@ async function refusalsOf(
   portfolioId: PortfolioId,
   changes: readonly ReleaseChange[],
 ): Promise<Map<number, string[]>> {
-  const judged = await judge(trx, portfolioId, changes, context.now, {
+  const judged = await judge({ db: trx, portfolioId, style: context.style }, changes, context.now, {
     ...(context.step ? { step: (share) => context.step?.(0.5 + 0.45 * share) ?? Promise.resolve() } : {}),
   });
   const refused = new Map<number, string[]>();

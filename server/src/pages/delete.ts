@@ -35,6 +35,14 @@ export async function deletePages(
       if (!pages.length && wanted.length === 1)
         throw new InvalidError([{ path: 'pages', message: 'It is not in the bin.' }]);
       const found = pages.map(({ id }) => id);
+      const live = await store.onTheAir(trx, found, now);
+      if (live.length)
+        throw new InvalidError([
+          {
+            path: 'pages',
+            message: `Visitors get ${live.join(', ')}, or will. Take it off before it is deleted for ever.`,
+          },
+        ]);
       await store.buryPages(trx, found, now, account);
       await writeAudit(
         trx,

@@ -1,12 +1,12 @@
 import type { SeenView } from '@domatium/contracts';
 import { absoluteAddress, readablePath } from '@domatium/core/address';
-import { addressAt, type PageId, type PortfolioId } from '@domatium/core/plan';
-import { resolutionWords, resolve } from '@domatium/core/routing';
-import { later, type Instant } from '@domatium/core/time';
+import { addressAt, groupBy, type PageId, type PagePlan, type PortfolioId } from '@domatium/core/plan';
+import { isSameResolution, resolutionWords, resolve, type Address, type Resolution } from '@domatium/core/routing';
+import type { Instant } from '@domatium/core/time';
 import { unpackArtifact, type BlobStore } from '@domatium/storage';
-import { inTransaction, type Context } from '../database/context.js';
+import { inTransaction, type Context, type Db } from '../database/context.js';
 import { NotFoundError } from '../http/problem.js';
-import { neighbourhoodOf, tableOf } from '../plans/index.js';
+import { neighbourhoodOf, tableOf, withPlans, type Neighbourhood } from '../plans/index.js';
 import { namesOfPages, revisionNumbers } from '../releases/index.js';
 import * as store from './store.js';
 
@@ -20,16 +20,15 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
   return inTransaction(
     context.database,
     async (db) => {
-      const around = await neighbourhoodOf(db, portfolioId, [pageId]);
+      const around = await neighbourhoodOf({ db, portfolioId, style: context.style }, [pageId]);
       const plan = around.plans.get(pageId);
       const place = plan && addressAt(plan, at, around.siteAddresses);
       if (!place) throw new NotFoundError();
-      // Until a release is out, the edges serve what they served before it.
-      const waiting = await store.releaseNotOutAt(db, portfolioId, pageId, at, context.now);
-      const served = waiting ? later(waiting.at, -1) : at;
       const host = around.hosts.get(place.hostId) ?? '';
-      const answer = resolve(tableOf(around), { host, path: place.path }, served);
-      const artifact = answer.kind === 'page' ? await store.artifactAt(db, place.hostId, place.path, served) : null;
+      const address = { host, path: place.path };
+      const { answer, late } = await servedAt(db, around, address, at, context.now);
+      const artifact =
+        answer.kind === 'page' ? await store.artifactAt(db, { ...place, revisionId: answer.revisionId }, at) : null;
       const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
       const numbers = await revisionNumbers(
         db,
@@ -40,8 +39,8 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         path: place.path,
         artifact,
         isPage: artifact !== null,
-        isLate: waiting !== null,
-        outAt: waiting?.out_at ?? null,
+        isLate: late !== null,
+        outAt: late?.outAt ?? null,
         words: resolutionWords(answer, {
           page: (id) => names.get(id) ?? 'a page',
           revision: (id) => `revision ${numbers.get(id) ?? ''}`,
@@ -50,6 +49,33 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
     },
     'repeatable read',
   );
+}
+
+/**
+ * What the edges served at an address at a moment: until a release is out, whichever page it is of, they serve what the
+ * plan was before it. `late` where that is not what was decided by then, with when the last of it was out.
+ */
+async function servedAt(
+  db: Db,
+  around: Neighbourhood,
+  address: Address,
+  at: Instant,
+  now: Instant,
+): Promise<{ answer: Resolution; late: { outAt: Instant | null } | null }> {
+  const decided = resolve(tableOf(around), address, at);
+  const waiting = at > now ? [] : await store.releasesNotOutAt(db, around.portfolioId, [...around.plans.keys()], at);
+  if (!waiting.length) return { answer: decided, late: null };
+  const without = (some: typeof waiting) => {
+    const plans = new Map<PageId, PagePlan>();
+    for (const { page_id, before } of some) if (!plans.has(page_id)) plans.set(page_id, before);
+    return resolve(tableOf(withPlans(around, plans.values())), address, at);
+  };
+  const answer = without(waiting);
+  if (isSameResolution(decided, answer)) return { answer, late: null };
+  const releases = [...groupBy(waiting, ({ id }) => id).values()];
+  const made = releases.filter((one) => !isSameResolution(decided, without(one)));
+  const outs = (made.length ? made : releases).map(([one]) => one?.out_at ?? null);
+  return { answer, late: { outAt: outs.includes(null) ? null : (Math.max(...outs.map(Number)) as Instant) } };
 }
 
 /** The stored page with the address its files are read from; shown without any right of its own. */

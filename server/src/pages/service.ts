@@ -138,7 +138,8 @@ export async function sheet(
       const referrers = (await referrersOf(db, [pageId], at))
         .map(({ referrer }) => referrer)
         .filter((id) => id !== pageId);
-      const around = await neighbourhoodOf(db, portfolioId, [pageId, ...targets, ...referrers]);
+      const source = { db, portfolioId, style: context.style };
+      const around = await neighbourhoodOf(source, [pageId, ...targets, ...referrers]);
       const plan = around.plans.get(pageId);
       const place = plan && addressAt(plan, at, around.siteAddresses);
       const placement = plan?.placements.find(({ during }) => contains(during, at));
@@ -300,12 +301,12 @@ export async function addressCheck(
   pageId: number | null,
 ): Promise<AddressCheck> {
   const { database, now } = context;
-  const checked = checkTypedPath(typed);
   const site = (await siteAddressesOf(database, portfolioId)).find(
     (address) => address.siteId === siteId && address.isPrimary && contains(address.during, now),
   );
   if (!site) throw new InvalidError([{ path: 'siteId', message: 'There is no such site here.' }]);
   const host = (await hostNamesOf(database, portfolioId)).get(site.hostId) ?? '';
+  const checked = checkTypedPath(typed, [site.basePath]);
   if (!checked.ok) return { address: host + typed, isValid: false, isFreeNow: false, words: checked.why, holders: [] };
   const path = joinPath(site.basePath, checked.path);
   const address = host + readablePath(path);

@@ -1,5 +1,5 @@
 import type { PageDocument } from '@domatium/core/document';
-import type { PageId, PortfolioId } from '@domatium/core/plan';
+import type { AddressKey, PageId, PagePlan, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 
@@ -215,30 +215,35 @@ export async function saveLabels(
   );
 }
 
-/** The earliest release of a page that was decided by a moment, but not out then. */
-export async function releaseNotOutAt(
+/** Releases of any of these pages that were decided by a moment, but not out then: the earliest first. */
+export function releasesNotOutAt(
   db: Db,
   portfolioId: PortfolioId,
-  pageId: PageId,
+  pageIds: readonly PageId[],
   at: Instant,
-  now: Instant,
-): Promise<{ at: Instant; out_at: Instant | null } | null> {
-  if (at > now) return null;
-  const [row] = await rowsOf<{ at: Instant; out_at: Instant | null }>(
+): Promise<{ id: ReleaseId; page_id: PageId; before: PagePlan; out_at: Instant | null }[]> {
+  return rowsOf(
     db,
-    `SELECT r.at, r.out_at FROM release r JOIN release_page p ON p.release_id = r.id
-    WHERE r.portfolio_id = ? AND p.page_id = ? AND r.at <= ? AND (r.out_at IS NULL OR r.out_at > ?) AND r.failure IS NULL ORDER BY r.at LIMIT 1`,
-    [portfolioId, pageId, dateOf(at), dateOf(at)],
+    `SELECT r.id, p.page_id, p.before, r.out_at FROM release r JOIN release_page p ON p.release_id = r.id
+    WHERE r.portfolio_id = ? AND p.page_id = ANY(?) AND r.at <= ? AND (r.out_at IS NULL OR r.out_at > ?) AND r.failure IS NULL ORDER BY r.id`,
+    [portfolioId, pageIds, dateOf(at), dateOf(at)],
   );
-  return row ?? null;
 }
 
-/** The artifact an address serves at a moment, past or planned. */
-export async function artifactAt(db: Db, hostId: number, path: string, at: Instant): Promise<string | null> {
+/**
+ * The artifact an address serves at a moment, past or planned. Where the page of that revision was only still served
+ * then, because what followed it was late, it is the one it had last.
+ */
+export async function artifactAt(
+  db: Db,
+  { hostId, path, revisionId }: AddressKey & { readonly revisionId: number },
+  at: Instant,
+): Promise<string | null> {
   const [row] = await rowsOf<{ artifact: string }>(
     db,
-    `SELECT artifact FROM route WHERE host_id = ? AND path = ? AND layer = 'page' AND from_at <= ? AND (until_at IS NULL OR until_at > ?)`,
-    [hostId, path, dateOf(at), dateOf(at)],
+    `SELECT artifact FROM route WHERE host_id = ? AND path = ? AND layer = 'page' AND revision_id = ? AND from_at <= ?
+    ORDER BY (until_at IS NULL OR until_at > ?) DESC, from_at DESC LIMIT 1`,
+    [hostId, path, revisionId, dateOf(at), dateOf(at)],
   );
   return row?.artifact ?? null;
 }
@@ -270,6 +275,16 @@ export function lockBinned(
     AND EXISTS (SELECT 1 FROM bin_stay b WHERE b.page_id = p.id AND b.until_at IS NULL) ORDER BY p.id FOR UPDATE`,
     [portfolioId, ids],
   );
+}
+
+/** Of these pages those that visitors get at a moment or will get later, by their names. */
+export async function onTheAir(db: Db, ids: readonly PageId[], now: Instant): Promise<string[]> {
+  const rows = await rowsOf<{ name: string }>(
+    db,
+    'SELECT DISTINCT p.name FROM page p JOIN period l ON l.page_id = p.id WHERE p.id = ANY(?) AND (l.until_at IS NULL OR l.until_at > ?) ORDER BY p.name',
+    [ids, dateOf(now)],
+  );
+  return rows.map(({ name }) => name);
 }
 
 const EMPTY = JSON.stringify({ metadata: { title: '', description: '' }, blocks: [] });

@@ -10,13 +10,25 @@ import {
   type PortfolioId,
   type SiteAddress,
   type SiteId,
-  type AfterAnswer,
+  type AddressKey,
+  type Answer,
+  type Follow,
+  type Leaving,
   type LivePeriod,
   type Placement,
+  type Statement,
   groupBy,
 } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
-import { answerOfRow, rowOfAnswer, type AnswerRow } from '@domatium/storage';
+import { pathBelow, isBelow } from '@domatium/core/address';
+import {
+  answerOfRow,
+  leavingColumns,
+  leavingOfRow,
+  rowOfAnswer,
+  type AnswerRow,
+  type LeavingRow,
+} from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 
 interface During {
@@ -62,9 +74,9 @@ export async function plansOf(
   const of = [portfolioId, pageIds];
   const pages = await rowsOf<{ id: PageId }>(db, 'SELECT id FROM page WHERE portfolio_id = ? AND id = ANY(?)', of);
   const placements = (
-    await rowsOf<During & { id: PlanRowId; page_id: PageId; site_id: SiteId; path: string }>(
+    await rowsOf<During & LeavingRow & { id: PlanRowId; page_id: PageId; site_id: SiteId; path: string }>(
       db,
-      'SELECT id, page_id, site_id, path, from_at, until_at FROM placement WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at',
+      `SELECT id, page_id, site_id, path, from_at, until_at, ${LEAVES} FROM placement WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at`,
       of,
     )
   ).map((row): Placement => ({
@@ -73,42 +85,41 @@ export async function plansOf(
     siteId: row.site_id,
     path: row.path,
     during: duringOf(row),
+    leaves: leavingOfRow(row),
   }));
   const periods = (
-    await rowsOf<During & { id: PlanRowId; page_id: PageId; revision_id: LivePeriod['revisionId'] }>(
+    await rowsOf<During & LeavingRow & { id: PlanRowId; page_id: PageId; revision_id: LivePeriod['revisionId'] }>(
       db,
-      'SELECT id, page_id, revision_id, from_at, until_at FROM period WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at',
+      `SELECT id, page_id, revision_id, from_at, until_at, ${LEAVES} FROM period WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at`,
       of,
     )
-  ).map((row): LivePeriod => ({ id: row.id, pageId: row.page_id, revisionId: row.revision_id, during: duringOf(row) }));
-  const answers = (
-    await rowsOf<
-      During &
-        AnswerRow & {
-          id: PlanRowId;
-          kind: AfterAnswer['kind'];
-          page_id: PageId;
-          host_id: HostId;
-          path: string;
-          rank: Instant;
-          ordinal: number;
-        }
-    >(db, 'SELECT * FROM after_answer WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at', of)
-  ).map((row): AfterAnswer => ({
+  ).map((row): LivePeriod => ({
+    id: row.id,
+    pageId: row.page_id,
+    revisionId: row.revision_id,
+    during: duringOf(row),
+    leaves: leavingOfRow(row) as Leaving | null,
+  }));
+  const statements = (
+    await rowsOf<StatementRow>(
+      db,
+      'SELECT * FROM statement WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at',
+      of,
+    )
+  ).map((row): Statement => ({
     id: row.id,
     kind: row.kind,
     pageId: row.page_id,
-    hostId: row.host_id,
-    path: row.path,
+    place: row.host_id === null || row.path === null ? null : { hostId: row.host_id, path: row.path },
     rank: row.rank,
     order: row.ordinal,
     during: duringOf(row),
     answer: answerOfRow(row),
   }));
-  const [byPlacement, byPeriod, byAnswer] = [
+  const [byPlacement, byPeriod, byStatement] = [
     groupBy(placements, pageOf),
     groupBy(periods, pageOf),
-    groupBy(answers, pageOf),
+    groupBy(statements, pageOf),
   ];
   return new Map(
     pages.map(({ id }) => [
@@ -117,10 +128,22 @@ export async function plansOf(
         pageId: id,
         placements: byPlacement.get(id) ?? [],
         periods: byPeriod.get(id) ?? [],
-        answers: byAnswer.get(id) ?? [],
+        statements: byStatement.get(id) ?? [],
       },
     ]),
   );
+}
+
+const LEAVES = 'leaves, leaves_page_id, leaves_url, leaves_status, leaves_order, leaves_until';
+
+interface StatementRow extends During, AnswerRow {
+  readonly id: PlanRowId;
+  readonly kind: Statement['kind'];
+  readonly page_id: PageId;
+  readonly host_id: HostId | null;
+  readonly path: string | null;
+  readonly rank: Instant;
+  readonly ordinal: number;
 }
 const pageOf = ({ pageId }: { pageId: PageId | null }) => pageId as PageId;
 
@@ -151,39 +174,41 @@ export async function savePlans(
     trx,
     'placement',
     rowsOfAll(({ placements }) => placements),
-    ({ id, pageId, siteId, path, during }) => ({
+    ({ id, pageId, siteId, path, during, leaves }) => ({
       id,
       portfolio_id: portfolioId,
       page_id: pageId,
       site_id: siteId,
       path,
       ...columnsOf(during),
+      ...leavingColumns(leaves),
     }),
   );
   await saveRows(
     trx,
     'period',
     rowsOfAll(({ periods }) => periods),
-    ({ id, pageId, revisionId, during }) => ({
+    ({ id, pageId, revisionId, during, leaves }) => ({
       id,
       portfolio_id: portfolioId,
       page_id: pageId,
       revision_id: revisionId,
       release_id: releaseId,
       ...columnsOf(during),
+      ...leavingColumns(leaves),
     }),
   );
   await saveRows(
     trx,
-    'after_answer',
-    rowsOfAll(({ answers }) => answers),
-    ({ id, kind, pageId, hostId, path, rank, order, during, answer }) => ({
+    'statement',
+    rowsOfAll(({ statements }) => statements),
+    ({ id, kind, pageId, place, rank, order, during, answer }) => ({
       id,
       portfolio_id: portfolioId,
       kind,
       page_id: pageId,
-      host_id: hostId,
-      path,
+      host_id: place?.hostId ?? null,
+      path: place?.path ?? null,
       rank: dateOf(rank),
       ordinal: order,
       ...columnsOf(during),
@@ -197,34 +222,52 @@ const columnsOf = (during: { from: Instant; until: Instant | null }) => ({
   until_at: dateOf(during.until),
 });
 
-async function saveRows<
-  Row extends { readonly id: PlanRowId; readonly during: { from: Instant; until: Instant | null } },
->(
+interface PlanRow {
+  readonly id: PlanRowId;
+  readonly during: { from: Instant; until: Instant | null };
+  readonly leaves?: Leaving<Answer | Follow> | null;
+}
+
+/** What of a row never changes while it stays the same row. */
+const contentOf = ({ during, leaves: _, ...rest }: PlanRow) => canonical({ ...rest, from: during.from });
+const endOfRow = ({ during, leaves }: PlanRow) => canonical([during.until, leaves ?? null]);
+
+async function saveRows<Row extends PlanRow>(
   trx: Db,
-  table: string,
+  table: 'placement' | 'period' | 'statement',
   [old, next]: readonly [readonly Row[], readonly Row[]],
   columns: (row: Row) => object,
 ): Promise<void> {
   const known = new Map(old.map((row) => [row.id, row]));
   const kept = new Set(next.map(({ id }) => id));
-  const changed = (row: Row, was: Row) =>
-    canonical({ ...row, during: null }) !== canonical({ ...was, during: null }) || row.during.from !== was.during.from;
   const replaced = next.filter((row) => {
     const was = known.get(row.id);
-    return was && changed(row, was);
+    return was && contentOf(row) !== contentOf(was);
   });
   const renewed = new Set(replaced.map(({ id }) => id));
   const removed = [...old.filter(({ id }) => !kept.has(id)).map(({ id }) => id), ...renewed];
   if (removed.length) await trx.raw('DELETE FROM ?? WHERE id = ANY(?)', [table, removed]);
-  await saveEnds(
-    trx,
-    table,
-    next.filter(({ id, during }) => {
-      const was = known.get(id);
-      return was && !renewed.has(id) && was.during.until !== during.until;
-    }),
-  );
+  const ended = next.filter((row) => {
+    const was = known.get(row.id);
+    return was && !renewed.has(row.id) && endOfRow(was) !== endOfRow(row);
+  });
+  await (table === 'statement' ? saveEnds(trx, table, ended) : saveLeavings(trx, table, ended));
   await insertRows(trx, table, [...next.filter(({ id }) => !known.has(id)), ...replaced].map(columns));
+}
+
+/** Ends of rows with what they leave. */
+async function saveLeavings(trx: Db, table: 'placement' | 'period', rows: readonly PlanRow[]): Promise<void> {
+  if (!rows.length) return;
+  const changed = rows.map(({ id, during, leaves }) => ({
+    id,
+    until_at: dateOf(during.until),
+    ...leavingColumns(leaves ?? null),
+  }));
+  await trx.raw(
+    `UPDATE ?? t SET until_at = e.until_at, leaves = e.leaves, leaves_page_id = e.leaves_page_id, leaves_url = e.leaves_url,
+      leaves_status = e.leaves_status, leaves_order = e.leaves_order, leaves_until = e.leaves_until FROM json_populate_recordset(NULL::??, ?) AS e WHERE t.id = e.id`,
+    [table, table, JSON.stringify(changed)],
+  );
 }
 
 async function saveEnds(
@@ -274,13 +317,8 @@ export async function pageClaimsOf(db: Db, pageIds: readonly PageId[]): Promise<
   );
 }
 
-export interface AddressRow {
-  readonly hostId: HostId;
-  readonly path: string;
-}
-
 /** All claims at these addresses, in both layers, whoever's they are. */
-export async function claimsAt(db: Db, addresses: readonly AddressRow[]): Promise<StoredClaim[]> {
+export async function claimsAt(db: Db, addresses: readonly AddressKey[]): Promise<StoredClaim[]> {
   if (!addresses.length) return [];
   const rows = await rowsOf<ClaimRow>(
     db,
@@ -290,36 +328,60 @@ export async function claimsAt(db: Db, addresses: readonly AddressRow[]): Promis
   return rows.map(claimOfRow);
 }
 
-/** The pages that have claims at these addresses. */
-export async function claimingPages(db: Db, addresses: readonly AddressRow[]): Promise<PageId[]> {
+/**
+ * The pages that may have a claim at these addresses: those that lie or lay there by any placement, and those of which
+ * something is said there.
+ */
+export async function pagesAt(
+  db: Db,
+  siteAddresses: readonly SiteAddress[],
+  addresses: readonly AddressKey[],
+): Promise<PageId[]> {
   if (!addresses.length) return [];
+  const byHost = groupBy(siteAddresses, ({ hostId }) => hostId);
+  const spots = addresses.flatMap(({ hostId, path }) =>
+    (byHost.get(hostId) ?? [])
+      .filter(({ basePath }) => isBelow(basePath, path))
+      .map(({ siteId, basePath }) => ({ siteId, path: pathBelow(basePath, path) })),
+  );
   const rows = await rowsOf<{ page_id: PageId }>(
     db,
-    'SELECT DISTINCT c.page_id FROM claim c JOIN address a ON a.id = c.address_id JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = a.host_id AND wanted.place = a.path WHERE c.page_id IS NOT NULL',
-    [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
+    `SELECT page_id FROM placement JOIN unnest(?::bigint[], ?::text[]) AS spot (site, place) ON spot.site = site_id AND spot.place = path
+    UNION SELECT page_id FROM statement JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = host_id AND wanted.place = path WHERE page_id IS NOT NULL`,
+    [
+      spots.map(({ siteId }) => siteId),
+      spots.map(({ path }) => path),
+      addresses.map(({ hostId }) => hostId),
+      addresses.map(({ path }) => path),
+    ],
   );
   return rows.map(({ page_id }) => page_id);
 }
 
-/** The pages that have answers at these addresses. */
-export async function answeringPages(db: Db, addresses: readonly AddressRow[]): Promise<PageId[]> {
-  if (!addresses.length) return [];
-  const rows = await rowsOf<{ page_id: PageId }>(
-    db,
-    `SELECT DISTINCT page_id FROM after_answer JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = host_id AND wanted.place = path WHERE page_id IS NOT NULL`,
-    [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
-  );
-  return rows.map(({ page_id }) => page_id);
-}
-
-/** The pages with an answer, in force now or later, that redirects to one of these pages by reference. */
+/** The pages that leave or are said to give a redirect to one of these pages by reference, in force now or later. */
 export async function redirectingPages(db: Db, pageIds: readonly PageId[], from: Instant): Promise<PageId[]> {
   const rows = await rowsOf<{ page_id: PageId }>(
     db,
-    'SELECT DISTINCT page_id FROM after_answer WHERE target_page_id = ANY(?) AND page_id IS NOT NULL AND (until_at IS NULL OR until_at > ?)',
-    [pageIds, dateOf(from)],
+    `SELECT page_id FROM period WHERE leaves_page_id = ANY(?) UNION SELECT page_id FROM placement WHERE leaves_page_id = ANY(?)
+    UNION SELECT page_id FROM statement WHERE target_page_id = ANY(?) AND page_id IS NOT NULL AND (until_at IS NULL OR until_at > ?)`,
+    [pageIds, pageIds, pageIds, dateOf(from)],
   );
   return rows.map(({ page_id }) => page_id);
+}
+
+/** Redirects of a portfolio to outside addresses at one of these hosts as they stand in an address, in force now or later. */
+export function redirectsOutside(
+  db: Db,
+  portfolioId: PortfolioId,
+  hosts: readonly string[],
+  from: Instant,
+): Promise<{ page_id: PageId; target_url: string }[]> {
+  return rowsOf(
+    db,
+    `SELECT DISTINCT page_id, target_url FROM claim WHERE portfolio_id = ? AND target_url IS NOT NULL AND page_id IS NOT NULL
+    AND split_part(target_url, '/', 3) = ANY(?) AND (until_at IS NULL OR until_at > ?)`,
+    [portfolioId, hosts, dateOf(from)],
+  );
 }
 
 /** Makes stored claims follow derived ones: ends that change are changed, the rest is removed and added. */
@@ -354,7 +416,7 @@ export async function saveClaims(
   );
 }
 
-async function addressIds(trx: Db, addresses: readonly AddressRow[]): Promise<Map<string, number>> {
+async function addressIds(trx: Db, addresses: readonly AddressKey[]): Promise<Map<string, number>> {
   const wanted = [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)];
   await trx.raw(
     'INSERT INTO address (host_id, path) SELECT DISTINCT * FROM unnest(?::bigint[], ?::text[]) AS w (h, p) ORDER BY 1, 2 ON CONFLICT DO NOTHING',

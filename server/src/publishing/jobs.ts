@@ -108,9 +108,19 @@ export class PublishWorker {
       await this.boss.complete(PUBLISH, ids);
     } catch (error) {
       console.error(`publishing ${releaseIds.join(', ')}`, error);
-      // A batch that failed is tried job by job, so that one bad release does not hold up the others.
-      if (jobs.length > 1) for (const job of jobs) await this.publish(portfolioId, [job]);
-      else await this.giveBack(portfolioId, jobs[0] as PgBoss.JobWithMetadata<PublishJob>, error);
+      // What failed together is tried one by one, so that one bad release does not hold up the others.
+      for (const job of jobs) await this.publishAlone(portfolioId, job);
+    }
+  }
+
+  private async publishAlone(portfolioId: PortfolioId, job: PgBoss.JobWithMetadata<PublishJob>): Promise<void> {
+    const { releaseId } = job.data;
+    try {
+      await publishReleases(this.publisher, portfolioId, [releaseId as ReleaseId], true);
+      await this.boss.complete(PUBLISH, [job.id]);
+    } catch (error) {
+      console.error(`publishing ${releaseId} alone`, error);
+      await this.giveBack(portfolioId, job, error);
     }
   }
 

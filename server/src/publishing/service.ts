@@ -9,8 +9,11 @@ import {
 } from '@domatium/core/document';
 import {
   groupBy,
+  type AddressKey,
+  type Claim,
   type HostId,
   type PageId,
+  type PagePlan,
   type PortfolioId,
   type ReleaseId,
   type RevisionId,
@@ -26,9 +29,8 @@ import {
   claimsOfNeighbourhood,
   neighbourhoodOf,
   placesOf,
-  redirectingPages,
   tableOf,
-  type AddressRow,
+  withInbound,
   type Neighbourhood,
 } from '../plans/index.js';
 import { keepPlanFindings } from '../checks/index.js';
@@ -47,40 +49,80 @@ export interface Publisher {
   readonly clock: () => Instant;
 }
 
+/** One publication: what is read is one moment of the database, what is written is one transaction after it. */
+interface Publication {
+  readonly publisher: Publisher;
+  readonly portfolioId: PortfolioId;
+  /** Reads the plan as it was at one moment, whatever is decided meanwhile. */
+  readonly reader: Knex.Transaction;
+  readonly trx: Knex.Transaction;
+  /** Decided, but not ready for visitors at that moment. */
+  readonly open: readonly store.OpenRelease[];
+}
+
+/**
+ * Runs a publication of a portfolio, one at a time: the later one sees what the earlier wrote. The moment that is read
+ * begins once the lock is held.
+ */
+function publication<T>(
+  publisher: Publisher,
+  portfolioId: PortfolioId,
+  work: (publication: Publication) => Promise<T>,
+): Promise<T> {
+  const { database } = publisher;
+  return database.transaction(async (trx) => {
+    await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
+    return database.transaction(
+      async (reader) => {
+        const open = await store.openReleases(reader, portfolioId);
+        return work({ publisher, portfolioId, reader, trx, open });
+      },
+      { isolationLevel: 'repeatable read', readOnly: true },
+    );
+  });
+}
+
 /**
  * Makes releases ready for visitors (design section 5): first what they changed, then the pages that only refer to it.
- * Can be killed anywhere and run again: what is written is whole, and what is the same is not written.
+ * All that is decided by then goes out together, so that nobody meets half of a later release through an address it
+ * shares with an earlier one; `isAlone` publishes only these, with all others left out. Can be killed anywhere and run
+ * again: what is written is whole, and what is the same is not written.
  */
 export async function publishReleases(
   publisher: Publisher,
   portfolioId: PortfolioId,
   releaseIds: readonly ReleaseId[],
+  isAlone = false,
 ): Promise<void> {
-  const releases = await store.releasesToPublish(publisher.database, portfolioId, releaseIds);
-  if (!releases.length) return;
-  const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
-  const ids = releases.map(({ id }) => id);
-  const changed = await pagesOfReleases(publisher.database, ids);
-  const pageIds = [
-    ...new Set([...changed.map(({ page_id }) => page_id), ...(await usersOf(publisher, portfolioId, ids, horizon))]),
-  ];
-  const plans = changed.flatMap(({ before, after }) => [before, after]);
-  const around = await publishPages(publisher, portfolioId, { pageIds, plans, horizon, releaseIds: ids });
-  const referrers = await dependents(publisher, portfolioId, pageIds, around, horizon);
-  if (referrers.length)
-    await publishPages(publisher, portfolioId, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
+  const done = await publication(publisher, portfolioId, async (one) => {
+    if (!one.open.some(({ id }) => releaseIds.includes(id))) return null;
+    const releases = isAlone ? one.open.filter(({ id }) => releaseIds.includes(id)) : one.open;
+    const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
+    const ids = releases.map(({ id }) => id);
+    const changed = await pagesOfReleases(one.reader, ids);
+    const users = await usersOf(one, ids, horizon);
+    const pageIds = [...new Set([...changed.map(({ page_id }) => page_id), ...users])];
+    const plans = changed.flatMap(({ before, after }) => [before, after]);
+    const around = await publishPages(one, { pageIds, plans, horizon, releaseIds: ids });
+    return { pageIds, around, horizon };
+  });
+  if (!done) return;
+  const { pageIds, around, horizon } = done;
+  await publication(publisher, portfolioId, async (one) => {
+    const referrers = await dependents(one, pageIds, around, horizon);
+    if (referrers.length) await publishPages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
+  });
 }
 
 /** Pages that show what releases changed in the stock. */
 async function usersOf(
-  { database }: Publisher,
-  portfolioId: PortfolioId,
+  { reader, portfolioId }: Publication,
   releaseIds: readonly ReleaseId[],
   horizon: Instant,
 ): Promise<PageId[]> {
   const users = new Set<PageId>();
-  for (const item of await itemsOfReleases(database, releaseIds))
-    for (const { page_id } of await pagesUsing(database, portfolioId, item, horizon)) users.add(page_id);
+  for (const item of await itemsOfReleases(reader, releaseIds))
+    for (const { page_id } of await pagesUsing(reader, portfolioId, item, horizon)) users.add(page_id);
   return [...users];
 }
 
@@ -90,13 +132,14 @@ export async function publishPlans(
   portfolioId: PortfolioId,
   pageIds: readonly PageId[],
 ): Promise<void> {
-  await publishPages(publisher, portfolioId, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] });
+  await publication(publisher, portfolioId, (one) =>
+    publishPages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] }),
+  );
 }
 
 /** Pages whose links may lead elsewhere now: those that refer to what changed, themselves or through a piece, or to what redirects to it or lies beside it. */
 async function dependents(
-  { database }: Publisher,
-  portfolioId: PortfolioId,
+  { reader, portfolioId, publisher }: Publication,
   pageIds: readonly PageId[],
   around: Neighbourhood,
   horizon: Instant,
@@ -110,18 +153,15 @@ async function dependents(
   const beside = placesOf(around)
     .filter(({ hostId, path }) => places.has(`${hostId} ${path}`))
     .map(({ pageId }) => pageId);
-  const dirty = new Set<PageId>([...pageIds, ...beside]);
-  for (let fresh = [...dirty]; fresh.length;) {
-    fresh = (await redirectingPages(database, fresh, horizon)).filter((id) => !dirty.has(id));
-    for (const id of fresh) dirty.add(id);
-  }
-  const referrers = new Set((await referrersOf(database, [...dirty], horizon)).map(({ referrer }) => referrer));
-  for (const item of (await stockOf(database, portfolioId)).filter(({ kind }) => kind === 'piece')) {
+  const source = { db: reader, portfolioId, style: publisher.style };
+  const dirty = new Set(await withInbound(source, around, [...new Set([...pageIds, ...beside])], horizon));
+  const referrers = new Set((await referrersOf(reader, [...dirty], horizon)).map(({ referrer }) => referrer));
+  for (const item of (await stockOf(reader, portfolioId)).filter(({ kind }) => kind === 'piece')) {
     const blocks = item.periods.flatMap(({ content }) => content as readonly Block[]);
     const leadsThere = pageReferencesOf({ ...EMPTY_DOCUMENT, blocks }).some((id) => dirty.has(id));
     if (!leadsThere) continue;
     const { id, kind, key, siteId } = item;
-    for (const { page_id } of await pagesUsing(database, portfolioId, { id, kind, key, site_id: siteId }, horizon))
+    for (const { page_id } of await pagesUsing(reader, portfolioId, { id, kind, key, site_id: siteId }, horizon))
       referrers.add(page_id);
   }
   return [...referrers].filter((id) => !changed.has(id));
@@ -137,39 +177,60 @@ interface Task {
 }
 
 /** Writes routes and artifacts of pages; gives their neighbourhood as it was then. */
-async function publishPages(publisher: Publisher, portfolioId: PortfolioId, task: Task): Promise<Neighbourhood> {
-  return publisher.database.transaction(async (trx) => {
-    // One publication of a portfolio at a time: the later one sees what the earlier wrote.
-    await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
-    const around = await neighbourhoodOf(trx, portfolioId, task.pageIds, { former: task.plans });
-    const addresses = uniqueAddresses(
-      [...task.pageIds.flatMap((id) => around.plans.get(id) ?? []), ...task.plans].flatMap((plan) =>
-        addressesOf(plan, around.siteAddresses),
-      ),
-    );
-    const stock = await stockOf(trx, portfolioId);
-    const documents = await documentsAt(trx, around, addresses, stock);
-    const whole = await neighbourhoodOf(trx, portfolioId, documents.references, { known: around });
-    const table = tableOf(whole);
-    const routes = await routesAt(
-      publisher,
-      trx,
-      portfolioId,
-      { around: whole, table, stock },
-      addresses,
-      documents.byRevision,
-      task.horizon,
-    );
-    const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
-    await keepPlanFindings(trx, portfolioId, await planFindings(trx, portfolioId, task.pageIds, plan));
-    const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
-    const moved = await store.writePlaces(trx, task.pageIds, placesOf(whole));
-    await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
-    return around;
-  });
+async function publishPages(one: Publication, task: Task): Promise<Neighbourhood> {
+  const { publisher, portfolioId, reader, trx } = one;
+  const source = { db: reader, portfolioId, style: publisher.style };
+  const instead = await plansWithout(one, task.releaseIds);
+  const around = await neighbourhoodOf(source, task.pageIds, { former: task.plans, instead });
+  const addresses = uniqueAddresses(
+    [...task.pageIds.flatMap((id) => around.plans.get(id) ?? []), ...task.plans].flatMap((plan) =>
+      addressesOf(plan, around.siteAddresses),
+    ),
+  );
+  const stock = await stockOf(reader, portfolioId);
+  const documents = await documentsAt(reader, around, addresses, stock);
+  const whole = await neighbourhoodOf(source, documents.references, { known: around, instead });
+  const table = tableOf(whole);
+  const world = { around: whole, table, stock };
+  const routes = await routesAt(one, world, addresses, documents.byRevision, task.horizon);
+  const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
+  await keepPlanFindings(trx, portfolioId, await planFindings(reader, portfolioId, task.pageIds, plan));
+  const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
+  // An edge has to know every place it may be led to, live or not.
+  const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
+  const placed = [...new Set([...task.pageIds, ...led])];
+  const moved = await store.writePlaces(trx, placed, placesOf(whole));
+  await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
+  return around;
 }
 
-function uniqueAddresses(addresses: readonly AddressRow[]): AddressRow[] {
+const targetOf = (claim: Claim): PageId[] =>
+  claim.layer === 'after' && claim.answer.kind === 'redirect' && claim.answer.target.kind === 'page'
+    ? [claim.answer.target.pageId]
+    : [];
+
+/**
+ * The plans of pages as they were before open releases that are not published now: of each page before the first of
+ * them that came after those that are.
+ */
+async function plansWithout(
+  { reader, open }: Publication,
+  published: readonly ReleaseId[],
+): Promise<Map<PageId, PagePlan>> {
+  const plans = new Map<PageId, PagePlan>();
+  if (open.every(({ id }) => published.includes(id))) return plans;
+  const pages = await pagesOfReleases(
+    reader,
+    open.map(({ id }) => id),
+  );
+  const lastOf = new Map<PageId, ReleaseId>();
+  for (const { page_id, release_id } of pages) if (published.includes(release_id)) lastOf.set(page_id, release_id);
+  for (const { page_id, release_id, before } of pages)
+    if (release_id > (lastOf.get(page_id) ?? 0) && !plans.has(page_id)) plans.set(page_id, before);
+  return plans;
+}
+
+function uniqueAddresses(addresses: readonly AddressKey[]): AddressKey[] {
   return [...new Map(addresses.map(({ hostId, path }) => [`${hostId} ${path}`, { hostId, path }])).values()];
 }
 
@@ -177,7 +238,7 @@ function uniqueAddresses(addresses: readonly AddressRow[]): AddressRow[] {
 async function documentsAt(
   trx: Knex.Transaction,
   around: Neighbourhood,
-  addresses: readonly AddressRow[],
+  addresses: readonly AddressKey[],
   stock: readonly ShelvedItem[],
 ) {
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
@@ -207,11 +268,9 @@ function withAllPieces(document: PageDocument, stock: readonly ShelvedItem[]): P
 
 /** Every claim at these addresses as routes: pages rendered, split where anything they show changes. */
 async function routesAt(
-  publisher: Publisher,
-  trx: Knex.Transaction,
-  portfolioId: PortfolioId,
+  { publisher, trx, reader, portfolioId }: Publication,
   world: { readonly around: Neighbourhood; readonly table: RouteTable; readonly stock: readonly ShelvedItem[] },
-  addresses: readonly AddressRow[],
+  addresses: readonly AddressKey[],
   documents: ReadonlyMap<RevisionId, PageDocument>,
   horizon: Instant,
 ): Promise<store.NewRoute[]> {
@@ -222,14 +281,14 @@ async function routesAt(
     trx,
     claims.map(({ sourceId }) => sourceId),
   );
-  const sites = await siteViews(trx, portfolioId, around);
-  const shelves = await store.shelvesOf(trx, portfolioId);
-  const titles = await store.titlesOf(trx, listedRevisions(around, documents, stock));
+  const sites = await siteViews(reader, portfolioId, around);
+  const shelves = await store.shelvesOf(reader, portfolioId);
+  const titles = await store.titlesOf(reader, listedRevisions(around, documents, stock));
   const overTime = {
     ...{ table, stock },
     periodsOf: (id: PageId) => around.plans.get(id)?.periods ?? [],
     titleOf: (id: RevisionId) => titles.get(id) ?? '',
-    zone: await zoneOf(trx, portfolioId),
+    zone: await zoneOf(reader, portfolioId),
     now: publisher.clock(),
   };
   const inputs = new Map<string, RenderInput>();

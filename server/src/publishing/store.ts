@@ -1,6 +1,7 @@
 import {
   groupBy,
   canonical,
+  type AddressKey,
   type Claim,
   type HostId,
   type PageAddress,
@@ -15,7 +16,6 @@ import { type Instant, type Interval } from '@domatium/core/time';
 import type { PageFrame } from '@domatium/core/render';
 import { rowOfAnswer } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
-import type { AddressRow } from '../plans/index.js';
 import { fileHref } from './files.js';
 import type { Shelves } from './render.js';
 
@@ -29,15 +29,17 @@ export interface NewRoute {
   readonly artifact: string | null;
 }
 
-export function releasesToPublish(
-  db: Db,
-  portfolioId: PortfolioId,
-  ids: readonly ReleaseId[],
-): Promise<{ id: ReleaseId; at: Instant }[]> {
+export interface OpenRelease {
+  readonly id: ReleaseId;
+  readonly at: Instant;
+}
+
+/** Releases of a portfolio that are decided and not ready for visitors yet; what finally failed is not among them. */
+export function openReleases(db: Db, portfolioId: PortfolioId): Promise<OpenRelease[]> {
   return rowsOf(
     db,
-    'SELECT id, at FROM release WHERE portfolio_id = ? AND id = ANY(?) AND published_at IS NULL ORDER BY id',
-    [portfolioId, ids],
+    'SELECT id, at FROM release WHERE portfolio_id = ? AND published_at IS NULL AND failure IS NULL ORDER BY id',
+    [portfolioId],
   );
 }
 
@@ -192,7 +194,7 @@ const contentOf = (row: RouteColumns) =>
 export async function writeRoutes(
   trx: Db,
   portfolioId: PortfolioId,
-  addresses: readonly AddressRow[],
+  addresses: readonly AddressKey[],
   routes: readonly NewRoute[],
   horizon: Instant,
 ): Promise<HostId[]> {

@@ -21,7 +21,7 @@ const BATCH = 200;
 
 /** What the addresses of pages give at a moment, in words. */
 export async function givenAt(
-  { database }: Context,
+  { database, style }: Context,
   portfolioId: PortfolioId,
   pageIds: readonly PageId[],
   at: Instant,
@@ -32,7 +32,7 @@ export async function givenAt(
       database,
       async (db) => {
         const batch = pageIds.slice(first, first + BATCH);
-        const around = await neighbourhoodOf(db, portfolioId, batch);
+        const around = await neighbourhoodOf({ db, portfolioId, style }, batch);
         const routes = tableOf(around);
         const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
         const numbers = await revisionNumbers(

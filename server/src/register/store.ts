@@ -103,7 +103,7 @@ export function labelsOfPages(
   );
 }
 
-/** Pages whose last period is followed by a redirect. */
+/** Pages whose last period is followed by a redirect: what was said of it last, or else what its end leaves. */
 export async function pagesRedirectingAfter(
   db: Db,
   portfolioId: PortfolioId,
@@ -112,9 +112,11 @@ export async function pagesRedirectingAfter(
   const { sql, bindings } = only('page_id', pageIds);
   const rows = await rowsOf<{ page_id: PageId }>(
     db,
-    `SELECT DISTINCT a.page_id FROM after_answer a
-    JOIN (SELECT page_id, max(coalesce(until_at, 'infinity')) AS last FROM period WHERE portfolio_id = ? ${sql} GROUP BY page_id) e ON e.page_id = a.page_id AND e.last = a.from_at
-    WHERE a.answer = 'redirect' AND a.kind = 'afterwards'`,
+    `SELECT l.page_id FROM (
+      SELECT DISTINCT ON (page_id) page_id, until_at, leaves FROM period WHERE portfolio_id = ? ${sql} ORDER BY page_id, from_at DESC) l
+    LEFT JOIN LATERAL (SELECT answer FROM statement s WHERE s.page_id = l.page_id AND s.kind = 'afterwards' AND s.from_at >= l.until_at
+      ORDER BY s.from_at DESC, s.ordinal DESC LIMIT 1) said ON true
+    WHERE l.until_at IS NOT NULL AND coalesce(said.answer, l.leaves) = 'redirect'`,
     [portfolioId, ...bindings],
   );
   return new Set(rows.map(({ page_id }) => page_id));

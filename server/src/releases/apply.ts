@@ -20,7 +20,15 @@ import {
   type SiteAddress,
   type SiteId,
 } from '@domatium/core/plan';
-import { contains, daysLater, endOf, instantOfWall, type Instant } from '@domatium/core/time';
+import {
+  contains,
+  daysLater,
+  endOf,
+  instantOfWall,
+  LAST_INSTANT,
+  writeInstant,
+  type Instant,
+} from '@domatium/core/time';
 
 export interface AppliedCut extends Cut {
   readonly pageId: PageId;
@@ -43,13 +51,28 @@ export interface Ground {
   readonly binned: ReadonlyMap<PageId, PagePlan | null>;
 }
 
+type Fault = (field: string, message: string) => void;
+type Of<Kind extends ReleaseChange['act']> = Extract<ReleaseChange, { act: Kind }>;
+
+/** What one change works on. */
+interface Work {
+  readonly ground: Ground;
+  readonly plan: PagePlan;
+  readonly instant: Instant;
+  readonly start: Instant;
+  readonly revisionOf: (pageId: PageId) => RevisionId;
+  readonly nextId: IdSource;
+  readonly fault: Fault;
+  readonly cut: (cuts: readonly Cut[]) => void;
+}
+
 /**
- * What changes make of plans, decided at `instant`: pure, for the preview and the press alike. Faults name the field
- * they belong to; a change with faults is left out.
+ * What changes make of plans, decided at `instant`: pure, for the preview and the press alike. A page is changed once in
+ * a release. Faults name the field they belong to; a change with faults is left out.
  */
 export function applyChanges(
   changes: readonly ReleaseChange[],
-  { plans, siteAddresses, zone, binned }: Ground,
+  ground: Ground,
   instant: Instant,
   revisionOf: (pageId: PageId) => RevisionId,
   nextId: IdSource,
@@ -58,68 +81,22 @@ export function applyChanges(
   const cuts: AppliedCut[] = [];
   const faults: { path: string; message: string }[] = [];
   const starts: Instant[] = [];
+  const met = new Set<PageId>();
   changes.forEach((change, index) => {
-    const fault = (field: string, message: string) => void faults.push({ path: `changes[${index}].${field}`, message });
+    const fault: Fault = (field, message) => void faults.push({ path: `changes[${index}].${field}`, message });
     const pageId = change.pageId as PageId;
-    const plan = next.get(pageId) ?? plans.get(pageId);
+    const plan = ground.plans.get(pageId);
     const start = startOf(change, instant);
     starts.push(start);
+    if (met.has(pageId))
+      return fault('pageId', 'This page is changed in this release already: once is all a release does to a page.');
+    met.add(pageId);
     if (!plan) return fault('pageId', 'There is no such page here.');
     if (start < instant) return fault(change.act === 'move' ? 'at' : 'from', 'That time is over. Choose a later one.');
+    const cut = (all: readonly Cut[]) => void cuts.push(...all.map((one) => ({ ...one, pageId })));
     const count = faults.length;
-    const inBin = binned.get(pageId);
-    if (inBin === null) return fault('pageId', 'It has been deleted for ever.');
-    if (change.act === 'restore') {
-      if (!inBin) return fault('pageId', 'It is not in the bin.');
-      const restored = restoreChange(change, inBin, plan, instant, siteAddresses, fault, nextId);
-      if (restored) next.set(pageId, restored);
-      return;
-    }
-    if (inBin) return fault('pageId', 'It is in the bin. Restore it first.');
-    if (change.act === 'bin') {
-      checkAnswer(change.afterwards, 'afterwards', pageId, plans, fault);
-      if (faults.length > count) return;
-      const isOff = !plan.periods.some(({ during }) => endOf(during) > instant);
-      const paint = { from: instant, until: null, afterwards: change.afterwards as Answer };
-      const painted = isOff ? { plan, cuts: [] } : paintTakeOff(plan, paint, siteAddresses, nextId);
-      cuts.push(...painted.cuts.map((cut) => ({ ...cut, pageId })));
-      next.set(pageId, painted.plan);
-      return;
-    }
-    if (change.act === 'shift' || change.act === 'afterwards') {
-      const changed =
-        change.act === 'shift'
-          ? shiftChange(change, plan, instant, zone, fault, nextId)
-          : afterwardsChange(change, plan, instant, siteAddresses, plans, fault, nextId);
-      if (changed && faults.length === count) next.set(pageId, changed);
-      return;
-    }
-    if (change.act === 'move') {
-      const moved = moveChange(change, plan, start, siteAddresses, plans, fault, nextId);
-      if (moved && faults.length === count) next.set(pageId, moved);
-      return;
-    }
-    const until = change.until === null ? null : instantOf(change.until, instant);
-    if (until !== null && until <= start) return fault('until', 'It must end after it starts.');
-    if (!addressAt(plan, start, siteAddresses))
-      return fault('pageId', 'The page has no address then: its site is on no host.');
-    checkAnswer(change.afterwards, 'afterwards', pageId, plans, fault);
-    if (change.act === 'release' && change.afterwards === null && until !== null && !canGoBackToPlan(plan, until))
-      fault('afterwards', 'There is no plan to go back to: the page would not be live then. Choose what visitors get.');
-    if (faults.length > count) return;
-    const painted =
-      change.act === 'release'
-        ? paintRelease(
-            plan,
-            { revisionId: revisionOf(pageId), from: start, until, afterwards: change.afterwards as Answer | null },
-            siteAddresses,
-            nextId,
-          )
-        : paintTakeOff(plan, { from: start, until, afterwards: change.afterwards as Answer }, siteAddresses, nextId);
-    cuts.push(...painted.cuts.map((cut) => ({ ...cut, pageId })));
-    if (change.act === 'release' && !change.cutsLater && painted.cuts.some(({ isLater }) => isLater))
-      fault('cutsLater', 'This cuts periods that are planned for later. Choose an earlier end, or say that they go.');
-    next.set(pageId, painted.plan);
+    const changed = changedPlan(change, { ground, plan, instant, start, revisionOf, nextId, fault, cut });
+    if (changed && faults.length === count) next.set(pageId, changed);
   });
   return { plans: next, cuts, starts, faults };
 }
@@ -130,75 +107,152 @@ function startOf(change: ReleaseChange, now: Instant): Instant {
   return 'from' in change ? instantOf(change.from, now) : now;
 }
 
-type Fault = (field: string, message: string) => void;
-
-function shiftChange(
-  { days }: Extract<ReleaseChange, { act: 'shift' }>,
-  plan: PagePlan,
-  instant: Instant,
-  zone: string,
-  fault: Fault,
-  nextId: IdSource,
-): PagePlan | null {
-  if (!isAnythingAhead(plan, instant)) return (fault('days', 'Nothing is planned that could be shifted.'), null);
-  const shifted = shiftPlan(plan, instant, (at) => daysLater(at, days, zone), nextId);
-  if (!shifted) fault('days', 'It would begin or end in the past.');
-  return shifted;
+function changedPlan(change: ReleaseChange, work: Work): PagePlan | null {
+  const { ground, plan, fault } = work;
+  const inBin = ground.binned.get(plan.pageId);
+  if (inBin === null) return (fault('pageId', 'It has been deleted for ever.'), null);
+  if (change.act === 'restore')
+    return inBin ? restored(change, inBin, work) : (fault('pageId', 'It is not in the bin.'), null);
+  if (inBin) return (fault('pageId', 'It is in the bin. Restore it first.'), null);
+  switch (change.act) {
+    case 'bin':
+      return binned(change, work);
+    case 'shift':
+      return shifted(change, work);
+    case 'afterwards':
+      return withAfterwards(change, work);
+    case 'move':
+      return moved(change, work);
+    case 'take-off':
+      return takenOff(change, work);
+    case 'release':
+      return released(change, work);
+  }
 }
 
-function afterwardsChange(
-  { afterwards, pageId }: Extract<ReleaseChange, { act: 'afterwards' }>,
-  plan: PagePlan,
-  instant: Instant,
-  siteAddresses: readonly SiteAddress[],
-  plans: ReadonlyMap<PageId, PagePlan>,
-  fault: Fault,
-  nextId: IdSource,
-): PagePlan | null {
+function binned({ afterwards }: Of<'bin'>, { ground, plan, instant, nextId, fault, cut }: Work): PagePlan {
+  checkAnswer(afterwards, 'afterwards', plan.pageId, ground.plans, fault);
+  if (!plan.periods.some(({ during }) => endOf(during) > instant)) return plan;
+  const painted = paintTakeOff(plan, { from: instant, until: null, afterwards: afterwards as Answer }, nextId);
+  cut(painted.cuts);
+  return painted.plan;
+}
+
+function takenOff(change: Of<'take-off'>, { ground, plan, instant, start, nextId, fault, cut }: Work): PagePlan | null {
+  const until = change.until === null ? null : instantOf(change.until, instant);
+  if (until !== null && until <= start) return (fault('until', 'It must end after it starts.'), null);
+  if (!hasAddress(plan, start, ground, fault)) return null;
+  checkAnswer(change.afterwards, 'afterwards', plan.pageId, ground.plans, fault);
+  const painted = paintTakeOff(plan, { from: start, until, afterwards: change.afterwards as Answer }, nextId);
+  cut(painted.cuts);
+  return painted.plan;
+}
+
+function released(change: Of<'release'>, work: Work): PagePlan | null {
+  const { ground, plan: before, instant, start, revisionOf, nextId, fault, cut } = work;
+  const stretches = stretchesOf(change, start, instant);
+  let plan = before;
+  for (const [index, { from, until, afterwards }] of stretches.entries()) {
+    const field = (name: string) => (index ? `further[${index - 1}].${name}` : name);
+    const last = stretches[index - 1];
+    if (last && (last.until === null || from < last.until))
+      return (fault(field('from'), 'It must start at or after the end of the period before it.'), null);
+    if (until !== null && until <= from) return (fault(field('until'), 'It must end after it starts.'), null);
+    if (!hasAddress(plan, from, ground, fault)) return null;
+    checkAnswer(afterwards, field('afterwards'), plan.pageId, ground.plans, fault);
+    if (afterwards === null && until !== null && !canGoBackToPlan(plan, until))
+      return (
+        fault(
+          field('afterwards'),
+          'There is no plan to go back to: the page would not be live then. Choose what visitors get.',
+        ),
+        null
+      );
+    const paint = { revisionId: revisionOf(plan.pageId), from, until, afterwards: afterwards as Answer | null };
+    const painted = paintRelease(plan, paint, nextId);
+    cut(painted.cuts);
+    if (!change.cutsLater && painted.cuts.some(({ isLater }) => isLater))
+      fault('cutsLater', 'This cuts periods that are planned for later. Choose an earlier end, or say that they go.');
+    plan = painted.plan;
+  }
+  return plan;
+}
+
+/** The periods a release puts on the air, in their order. */
+export function stretchesOf(
+  change: Of<'release'>,
+  start: Instant,
+  now: Instant,
+): { from: Instant; until: Instant | null; afterwards: AnswerInput | null }[] {
+  const all = [
+    { ...change, from: start },
+    ...(change.further ?? []).map((one) => ({ ...one, from: instantOf(one.from, now) })),
+  ];
+  return all.map(({ from, until, afterwards }) => ({
+    from,
+    until: until === null ? null : instantOf(until, now),
+    afterwards,
+  }));
+}
+
+function hasAddress(plan: PagePlan, at: Instant, { siteAddresses }: Ground, fault: Fault): boolean {
+  if (addressAt(plan, at, siteAddresses)) return true;
+  fault('pageId', 'The page has no address then: its site is on no host.');
+  return false;
+}
+
+function shifted({ days }: Of<'shift'>, { ground, plan, instant, nextId, fault }: Work): PagePlan | null {
+  const { zone } = ground;
+  if (!isAnythingAhead(plan, instant)) return (fault('days', 'Nothing is planned that could be shifted.'), null);
+  const done = shiftPlan(plan, instant, (at) => daysLater(at, days, zone), nextId);
+  if (!('kind' in done)) {
+    const isTooFar = done.periods.some(({ during }) => Math.max(during.from, during.until ?? 0) > LAST_INSTANT);
+    if (!isTooFar) return done;
+    return (fault('days', 'Nothing can be planned after 31 December 2199. Choose fewer days.'), null);
+  }
+  if (done.kind === 'past') return (fault('days', 'It would begin or end in the past.'), null);
+  // Only where clocks go forward: what falls into the hour they skip comes after it, and so after what came next.
+  const write = (at: Instant) => writeInstant(at, zone, instant);
+  const became = write(daysLater(done.earlier, days, zone));
+  const next = write(daysLater(done.later, days, zone));
+  const words = `Clocks skip an hour that day: ${write(done.earlier)} would become ${became}, no longer before ${next}. Choose another number of days.`;
+  return (fault('days', words), null);
+}
+
+function withAfterwards({ afterwards }: Of<'afterwards'>, work: Work): PagePlan | null {
+  const { ground, plan, instant, nextId, fault } = work;
   const end = lastEnd(plan);
   if (end === null) return (fault('afterwards', 'It has no end, so nothing comes after it.'), null);
   if (end === -Infinity) return (fault('afterwards', 'It was never live, so nothing comes after it.'), null);
-  checkAnswer(afterwards, 'afterwards', pageId as PageId, plans, fault);
-  return setAfterwards(plan, instant, afterwards as Answer, siteAddresses, nextId);
+  checkAnswer(afterwards, 'afterwards', plan.pageId, ground.plans, fault);
+  return setAfterwards(plan, instant, afterwards as Answer, ground.siteAddresses, nextId);
 }
 
 /** Out of the bin: the plan from before as far as it is still to come, or off; at another path where one is given. */
-function restoreChange(
-  { isPlanned, path, pageId }: Extract<ReleaseChange, { act: 'restore' }>,
-  before: PagePlan,
-  plan: PagePlan,
-  instant: Instant,
-  siteAddresses: readonly SiteAddress[],
-  fault: Fault,
-  nextId: IdSource,
-): PagePlan | null {
-  const back = isPlanned ? putBack(before, plan, instant, siteAddresses, nextId, false) : plan;
+function restored({ isPlanned, path, pageId }: Of<'restore'>, before: PagePlan, work: Work): PagePlan | null {
+  const { ground, plan, instant, nextId } = work;
+  const back = isPlanned ? putBack(before, plan, instant, ground.siteAddresses, nextId, false) : plan;
   const placement = back.placements.find(({ during }) => contains(during, instant));
   if (path === null || !placement) return back;
   const move = { act: 'move', pageId, at: 'now', siteId: placement.siteId, path, leaves: null } as const;
-  return moveChange(move, back, instant, siteAddresses, new Map(), fault, nextId);
+  return moved(move, { ...work, plan: back, start: instant });
 }
 
-function moveChange(
-  change: Extract<ReleaseChange, { act: 'move' }>,
-  plan: PagePlan,
-  at: Instant,
-  siteAddresses: readonly SiteAddress[],
-  plans: ReadonlyMap<PageId, PagePlan>,
-  fault: Fault,
-  nextId: IdSource,
-): PagePlan | null {
-  const path = checkTypedPath(change.path);
+function moved(change: Of<'move'>, { ground, plan, start, nextId, fault }: Work): PagePlan | null {
   const siteId = change.siteId as SiteId;
-  if (!siteAddresses.some((address) => address.siteId === siteId))
-    return (fault('siteId', 'There is no such site here.'), null);
+  const own = ground.siteAddresses.filter((address) => address.siteId === siteId);
+  if (!own.length) return (fault('siteId', 'There is no such site here.'), null);
+  const path = checkTypedPath(
+    change.path,
+    own.map(({ basePath }) => basePath),
+  );
   if (!path.ok) return (fault('path', path.why), null);
-  checkAnswer(change.leaves, 'leaves', null, plans, fault);
-  const old = plan.placements.find(({ during }) => during.from <= at && at < (during.until ?? Infinity));
+  checkAnswer(change.leaves, 'leaves', null, ground.plans, fault);
+  const old = plan.placements.find(({ during }) => contains(during, start));
   if (!old) return (fault('at', 'The page does not exist yet then.'), null);
   if (old.siteId === siteId && old.path === path.path)
     return (fault('path', 'The page is at that address already.'), null);
-  return movePage(plan, { at, siteId, path: path.path, leaves: change.leaves as Answer | null }, siteAddresses, nextId);
+  return movePage(plan, { at: start, siteId, path: path.path, leaves: change.leaves as Answer | null }, nextId);
 }
 
 /** Refuses a redirect to the page itself, or to one that is not of this portfolio. */

@@ -1,25 +1,22 @@
 import type { PreviewLine } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
-import { pageAddressesOf, type PageId, type PagePlan, type PortfolioId } from '@domatium/core/plan';
+import { pageAddressesOf, type PageId, type PagePlan } from '@domatium/core/plan';
 import { followedOver, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
 import { endOf, intersect, type Instant, type Interval } from '@domatium/core/time';
-import type { Db } from '../database/context.js';
-import { neighbourhoodOf, type Neighbourhood } from '../plans/index.js';
-import type { Judged } from './preview.js';
+import { neighbourhoodOf, type Neighbourhood, type PlanSource } from '../plans/index.js';
+import type { Judged } from './judge.js';
 import { referrersOf } from './store.js';
 
 /** What becomes of links that other pages have to the pages that change. */
 export async function inboundLines(
-  db: Db,
-  portfolioId: PortfolioId,
+  source: PlanSource,
   { current, planned, applied }: Judged,
   now: Instant,
 ): Promise<PreviewLine[]> {
   const changed = [...applied.plans.keys()];
-  const pairs = (await referrersOf(db, changed, now)).filter(({ referrer }) => !applied.plans.has(referrer));
+  const pairs = (await referrersOf(source.db, changed, now)).filter(({ referrer }) => !applied.plans.has(referrer));
   const around = await neighbourhoodOf(
-    db,
-    portfolioId,
+    source,
     pairs.map(({ referrer }) => referrer),
   );
   const said = new Set<string>();

@@ -1,4 +1,4 @@
-export { judge } from './preview.js';
+export { judge } from './judge.js';
 export { release, undo, undoRefusal, rederiveClaims } from './service.js';
 export {
   approvalsWanted,

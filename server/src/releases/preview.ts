@@ -1,18 +1,6 @@
 import type { AnswerInput, PreviewCut, PreviewLine, ReleaseChange, ReleasePreview } from '@domatium/contracts';
-import { checkTypedPath, joinPath, readablePath } from '@domatium/core/address';
-import { findingsOf, redirectFindingsOf, type Finding } from '@domatium/core/checks';
-import { pageReferencesOf } from '@domatium/core/document';
-import {
-  canGoBackToPlan,
-  pageAddressesOf,
-  previewIds,
-  type IdSource,
-  proposedEnd,
-  type PageId,
-  type PagePlan,
-  type PortfolioId,
-  type RevisionId,
-} from '@domatium/core/plan';
+import { readablePath } from '@domatium/core/address';
+import { canGoBackToPlan, proposedEnd, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import {
   isSameResolution,
   resolutionWords,
@@ -21,192 +9,13 @@ import {
   type Resolution,
   type RouteTable,
 } from '@domatium/core/routing';
-import { endOf, writeInstant, type Instant } from '@domatium/core/time';
-import { inTransaction, type Context, type Db } from '../database/context.js';
-import {
-  addressesOf,
-  neighbourhoodOf,
-  siteAddressesOf,
-  tableOf,
-  withPlans,
-  type AddressRow,
-  type Neighbourhood,
-} from '../plans/index.js';
-import { applyChanges, instantOf, type Applied, type Ground } from './apply.js';
-import { missingApprovals } from './approvals.js';
-import { conflictsOf } from './conflicts.js';
+import { later, type Instant } from '@domatium/core/time';
+import { inTransaction, type Context } from '../database/context.js';
+import { addressesOf } from '../plans/index.js';
+import { instantOf } from './apply.js';
 import { inboundLines, LINK_WORDS } from './inbound.js';
-import { binnedPlans, draftStates, namesOfPages, revisionNumbers, zoneOf, type DraftState } from './store.js';
-
-/** Stands for the revision a draft would become, before it is frozen. */
-export const DRAFT_REVISION = -1 as RevisionId;
-
-/** The field beside which a taken address is said. */
-const CONFLICT_FIELDS: Record<ReleaseChange['act'], string> = {
-  release: 'from',
-  'take-off': 'from',
-  move: 'path',
-  shift: 'days',
-  afterwards: 'afterwards',
-  bin: 'afterwards',
-  restore: 'path',
-};
-
-/** Everything a release is judged by: plans before and after, routes before and after, what is wrong. */
-export interface Judged {
-  readonly before: Neighbourhood;
-  readonly after: Neighbourhood;
-  readonly current: RouteTable;
-  readonly planned: RouteTable;
-  readonly applied: Applied;
-  readonly findings: readonly (Finding & { readonly pageId: number })[];
-  readonly faults: readonly { readonly path: string; readonly message: string }[];
-  readonly drafts: ReadonlyMap<PageId, DraftState>;
-  readonly names: ReadonlyMap<PageId, string>;
-  readonly zone: string;
-  readonly ground: Ground;
-}
-
-interface JudgeOptions {
-  readonly ids?: IdSource;
-  readonly step?: (share: number) => Promise<void>;
-  /** How many people have approved these changes. */
-  readonly approvals?: number;
-}
-
-/** Judges changes as if they were pressed at `instant`. `revisionOf` gives what a draft is or becomes. */
-export async function judge(
-  db: Db,
-  portfolioId: PortfolioId,
-  changes: readonly ReleaseChange[],
-  instant: Instant,
-  { ids = previewIds(), step, approvals = 0 }: JudgeOptions = {},
-): Promise<Judged> {
-  const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
-  const zone = await zoneOf(db, portfolioId);
-  const drafts = new Map((await draftStates(db, portfolioId, pageIds)).map((draft) => [draft.page_id, draft]));
-  const targets = changes.flatMap((change) => targetsOf(change, drafts));
-  const extra = await placesOfMoves(db, portfolioId, changes, instant);
-  const before = await neighbourhoodOf(db, portfolioId, [...pageIds, ...targets], { inbound: instant, extra });
-  await step?.(0.2);
-  const revision = (id: PageId) => {
-    const draft = drafts.get(id);
-    return draft?.is_same && draft.latest_id !== null ? draft.latest_id : DRAFT_REVISION;
-  };
-  const binned = await binnedPlans(db, portfolioId, pageIds);
-  const ground = { plans: before.plans, siteAddresses: before.siteAddresses, zone, binned };
-  const applied = applyChanges(changes, ground, instant, revision, ids);
-  const after = withPlans(before, applied.plans.values());
-  const [current, planned] = [tableOf(before), tableOf(after)];
-  const names = await namesOfPages(db, portfolioId, [...before.plans.keys()]);
-  const conflicts = await conflictsOf(db, portfolioId, after, new Set(applied.plans.keys()), zone, instant);
-  const faults = [
-    ...applied.faults,
-    ...conflicts.map(({ pageId, words }) => {
-      const index = changes.findIndex((change) => change.pageId === pageId);
-      return { path: `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`, message: words };
-    }),
-    ...(await missingApprovals(db, portfolioId, changes, approvals, instant)),
-  ];
-  const context = {
-    current,
-    planned,
-    now: instant,
-    nameOf: (id: PageId) => names.get(id) ?? 'a page',
-    write: (at: Instant) => writeInstant(at, zone, instant),
-    ...touchedBy(before, applied),
-  };
-  const findings: Judged['findings'][number][] = [];
-  for (const [index, change] of changes.entries()) {
-    if (index % 20 === 0) await step?.(0.4 + (0.6 * index) / changes.length);
-    const document = drafts.get(change.pageId as PageId)?.document;
-    const from = applied.starts[index];
-    if (change.act !== 'release' || !document || from === undefined) continue;
-    const until = change.until === null ? null : instantOf(change.until, instant);
-    if (until !== null && until <= from) continue;
-    for (const finding of findingsOf({
-      ...context,
-      document,
-      pageId: change.pageId as PageId,
-      during: { from, until },
-    }))
-      findings.push({ ...finding, pageId: change.pageId });
-  }
-  for (const finding of redirectFindingsOf(context)) findings.push({ ...finding, pageId: changes[0]?.pageId ?? 0 });
-  return { before, after, current, planned, applied, findings, faults, drafts, names, zone, ground };
-}
-
-function targetsOf(change: ReleaseChange, drafts: ReadonlyMap<PageId, DraftState>): PageId[] {
-  const answer: AnswerInput | null = answerIn(change);
-  const redirect = answer?.kind === 'redirect' && answer.target.kind === 'page' ? [answer.target.pageId as PageId] : [];
-  const draft = change.act === 'release' ? drafts.get(change.pageId as PageId) : undefined;
-  return [...redirect, ...(draft ? pageReferencesOf(draft.document) : [])];
-}
-
-function answerIn(change: ReleaseChange): AnswerInput | null {
-  if (change.act === 'move') return change.leaves;
-  return 'afterwards' in change ? change.afterwards : null;
-}
-
-/** The addresses moves go to: whoever is there belongs to the neighbourhood. */
-async function placesOfMoves(
-  db: Db,
-  portfolioId: PortfolioId,
-  changes: readonly ReleaseChange[],
-  instant: Instant,
-): Promise<AddressRow[]> {
-  const restored = changes.filter((change) => change.act === 'restore');
-  const places = await placesOfRestored(db, portfolioId, restored);
-  const moves = [
-    ...changes.flatMap((change) => (change.act === 'move' ? [{ ...change, from: instantOf(change.at, instant) }] : [])),
-    ...restored.flatMap(({ pageId, path }) =>
-      path === null
-        ? []
-        : (places.get(pageId as PageId) ?? []).map(({ siteId }) => ({ siteId: siteId as number, path, from: instant })),
-    ),
-  ];
-  const before = [...places.values()].flat();
-  if (!moves.length && !before.length) return [];
-  const siteAddresses = await siteAddressesOf(db, portfolioId);
-  const old = pageAddressesOf(before, siteAddresses);
-  return [
-    ...old,
-    ...moves.flatMap(({ siteId, path, from }) => {
-      const typed = checkTypedPath(path);
-      return siteAddresses
-        .filter((address) => address.siteId === siteId && typed.ok && endOf(address.during) > from)
-        .map(({ hostId, basePath }) => ({ hostId, path: joinPath(basePath, typed.ok ? typed.path : '/') }));
-    }),
-  ];
-}
-
-/** Where restored pages lay before they went into the bin. */
-async function placesOfRestored(
-  db: Db,
-  portfolioId: PortfolioId,
-  restored: readonly { readonly pageId: number }[],
-): Promise<Map<PageId, PagePlan['placements']>> {
-  const plans = await binnedPlans(
-    db,
-    portfolioId,
-    restored.map(({ pageId }) => pageId as PageId),
-  );
-  return new Map([...plans].map(([id, plan]) => [id, plan?.placements ?? []]));
-}
-
-function touchedBy({ plans, siteAddresses, hosts }: Neighbourhood, applied: Applied) {
-  const place = ({ hostId, path }: AddressRow) => ({ host: hosts.get(hostId as never) ?? '', path });
-  const touched = new Map<string, { host: string; path: string }>();
-  for (const plan of [...plans.values(), ...applied.plans.values()])
-    for (const address of addressesOf(plan, siteAddresses))
-      touched.set(`${address.hostId} ${address.path}`, place(address));
-  const made = new Set<string>();
-  for (const [id, plan] of applied.plans) {
-    const known = new Set(plans.get(id)?.answers.map((answer) => answer.id));
-    for (const answer of plan.answers) if (!known.has(answer.id)) made.add(place(answer).host + answer.path);
-  }
-  return { touched: [...touched.values()], made };
-}
+import { DRAFT_REVISION, judge, type Judged } from './judge.js';
+import { revisionNumbers } from './store.js';
 
 /** What a release would do, for the sheet: lines, cuts, findings, refusals, and what can be offered. */
 export async function preview(
@@ -219,14 +28,15 @@ export async function preview(
   return inTransaction(
     context.database,
     async (db) => {
-      const judged = await judge(db, portfolioId, changes, now, context.step ? { step: context.step } : {});
+      const source = { db, portfolioId, style: context.style };
+      const judged = await judge(source, changes, now, context.step ? { step: context.step } : {});
       const revisionIds = [...judged.before.plans.values(), ...judged.after.plans.values()].flatMap(({ periods }) =>
         periods.map(({ revisionId }) => revisionId),
       );
       const numbers = await revisionNumbers(db, revisionIds);
       const numberOf = (pageId: PageId, id: RevisionId) =>
         numbers.get(id) ?? (judged.drafts.get(pageId)?.latest_number ?? 0) + 1;
-      const inbound = await inboundLines(db, portfolioId, judged, now);
+      const inbound = await inboundLines(source, judged, now);
       const lines = [...ownLines(judged, now, numberOf), ...inbound];
       const linksThat = (how: string) => inbound.filter(({ words }) => words === LINK_WORDS[how]).length;
       return {
@@ -287,21 +97,17 @@ function ownLines(
       const isSame = last !== null && isSameResolution(last, becomes);
       last = becomes;
       if (isSame) return [];
-      const older =
+      // Older than what was there just before: that is what a visitor sees come back.
+      const preceding = at > now ? resolve(planned, address, later(at, -1)) : was;
+      const isOlder =
         becomes.kind === 'page' &&
         applied.plans.has(becomes.pageId) &&
-        was.kind === 'page' &&
-        was.pageId === becomes.pageId &&
+        preceding.kind === 'page' &&
+        preceding.pageId === becomes.pageId &&
         becomes.revisionId !== DRAFT_REVISION &&
-        numberOf(becomes.pageId, becomes.revisionId) < numberOf(was.pageId, was.revisionId);
-      return [
-        {
-          at,
-          address: address.host + readablePath(address.path),
-          words: answerWords(becomes, names, numberOf) + (older ? ' (an older revision returns)' : ''),
-          isWarning: older,
-        },
-      ];
+        numberOf(becomes.pageId, becomes.revisionId) < numberOf(preceding.pageId, preceding.revisionId);
+      const words = answerWords(becomes, names, numberOf) + (isOlder ? ' (an older revision returns)' : '');
+      return [{ at, address: address.host + readablePath(address.path), words, isWarning: isOlder }];
     });
   });
 }
@@ -316,7 +122,10 @@ function answerWords(
   return resolutionWords(answer, { page: (id) => names.get(id) ?? 'a page', revision: () => '' });
 }
 
-/** Where what visitors get differs between two tables from `now` on, stretch by stretch. */
+/**
+ * Where what visitors get differs between two tables from `now` on, stretch by stretch, and where it becomes what it
+ * would have been again.
+ */
 function changedStretches(
   current: RouteTable,
   planned: RouteTable,
@@ -328,7 +137,10 @@ function changedStretches(
     (at, witness) => ({ was: resolve(current, address, at, witness), becomes: resolve(planned, address, at, witness) }),
     (a, b) => isSameResolution(a.was, b.was) && isSameResolution(a.becomes, b.becomes),
   );
+  const differs = ({ was, becomes }: (typeof both)[number]['value']) => !isSameResolution(was, becomes);
   return both
-    .filter(({ value }) => !isSameResolution(value.was, value.becomes))
+    .filter(
+      ({ value }, index) => differs(value) || (index > 0 && differs((both[index - 1] as (typeof both)[number]).value)),
+    )
     .map(({ during, value }) => ({ at: during.from, ...value }));
 }

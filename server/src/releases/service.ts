@@ -1,38 +1,47 @@
 import type { MomentInput, ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
 import {
-  claimsOf,
+  afterClaimsOf,
+  answersOf,
   groupBy,
+  inputsOf,
+  pageClaimsOf as pageClaims,
+  previewIds,
   putBack,
-  type HostId,
+  type AddressKey,
+  type IdSource,
   type PageId,
   type PagePlan,
   type PortfolioId,
   type ReleaseId,
   type RevisionId,
 } from '@domatium/core/plan';
-import { later, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { writeAudit, type AuditEntry } from '../database/audit.js';
-import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
+import { inTransaction, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError, StaleError } from '../http/problem.js';
 import {
   addressesOf,
-  answeringPages,
   claimsAt,
+  hostNamesOf,
+  leadsOf,
   neighbourhoodOf,
   pageClaimsOf,
+  pagesAt,
   plansOf,
   savePlans,
   saveClaims,
   siteAddressesOf,
   takeIds,
   withPlans,
+  type PlanSource,
 } from '../plans/index.js';
 import { enqueuePublish } from '../publishing/queue.js';
 import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
-import { judge, type Judged } from './preview.js';
+import { judge, judgeRedirects, type Judged } from './judge.js';
+import { hostsLedTo, ledToBy, lockAndRead, withLocks, type Locks } from './locks.js';
 import * as store from './store.js';
 
 /**
@@ -50,18 +59,21 @@ export async function release(
   /** How many people have approved it. */
   approvals = 0,
 ): Promise<ReleaseView> {
-  return decided(context, portfolioId, body.idempotencyKey, async (trx) => {
+  return decided(context, portfolioId, body.idempotencyKey, async (trx, locks) => {
     const changes = await first(trx);
+    const source = { db: trx, portfolioId, style: context.style };
     const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
     const sites = changes.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
     const binned = [...(await store.binnedPlans(trx, portfolioId, pageIds)).values()].filter((plan) => plan !== null);
-    const instant = await lockAndRead(trx, context, portfolioId, pageIds, sites, binned);
+    const led = await ledToBy(source, changes);
+    const instant = await lockAndRead(source, context, locks, { pageIds, sites, plans: binned, ...led });
     const before = await plansOf(trx, portfolioId, pageIds);
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
-    const judged = await judge(trx, portfolioId, changes, instant, {
+    const judged = await judge(source, changes, instant, {
       approvals,
       ...(context.step ? { step: (share) => context.step?.(0.05 + 0.4 * share) ?? Promise.resolve() } : {}),
     });
+    locks.check(hostsLedTo(judged.after, pageIds));
     refuseUnseen(changes, judged);
     if (judged.faults.length)
       throw judged.applied.faults.length
@@ -74,10 +86,7 @@ export async function release(
     const drafts = [...judged.drafts.values()].filter(({ page_id }) => released.has(page_id));
     const revisions = await store.freezeDrafts(trx, portfolioId, drafts, instant, context.account);
     await context.step?.(0.6);
-    const rowsIn = (plan: PagePlan | null) =>
-      plan ? plan.placements.length + plan.periods.length + plan.answers.length : 0;
-    const rows = [...before.values(), ...judged.ground.binned.values()].reduce((sum, plan) => sum + rowsIn(plan), 0);
-    const ids = await takeIds(trx, changes.length * 8 + rows);
+    const ids = await takeIds(trx, judged.idCount);
     const applied = applyChanges(changes, judged.ground, instant, (id) => revisions.get(id) as RevisionId, ids);
     const numbers = await store.revisionNumbers(trx, [...revisions.values()]);
     const summary = summaryOfAll(changes, (change) =>
@@ -142,7 +151,8 @@ export async function undo(
   key: string,
   leavesRedirect = true,
 ): Promise<ReleaseView> {
-  return decided(context, portfolioId, key, async (trx) => {
+  return decided(context, portfolioId, key, async (trx, locks) => {
+    const source = { db: trx, portfolioId, style: context.style };
     const undone = await store.releaseById(trx, portfolioId, releaseId);
     if (!undone) throw new NotFoundError('release');
     const pages = await store.pagesOfReleases(trx, [undone.id]);
@@ -155,42 +165,23 @@ export async function undo(
       const refusal = await undoRefusal(trx, portfolioId, pageId, undone.id, context.now);
       if (refusal) throw new ConflictError(refusal);
     }
-    const instant = await lockAndRead(
-      trx,
-      context,
-      portfolioId,
-      pageIds,
-      [],
-      pages.flatMap(({ before, after }) => [before, after]),
-    );
+    const plans = pages.flatMap(({ before, after }) => [before, after]);
+    const instant = await lockAndRead(source, context, locks, { pageIds, sites: [], plans, targets: [], places: [] });
     const current = await plansOf(trx, portfolioId, pageIds);
     const siteAddresses = await siteAddressesOf(trx, portfolioId);
-    const ids = await takeIds(
-      trx,
-      pages.reduce(
-        (sum, { before }) => sum + 2 + before.placements.length + before.periods.length + before.answers.length,
-        0,
-      ),
-    );
-    const next = new Map(
-      pages.map(({ page_id, before }) => [
-        page_id,
-        putBack(before, current.get(page_id) as PagePlan, instant, siteAddresses, ids, leavesRedirect),
-      ]),
-    );
-    const around = await neighbourhoodOf(trx, portfolioId, pageIds, {
-      extra: [...next.values()].flatMap((plan) => addressesOf(plan, siteAddresses)),
-    });
+    const backWith = (nextId: IdSource) =>
+      new Map(
+        pages.map(({ page_id, before }) => [
+          page_id,
+          putBack(before, current.get(page_id) as PagePlan, instant, siteAddresses, nextId, leavesRedirect),
+        ]),
+      );
+    let count = 0;
+    const trial = previewIds();
+    backWith(() => (count++, trial()));
+    const next = backWith(await takeIds(trx, count));
+    await refuseUndo(source, locks, next, instant);
     const zone = await store.zoneOf(trx, portfolioId);
-    const conflicts = await conflictsOf(
-      trx,
-      portfolioId,
-      withPlans(around, next.values()),
-      new Set(pageIds),
-      zone,
-      instant,
-    );
-    if (conflicts.length) throw new ConflictError(`Can’t be undone: ${conflicts.map(({ words }) => words).join(' ')}`);
     const summary = `Undid “${undone.summary}” of ${writeInstant(undone.at, zone, instant)}`;
     const id = await writeRelease(
       trx,
@@ -206,6 +197,36 @@ export async function undo(
     await store.openStays(trx, portfolioId, id, took, instant);
     return { id, at: instant, summary };
   });
+}
+
+/** An undo is judged like a release: pages that would lie on each other, and redirects that would lead in a circle. */
+async function refuseUndo(
+  source: PlanSource,
+  locks: Locks,
+  next: ReadonlyMap<PageId, PagePlan>,
+  instant: Instant,
+): Promise<void> {
+  const { db, portfolioId } = source;
+  const siteAddresses = await siteAddressesOf(db, portfolioId);
+  const hosts = await hostNamesOf(db, portfolioId);
+  const changed = [...next.keys()];
+  const led = [...next.values()].map((plan) => leadsOf({ ...source, siteAddresses, hosts }, plan));
+  const before = await neighbourhoodOf(source, [...changed, ...led.flatMap(({ pages }) => pages)], {
+    inbound: instant,
+    extra: [
+      ...led.flatMap(({ places }) => places),
+      ...[...next.values()].flatMap((plan) => addressesOf(plan, siteAddresses)),
+    ],
+  });
+  const after = withPlans(before, next.values());
+  locks.check(hostsLedTo(after, changed));
+  const zone = await store.zoneOf(db, portfolioId);
+  const conflicts = await conflictsOf(db, portfolioId, after, new Set(changed), zone, instant);
+  if (conflicts.length) throw new ConflictError(`Can’t be undone: ${conflicts.map(({ words }) => words).join(' ')}`);
+  const names = await store.namesOfPages(db, portfolioId, [...before.plans.keys()]);
+  const { findings } = judgeRedirects({ before, after, changed, restored: new Set(changed), names, zone, instant });
+  const blocking = findings.filter(({ severity }) => severity === 'blocks');
+  if (blocking.length) throw new ConflictError(`Can’t be undone: ${blocking.map(({ message }) => message).join(' ')}`);
 }
 
 /** Why a release can't be undone for a page, or `null`: a later one, not itself undone, changed the same plan. */
@@ -237,14 +258,16 @@ async function decided(
   context: Context,
   portfolioId: PortfolioId,
   key: string,
-  work: (trx: Knex.Transaction) => Promise<ReleaseView>,
+  work: (trx: Knex.Transaction, locks: Locks) => Promise<ReleaseView>,
 ): Promise<ReleaseView> {
   try {
-    return await inTransaction(context.database, async (trx) => {
-      await store.lockKey(trx, portfolioId, key);
-      const known = await store.releaseByKey(trx, portfolioId, key);
-      return known ? { id: known.id, at: known.at, summary: known.summary } : work(trx);
-    });
+    return await withLocks((locks) =>
+      inTransaction(context.database, async (trx) => {
+        await store.lockKey(trx, portfolioId, key);
+        const known = await store.releaseByKey(trx, portfolioId, key);
+        return known ? { id: known.id, at: known.at, summary: known.summary } : work(trx, locks);
+      }),
+    );
   } catch (error) {
     const { code, constraint } = error as { code?: string; constraint?: string };
     if (code === '23505' && constraint?.includes('idempotency')) {
@@ -258,28 +281,6 @@ async function decided(
       );
     throw error;
   }
-}
-
-/** Locks pages, then every host the change can touch; gives the instant of the release and tells the guards. */
-async function lockAndRead(
-  trx: Db,
-  context: Context,
-  portfolioId: PortfolioId,
-  pageIds: readonly PageId[],
-  sites: readonly number[],
-  plans: readonly PagePlan[] = [],
-): Promise<Instant> {
-  await store.lockPages(trx, portfolioId, pageIds);
-  const siteAddresses = await siteAddressesOf(trx, portfolioId);
-  const all = [...plans, ...(await plansOf(trx, portfolioId, pageIds)).values()];
-  const hosts = new Set<HostId>(all.flatMap((plan) => addressesOf(plan, siteAddresses).map(({ hostId }) => hostId)));
-  for (const { siteId, hostId } of siteAddresses) if (sites.includes(siteId)) hosts.add(hostId);
-  const latest = await store.lockHosts(trx, portfolioId, [...hosts]);
-  const read = context.clock();
-  const instant = latest !== null && latest >= read ? later(latest, 1) : read;
-  await setInstant(trx, instant);
-  await store.noteReleaseOnHosts(trx, [...hosts], instant);
-  return instant;
 }
 
 interface Written {
@@ -346,25 +347,15 @@ async function writeRelease(
 export async function rederiveClaims(trx: Db, portfolioId: PortfolioId, touched: readonly PagePlan[]): Promise<void> {
   const siteAddresses = await siteAddressesOf(trx, portfolioId);
   const pageIds = [...new Set(touched.map(({ pageId }) => pageId))];
-  const answers = touched.flatMap((plan) => plan.answers);
-  const addresses = [...new Map(answers.map(({ hostId, path }) => [`${hostId} ${path}`, { hostId, path }])).values()];
-  const own = await plansOf(trx, portfolioId, pageIds);
-  const around = await plansOf(trx, portfolioId, [...new Set([...pageIds, ...(await answeringPages(trx, addresses))])]);
-  const isTouched = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
-  const atTouched = groupBy(
-    [...around.values()]
-      .flatMap((plan) => plan.answers)
-      .filter(({ hostId, path }) => isTouched.has(`${hostId} ${path}`)),
-    ({ kind }) => kind,
-  );
-  const derived = claimsOf({
-    placements: [...own.values()].flatMap((plan) => plan.placements),
-    periods: [...own.values()].flatMap((plan) => plan.periods),
-    siteAddresses,
-    afterwards: atTouched.get('afterwards') ?? [],
-    moves: atTouched.get('move') ?? [],
-    exactRedirects: atTouched.get('exact') ?? [],
-  });
+  const keyOf = ({ hostId, path }: AddressKey) => `${hostId} ${path}`;
+  const all = touched.flatMap((plan) => addressesOf(plan, siteAddresses));
+  const addresses = [...new Map(all.map(({ hostId, path }) => [keyOf({ hostId, path }), { hostId, path }])).values()];
+  const others = await pagesAt(trx, siteAddresses, addresses);
+  const around = await plansOf(trx, portfolioId, [...new Set([...pageIds, ...others])]);
+  const own = pageIds.flatMap((id) => around.get(id) ?? []);
+  const isTouched = new Set(addresses.map(keyOf));
+  const answers = answersOf(inputsOf(around.values(), siteAddresses)).filter((answer) => isTouched.has(keyOf(answer)));
+  const derived = [...pageClaims(inputsOf(own, siteAddresses)), ...afterClaimsOf(answers)];
   const stored = [
     ...(await pageClaimsOf(trx, pageIds)),
     ...(await claimsAt(trx, addresses)).filter(({ layer }) => layer === 'after'),
@@ -389,7 +380,8 @@ function summaryOf(change: ReleaseChange, zone: string, now: Instant, revision: 
   if (change.act === 'restore') return `Restored from the bin${change.isPlanned ? '' : ', off'}`;
   if (change.act === 'move') return `Moved to ${change.path} from ${write(change.at)}`;
   const until = change.until ? ` until ${writeEnd(instantOf(change.until, now), zone, now)}` : '';
+  const more = change.act === 'release' ? (change.further?.length ?? 0) : 0;
   return change.act === 'release'
-    ? `Put revision ${revision ?? '?'} live from ${write(change.from)}${until}`
+    ? `Put revision ${revision ?? '?'} live from ${write(change.from)}${until}${more ? `, and ${more} more ${more === 1 ? 'period' : 'periods'}` : ''}`
     : `Took off from ${write(change.from)}${until}`;
 }

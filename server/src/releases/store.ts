@@ -68,7 +68,7 @@ export function pagesOfReleases(
   );
 }
 
-/** Locks pages, then hosts, each in the order of their identities; gives the latest release on those hosts. */
+/** Locks pages in the order of their identities. */
 export async function lockPages(trx: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<void> {
   await rowsOf(trx, 'SELECT id FROM page WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR NO KEY UPDATE', [
     portfolioId,
@@ -76,20 +76,40 @@ export async function lockPages(trx: Db, portfolioId: PortfolioId, pageIds: read
   ]);
 }
 
+/**
+ * Locks hosts in the order of their identities: `own` ones for a change, the others against a change by somebody else.
+ * Gives the latest release on any of them.
+ */
 export async function lockHosts(
   trx: Db,
   portfolioId: PortfolioId,
-  hostIds: readonly HostId[],
+  own: ReadonlySet<HostId>,
+  all: readonly HostId[],
 ): Promise<Instant | null> {
-  const rows = await rowsOf<{ last_release_at: Instant | null }>(
-    trx,
-    'SELECT last_release_at FROM host WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR NO KEY UPDATE',
-    [portfolioId, hostIds],
-  );
-  return rows.reduce<Instant | null>(
-    (latest, { last_release_at: at }) => (at !== null && (latest === null || at > latest) ? at : latest),
-    null,
-  );
+  let latest: Instant | null = null;
+  for (const run of runsOf(
+    own,
+    [...all].sort((a, b) => a - b),
+  )) {
+    const rows = await rowsOf<{ last_release_at: Instant | null }>(
+      trx,
+      `SELECT last_release_at FROM host WHERE portfolio_id = ? AND id = ANY(?) ORDER BY id FOR ${run.isOwn ? 'NO KEY UPDATE' : 'SHARE'}`,
+      [portfolioId, run.ids],
+    );
+    for (const { last_release_at: at } of rows) if (at !== null && (latest === null || at > latest)) latest = at;
+  }
+  return latest;
+}
+
+/** Neighbours that are locked alike are locked together. */
+function runsOf(own: ReadonlySet<HostId>, sorted: readonly HostId[]): { isOwn: boolean; ids: HostId[] }[] {
+  const runs: { isOwn: boolean; ids: HostId[] }[] = [];
+  for (const id of sorted) {
+    const last = runs.at(-1);
+    if (last && last.isOwn === own.has(id)) last.ids.push(id);
+    else runs.push({ isOwn: own.has(id), ids: [id] });
+  }
+  return runs;
 }
 
 export interface NewRelease {

@@ -13,7 +13,7 @@ const RECENT_DAYS = 30;
 
 /** What is known of a page now, as statements for keeping it or taking it off. */
 export async function evidence(
-  { database, now }: Context,
+  { database, now, style }: Context,
   portfolioId: PortfolioId,
   pageId: PageId,
 ): Promise<readonly Evidence[]> {
@@ -21,7 +21,10 @@ export async function evidence(
     database,
     async (db) => {
       const referrers = await referrersOf(db, [pageId], now);
-      const around = await neighbourhoodOf(db, portfolioId, [pageId, ...referrers.map(({ referrer }) => referrer)]);
+      const around = await neighbourhoodOf({ db, portfolioId, style }, [
+        pageId,
+        ...referrers.map(({ referrer }) => referrer),
+      ]);
       const plan = around.plans.get(pageId);
       const place = plan && addressAt(plan, now, around.siteAddresses);
       if (!plan || !place) throw new NotFoundError();

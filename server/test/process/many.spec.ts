@@ -70,7 +70,7 @@ describe('many at once', () => {
   it('cancels between any two steps with nothing changed, and says for certain whether it was decided', async () => {
     const pages = await some(30);
     const changes = pages.map((id) => world.put(id, inMinutes(10)));
-    const tables = ['release', 'release_page', 'period', 'claim', 'revision', 'after_answer', 'audit'];
+    const tables = ['release', 'release_page', 'period', 'claim', 'revision', 'statement', 'audit'];
     const sizes = async () =>
       Promise.all(
         tables.map(async (table) => Number(((await world.database(table).count('* as n')) as { n: number }[])[0]?.n)),
