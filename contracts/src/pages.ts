@@ -30,6 +30,8 @@ export interface Register {
     readonly summary: string;
     readonly failure: string | null;
   }[];
+  /** What the last verification found to be other than it is derived; `null` where all was as it should be. */
+  readonly unverified: { readonly at: number; readonly count: number; readonly first: readonly string[] } | null;
 }
 
 /** What visitors of the page's address get during a stretch, in words and as data. */

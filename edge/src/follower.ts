@@ -3,6 +3,7 @@ import type { AddressStyle } from '@domatium/core/address';
 import { compileHost, RouteTable } from '@domatium/core/routing';
 import { DAY, dayOf, later, type Instant } from '@domatium/core/time';
 import {
+  answerQuestions,
   queryOf,
   readHostRoutes,
   readHostVersions,
@@ -111,6 +112,7 @@ export class Follower {
       const query = queryOf(this.client);
       await this.takeNew(query);
       await this.refreshSalts(query);
+      await answerQuestions(query, this.parts.edgeId, this.table, () => this.hostVersions());
       await this.parts.spool.close();
       await this.parts.spool.ship((work) => this.inTransaction(query, () => work(query)));
     }
@@ -137,6 +139,10 @@ export class Follower {
       await this.acknowledge(query, hosts);
     } else await this.acknowledge(query, []);
     this.isLoaded = true;
+  }
+
+  private hostVersions(): Record<string, number> {
+    return Object.fromEntries([...this.versions.values()].map(({ name, version }) => [name, version]));
   }
 
   /** One synchronous step: no visitor sees half of a release. */

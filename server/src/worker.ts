@@ -5,11 +5,12 @@ import { checkDrafts } from './checks/index.js';
 import { PictureMaker } from './pictures/index.js';
 import { MailSender } from './mail/sender.js';
 import { remindOfDue } from './tasks/index.js';
+import { verifyDaily } from './verify/index.js';
 import { openQueue, publishPlans, PublishWorker, PageFiles, readyYears } from './publishing/index.js';
 
 /** Runs jobs: makes releases ready for visitors. */
 const settings = settingsOrExit();
-const database = openDatabase(settings.databaseUrl, { max: 4 });
+const database = openDatabase(settings.databaseUrl, { max: 6 });
 const blobs = new BlobStore(settings.dataFolder);
 const files = await PageFiles.open(blobs);
 const boss = await openQueue(settings.databaseUrl, true);
@@ -38,6 +39,13 @@ check();
 const turn = () => void readyYears(publisher).catch((error: unknown) => console.error('years', error));
 const turns = setInterval(turn, 24 * 3_600_000);
 turn();
+const verifying = () =>
+  void verifyDaily({ database, style: settings.style, clock }).catch((error: unknown) =>
+    console.error('verify', error),
+  );
+// Whoever was not verified for a day is; looked at every hour, so that a worker that starts anew does it no sooner.
+const verifications = setInterval(verifying, 3_600_000);
+setTimeout(verifying, 60_000).unref();
 const drawer = settings.chromium ? new ThumbnailDrawer(database, blobs, settings.chromium) : null;
 await drawer?.start();
 console.log(`ready: worker${drawer ? '' : ' (no small pictures of pages: there is no Chromium)'}`);
@@ -46,6 +54,7 @@ async function stop(): Promise<void> {
   clearInterval(reminders);
   clearInterval(turns);
   clearInterval(checks);
+  clearInterval(verifications);
   await checking;
   await maker.stop();
   await drawer?.stop();

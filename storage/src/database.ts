@@ -17,6 +17,7 @@ import * as siteCss from './migrations/0015-site-css.js';
 import * as stockApprovals from './migrations/0016-stock-approvals.js';
 import * as replacing from './migrations/0017-replacing.js';
 import * as derivedAnswers from './migrations/0018-derived-answers.js';
+import * as verification from './migrations/0019-verification.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -38,6 +39,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0016-stock-approvals': stockApprovals,
   '0017-replacing': replacing,
   '0018-derived-answers': derivedAnswers,
+  '0019-verification': verification,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */
@@ -50,11 +52,13 @@ export function openDatabase(url: string, options: { max?: number } = {}): Knex 
   });
 }
 
-/** Brings the tables to the newest form; gives the names of what was done. */
-export async function migrate(database: Knex): Promise<string[]> {
+/** Brings the tables to the newest form, or to that of the migration `last`; gives the names of what was done. */
+export async function migrate(database: Knex, last?: string): Promise<string[]> {
+  const names = Object.keys(MIGRATIONS);
+  const wanted = last === undefined ? names : names.slice(0, names.indexOf(last) + 1);
   const [, done] = (await database.migrate.latest({
     migrationSource: {
-      getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
+      getMigrations: () => Promise.resolve(wanted),
       getMigrationName: (name: string) => name,
       getMigration: (name: string) => Promise.resolve(MIGRATIONS[name] as Knex.Migration),
     },

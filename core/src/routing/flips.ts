@@ -55,10 +55,11 @@ function* addressesThatDiffer(routes: RouteTable): Generator<Address> {
 
 /** Whether a visitor would notice no difference: same revision, same place, same kind of refusal. */
 export function isSameResolution(a: Resolution, b: Resolution): boolean {
-  return visible(a) === visible(b);
+  return visibleOf(a) === visibleOf(b);
 }
 
-function visible(answer: Resolution): string {
+/** What a visitor would notice of an answer, as a text. */
+export function visibleOf(answer: Resolution): string {
   switch (answer.kind) {
     case 'page':
       return `page ${answer.pageId} ${answer.revisionId} ${answer.artifact}`;

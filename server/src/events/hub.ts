@@ -19,7 +19,8 @@ export interface PortfolioEvent {
     | 'presence'
     | 'review'
     | 'picture'
-    | 'stock';
+    | 'stock'
+    | 'verified';
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;

@@ -1,5 +1,6 @@
 export { enqueuePublish, openQueue } from './queue.js';
 export { PageFiles, fileHref } from './files.js';
 export { readyYears } from './years.js';
-export { publishPlans, publishReleases, type Publisher } from './service.js';
+export { openPlans, publishPlans, publishReleases, type Publisher } from './service.js';
+export { openReleases } from './store.js';
 export { PublishWorker } from './jobs.js';

@@ -180,7 +180,7 @@ interface Task {
 async function publishPages(one: Publication, task: Task): Promise<Neighbourhood> {
   const { publisher, portfolioId, reader, trx } = one;
   const source = { db: reader, portfolioId, style: publisher.style };
-  const instead = await plansWithout(one, task.releaseIds);
+  const instead = await openPlans(reader, one.open, task.releaseIds);
   const around = await neighbourhoodOf(source, task.pageIds, { former: task.plans, instead });
   const addresses = uniqueAddresses(
     [...task.pageIds.flatMap((id) => around.plans.get(id) ?? []), ...task.plans].flatMap((plan) =>
@@ -213,8 +213,9 @@ const targetOf = (claim: Claim): PageId[] =>
  * The plans of pages as they were before open releases that are not published now: of each page before the first of
  * them that came after those that are.
  */
-async function plansWithout(
-  { reader, open }: Publication,
+export async function openPlans(
+  reader: Knex.Transaction,
+  open: readonly store.OpenRelease[],
   published: readonly ReleaseId[],
 ): Promise<Map<PageId, PagePlan>> {
   const plans = new Map<PageId, PagePlan>();

@@ -81,6 +81,7 @@ export async function register(
         ),
         releases: await store.releaseInstants(db, portfolioId, later(now, -365 * DAY)),
         waiting: await store.waitingReleases(db, portfolioId),
+        unverified: await store.lastDifferences(db, portfolioId),
       };
     },
     'repeatable read',

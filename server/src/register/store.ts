@@ -122,6 +122,21 @@ export async function pagesRedirectingAfter(
   return new Set(rows.map(({ page_id }) => page_id));
 }
 
+/** What the last verification found, or `null`. */
+export async function lastDifferences(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<{ at: Instant; count: number; first: string[] } | null> {
+  const [row] = await rowsOf<{ at: Instant; differences: { address: string; words: string }[] }>(
+    db,
+    'SELECT at, differences FROM verification WHERE portfolio_id = ? ORDER BY at DESC, id DESC LIMIT 1',
+    [portfolioId],
+  );
+  if (!row?.differences.length) return null;
+  const first = row.differences.slice(0, 5).map(({ address, words }) => `${address}: ${words}`);
+  return { at: row.at, count: row.differences.length, first };
+}
+
 export function campaignsOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
   return rowsOf(db, 'SELECT id, name FROM campaign WHERE portfolio_id = ? ORDER BY name', [portfolioId]);
 }

@@ -321,7 +321,7 @@ describe('releases', () => {
     const seen = await preview(world.context(), world.one, [world.put(a, 'now', inMinutes(10), to(b))]);
     expect(
       seen.findings.map(({ severity, message }) => [severity, message.replace(/ from .*/, ' from')]),
-    ).toContainEqual(['worth-fixing', 'The redirect at one.example/ring-a to /ring-b leads nowhere from']);
+    ).toContainEqual(['worth-fixing', 'The redirect at one.example/ring-a to Page /ring-b leads nowhere from']);
     await world.press([
       world.put(b, 'now', inMinutes(20), {
         kind: 'redirect',

@@ -127,6 +127,12 @@ export class RegisterView implements OnDestroy {
     return `${n(counts.scope)} · ${n(counts.live)} live now · ${n(counts.comingSoon)} go live within 7 days`;
   });
   protected readonly waiting = computed(() => this.service.waiting().filter(({ failure }) => failure === null));
+  protected readonly unverified = computed(() => {
+    const found = this.service.unverified();
+    if (!found) return null;
+    const where = found.count === 1 ? '1 place' : `${found.count.toLocaleString('en-GB')} places`;
+    return { ...found, words: `Visitors may get something else than planned in ${where}` };
+  });
   protected readonly hasSheet = computed(() => this.place.pageId() !== null);
   protected readonly isEmpty = computed(() => (this.service.head()?.size ?? 1) === 0);
   /** Lines through all rows: the shown moment, and now where that is another. */

@@ -48,6 +48,7 @@ export class RegisterService {
   readonly head = signal<Head | null>(null);
   readonly releases = signal<readonly number[]>([]);
   readonly waiting = signal<Register['waiting']>([]);
+  readonly unverified = signal<Register['unverified']>(null);
   readonly trouble = signal<string | null>(null);
   /** The server's clock, as far as it is known here. */
   readonly now = signal<Instant>(instant(Date.now()));
@@ -112,6 +113,7 @@ export class RegisterService {
       'review',
       'picture',
       'stock',
+      'verified',
     ])
       source.addEventListener(kind, (message: MessageEvent<string>) =>
         this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
@@ -173,12 +175,13 @@ export class RegisterService {
     }
   }
 
-  private async take({ now, releases, waiting }: Omit<Register, 'columns'>): Promise<void> {
+  private async take({ now, releases, waiting, unverified }: Omit<Register, 'columns'>): Promise<void> {
     this.offset = now - Date.now();
     this.now.set(instant(now));
     this.head.set(await this.desk.head(this.shown()));
     this.releases.set(releases);
     this.waiting.set(waiting);
+    this.unverified.set(unverified);
     this.trouble.set(null);
     this.version.update((version) => version + 1);
   }
@@ -207,6 +210,6 @@ export class RegisterService {
         text: 'A release could not be published and has been undone. See the history of its page.',
       });
     // That a release is out changes no page, only what is waiting.
-    this.stale.next(event.kind === 'out' ? [0] : (event.pageIds ?? 'all'));
+    this.stale.next(['out', 'verified'].includes(event.kind) ? [0] : (event.pageIds ?? 'all'));
   }
 }
