@@ -71,7 +71,9 @@ function placeOf(
         : `There is no site called ${site}.`;
     fault('site', message);
   }
-  const typed = checkTypedPath(below ? (below.startsWith('/') ? below : `/${below}`) : `/${slugOf(name)}`);
+  const typed = checkTypedPath(below ? (below.startsWith('/') ? below : `/${below}`) : `/${slugOf(name)}`, [
+    only?.base_path ?? '/',
+  ]);
   if (!typed.ok) fault('path', typed.why);
   return {
     siteId: only?.id ?? 0,

@@ -39,7 +39,9 @@ const newBlockId = () => randomBytes(6).toString('hex');
 
 /** Makes a page with the draft of its start. It has no period yet: visitors get nothing of it. */
 export async function newPage(context: Context, portfolioId: PortfolioId, body: NewPageBody): Promise<{ id: number }> {
-  const checked = checkTypedPath(body.path);
+  const own = (await siteAddressesOf(context.database, portfolioId)).filter(({ siteId }) => siteId === body.siteId);
+  const bases = own.map(({ basePath }) => basePath);
+  const checked = checkTypedPath(body.path, bases);
   if (!checked.ok) throw new InvalidError([{ path: 'path', message: checked.why }]);
   const document = body.templateId
     ? await templates.documentOfTemplate(context, portfolioId, body.templateId)

@@ -4,17 +4,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AnswerInput, ReleaseChange, WallTimeInput } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
-import type { AccountId, PageId, PortfolioId } from '@domatium/core/plan';
+import type { AccountId, PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import { instant, wallOf, type Instant } from '@domatium/core/time';
 import type { DemoPortfolio, DemoScenario } from '@domatium/demo';
-import { BlobStore, migrate, openDatabase } from '@domatium/storage';
+import { compile, type RouteTable } from '@domatium/core/routing';
+import { BlobStore, migrate, openDatabase, queryOfKnex, readHostRoutes } from '@domatium/storage';
 import type { Knex } from 'knex';
 import pg from 'pg';
 import type PgBoss from 'pg-boss';
 import type { Context } from '../../src/database/context.js';
 import { saveDraft } from '../../src/drafts/index.js';
 import { makePage } from '../../src/pages/index.js';
-import { openQueue, PageFiles, type Publisher } from '../../src/publishing/index.js';
+import { openQueue, PageFiles, publishReleases, type Publisher } from '../../src/publishing/index.js';
 import { release } from '../../src/releases/index.js';
 import { replay } from '../../src/replay/replay.js';
 
@@ -160,6 +161,30 @@ export class World {
       afterwards,
       cutsLater,
     };
+  }
+
+  /** Makes all that was decided in the first portfolio ready for visitors. */
+  async publish(): Promise<void> {
+    const open = (await this.database('release').whereNull('published_at').where({ portfolio_id: 1 }).select('id')) as {
+      id: ReleaseId;
+    }[];
+    await publishReleases(
+      this.publisher,
+      this.one,
+      open.map(({ id }) => id),
+    );
+  }
+
+  /** All routes as an edge reads them. */
+  async routes(): Promise<RouteTable> {
+    const query = queryOfKnex(this.database);
+    const hosts = await query<{ id: number }>('SELECT id FROM host');
+    const read = await readHostRoutes(
+      query,
+      hosts.map(({ id }) => id),
+      0 as Instant,
+    );
+    return compile(read, this.publisher.style);
   }
 
   press(changes: readonly ReleaseChange[], account = 'owner', key = randomBytes(8).toString('hex')) {

@@ -2,12 +2,9 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/glo
 import fc from 'fast-check';
 import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
 import { canonical, type Claim, type PageId } from '@domatium/core/plan';
-import { resolve, type RouteTable } from '@domatium/core/routing';
+import { resolve } from '@domatium/core/routing';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { readHostRoutes, queryOfKnex } from '@domatium/storage';
-import { compile } from '@domatium/core/routing';
 import { claimsOfNeighbourhood, claimsAt, neighbourhoodOf } from '../../src/plans/index.js';
-import { publishReleases } from '../../src/publishing/index.js';
 import { preview } from '../../src/releases/preview.js';
 import { undo } from '../../src/releases/index.js';
 import { World } from './harness.js';
@@ -33,27 +30,8 @@ const problem = async (work: Promise<unknown>) =>
       fields: error.extra?.fields ?? [],
     }),
   );
-async function routes(): Promise<RouteTable> {
-  const query = queryOfKnex(world.database);
-  return compile(
-    await readHostRoutes(
-      query,
-      (await query<{ id: number }>('SELECT id FROM host')).map(({ id }) => id),
-      0 as Instant,
-    ),
-    world.context().style,
-  );
-}
-async function publish(): Promise<void> {
-  const ids = (await world.database('release').whereNull('published_at').where({ portfolio_id: 1 }).select('id')) as {
-    id: number;
-  }[];
-  await publishReleases(
-    world.publisher,
-    world.one,
-    ids.map(({ id }) => id as never),
-  );
-}
+const routes = () => world.routes();
+const publish = () => world.publish();
 const bodyOf = async (artifact: string | null) =>
   (await world.publisher.blobs.read('pages', artifact ?? ''))?.toString('latin1') ?? '';
 
