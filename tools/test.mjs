@@ -58,8 +58,13 @@ async function together(...ways) {
   if (failed) throw failed.reason;
 }
 
-async function browserTests() {
+/** Small pictures of pages are drawn by it, and the walks go in it. */
+function installChromium() {
   if (!existsSync('/usr/bin/chromium')) installFromDebian(['chromium'], 'Chromium is missing.', console.log);
+}
+
+async function browserTests() {
+  installChromium();
   await stack.demo();
   await bin('browser tests', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts');
 }
@@ -98,6 +103,7 @@ async function withoutDatabase() {
 /** Real processes mostly wait, so the rest goes beside them. */
 const processTests = () =>
   part('process', () => {
+    installChromium();
     stack.database();
     return jest('process', ['--runInBand', '--forceExit'], 'process | ');
   });

@@ -6,6 +6,7 @@ import {
   compileHost,
   follow,
   followedOver,
+  nextFlipAfter,
   redirectProblems,
   resolve,
   resolvedOver,
@@ -155,6 +156,44 @@ describe('resolve (rule 3)', () => {
     ]);
     for (const path of ['1', '2', '3']) expect(ask(routes, `a.example/${path}`)).toMatchObject({ kind: 'not-found' });
     expect(follow(routes, 1 as PageId, 0 as Instant)).toEqual({ kind: 'loop' });
+  });
+  it('follows addresses of the same portfolio that are written out, also under another address of their site', () => {
+    const alias: SiteRoute = {
+      basePath: '/old',
+      during: during(0, 20),
+      isPrimary: false,
+      primary: { host: 'b.example', basePath: '/' },
+    };
+    const routes = tableOf([
+      host(
+        'a.example',
+        [
+          after('/1', out('https://a.example/old/2?from=1#top', 301)),
+          after('/3', out('https://elsewhere.example/2')),
+          after('/4', out('https://b.example:8443/2')),
+          after('/5', out('https://b.example/5')),
+        ],
+        [],
+        [primary('a.example'), alias],
+      ),
+      host('b.example', [live('/2', 2), after('/5', out('https://a.example/5'))], [[2, '/2']]),
+      { ...host('c.example', [after('/1', out('https://b.example/2'))]), portfolioId: 2 as PortfolioId },
+    ]);
+    expect(ask(routes, 'a.example/1')).toMatchObject({
+      status: 301,
+      to: { host: 'b.example', path: '/2', pageId: 2, rest: '?from=1#top' },
+    });
+    expect(ask(routes, 'a.example/3')).toMatchObject({ to: { url: 'https://elsewhere.example/2' } });
+    expect(ask(routes, 'a.example/4')).toMatchObject({ to: { url: 'https://b.example:8443/2' } });
+    expect(ask(routes, 'a.example/5')).toMatchObject({ kind: 'not-found' });
+    expect(ask(routes, 'c.example/1')).toMatchObject({ to: { url: 'https://b.example/2' } });
+    // The site has that address until 20: what is told over time knows it, and so does the next flip.
+    const over = resolvedOver(routes, { host: 'a.example', path: '/1' }, during(0, null));
+    expect(over.map(({ during: { from }, value }) => [from, value.kind])).toEqual([
+      [0, 'redirect'],
+      [20, 'not-found'],
+    ]);
+    expect(nextFlipAfter(routes, 0 as Instant)).toBe(20);
   });
   it('answers for whoever lies at the address of a page that is off', () => {
     const routes = tableOf([

@@ -141,6 +141,26 @@ describe('the edge', () => {
       await again('"x"', 'br'),
     ]).toEqual([304, 304, 304, 200, 200]);
   });
+  it('takes the host of an absolute-form target, and one Host only (RFC 9112, 3.2)', async () => {
+    const status = (...lines: string[]) =>
+      new Promise<string>((done, fail) => {
+        const socket = connect((server.address() as AddressInfo).port, '127.0.0.1', () =>
+          socket.end([...lines, 'Connection: close', '', ''].join('\r\n')),
+        );
+        let text = '';
+        socket
+          .on('data', (part) => (text += part.toString('latin1')))
+          .on('end', () => done(text.slice(9, 12)))
+          .on('error', fail);
+      });
+    const [ours, theirs] = ['a.example.localhost:4680', 'b.example.localhost:4680'];
+    expect(await status(`GET http://${ours}/ HTTP/1.1`, `Host: ${ours}`)).toBe('200');
+    expect(await status(`GET http://${ours} HTTP/1.1`, `Host: ${theirs}`)).toBe('200');
+    expect(await status(`GET http://${theirs}/ HTTP/1.1`, `Host: ${ours}`)).toBe('421');
+    expect(await status(`GET http:///x HTTP/1.1`, `Host: ${ours}`)).toBe('400');
+    expect(await status('GET / HTTP/1.1', `Host: ${ours}`, `host: ${ours}`)).toBe('400');
+    expect(await status('GET / HTTP/1.1', `Host: ${ours}`)).toBe('200');
+  });
   it('answers GET and HEAD only', async () => {
     const head = await ask('/', { method: 'HEAD' });
     expect([head.status, head.body.length, head.headers['content-length']]).toEqual([200, 0, String(page.length)]);

@@ -9,7 +9,7 @@ import { undo } from '../releases/service.js';
 import { undoFailedStock } from '../stock/service.js';
 import { JOBS_CHANNEL, PUBLISH, RETRIES, type PublishJob } from './queue.js';
 import { publishReleases, type Publisher } from './service.js';
-import { noteFailure } from './store.js';
+import { noteFailure, openReleases, portfoliosWithOpenReleases } from './store.js';
 
 /** Looked at even when nobody called: a lost notice, or jobs that are to be tried again. */
 const SWEEP = 2_000;
@@ -37,6 +37,7 @@ export class PublishWorker {
   async start(): Promise<void> {
     await this.listen();
     await this.takeOver();
+    await this.publishLeftOver().catch((error: unknown) => console.error('publishing what was left', error));
     await this.wake();
   }
 
@@ -78,6 +79,19 @@ export class PublishWorker {
       rows: { id: string }[];
     };
     for (const { id } of held.rows) await this.boss.fail(PUBLISH, id, { reason: 'The worker was killed' });
+  }
+
+  /** What was decided without a job, as an upgrade does, goes out when a worker starts. */
+  private async publishLeftOver(): Promise<void> {
+    const { database } = this.publisher;
+    for (const { portfolio_id: portfolioId } of await portfoliosWithOpenReleases(database)) {
+      const open = await openReleases(database, portfolioId);
+      await publishReleases(
+        this.publisher,
+        portfolioId,
+        open.map(({ id }) => id),
+      );
+    }
   }
 
   /** Runs until the queue is empty; a call while it runs makes it look once more. */

@@ -43,6 +43,13 @@ export function openReleases(db: Db, portfolioId: PortfolioId): Promise<OpenRele
   );
 }
 
+export function portfoliosWithOpenReleases(db: Db): Promise<{ portfolio_id: PortfolioId }[]> {
+  return rowsOf(
+    db,
+    'SELECT DISTINCT portfolio_id FROM release WHERE published_at IS NULL AND failure IS NULL ORDER BY portfolio_id',
+  );
+}
+
 /** Of these plan rows, those that have routes already. */
 export async function publishedClaims(db: Db, sources: readonly PlanRowId[]): Promise<Set<PlanRowId>> {
   const rows = await rowsOf<{ claim_id: PlanRowId }>(
