@@ -120,3 +120,21 @@ export function visit(
       .end();
   });
 }
+
+/** Status, place and ETag of what the edge answers. */
+export function ask(
+  host: string,
+  path: string,
+): Promise<{ status: number; location: string | undefined; etag: string | undefined }> {
+  return new Promise((done, fail) => {
+    httpRequest(
+      { agent, host: '127.0.0.1', port: PORTS.edge, path, headers: { Host: `${host}.localhost:${PORTS.edge}` } },
+      (response) => {
+        const { location, etag } = response.headers;
+        response.resume().on('end', () => done({ status: response.statusCode ?? 0, location, etag }));
+      },
+    )
+      .on('error', fail)
+      .end();
+  });
+}

@@ -211,7 +211,7 @@ export interface ReleasePreview {
   readonly now: number;
   readonly lines: readonly PreviewLine[];
   readonly cuts: readonly PreviewCut[];
-  readonly findings: readonly (Finding & { readonly pageId: number })[];
+  readonly findings: readonly (Finding & { readonly pageId: number; readonly pageName: string })[];
   /** Refusals by field, as the press would give them. */
   readonly faults: readonly { readonly path: string; readonly message: string }[];
   readonly pages: readonly {

@@ -4,3 +4,5 @@ export { openQueue, publishReleases, PublishWorker, PageFiles, type Publisher } 
 export { release, undo } from './releases/index.js';
 export { hashPassword } from './sessions/index.js';
 export type { Context } from './database/context.js';
+export { verifyPortfolio } from './verify/index.js';
+export { siteAddressesOf } from './plans/index.js';

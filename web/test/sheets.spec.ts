@@ -153,6 +153,7 @@ describe('the release sheet', () => {
             mend: 'Write one.',
             place: { metadata: 'title' },
             pageId: 7,
+            pageName: 'Fares',
           },
         ],
       },

@@ -51,7 +51,10 @@ export async function preview(
           until: cut.during.until,
           isLater: cut.isLater,
         })),
-        findings: judged.findings,
+        findings: judged.findings.map((one) => ({
+          ...one,
+          pageName: judged.names.get(one.pageId as PageId) ?? '',
+        })),
         faults: judged.faults,
         pages: changes.map((change, index) => pageOffer(change, judged, judged.applied.starts[index] ?? now, now)),
       };

@@ -80,8 +80,8 @@ export async function verifyPortfolio(parts: VerifyParts, portfolioId: Portfolio
   const addressOf = (hostId: HostId, path: string) =>
     absoluteAddress({ ...parts.style, port: null, suffix: '' }, nameOf.get(hostId) ?? '?', readablePath(path));
   const rows = [
-    ...differing('claim', read.claims.map(rowKey), derived.map(claimKey), 'stored', 'derived'),
-    ...differing('route', routeKeys(read.routes), published.map(claimKey), 'routed', 'claimed'),
+    ...differing('claim', read.claims.map(claimKey), derived.map(rowOf).map(claimKey), 'stored', 'derived'),
+    ...differing('route', stretchesOf(read.routes), stretchesOf(published.map(rowOf)), 'routed', 'claimed'),
     ...differing('place', read.places.map(placeKey), placesWanted(read), 'placed', 'lies'),
   ].map(({ kind, key, words }): Difference => {
     const [hostId, path] = key.split(' ') as [string, string];
@@ -144,39 +144,34 @@ async function readAll(db: Knex.Transaction, parts: VerifyParts, portfolioId: Po
 
 type Rowed = Omit<store.RouteRow, 'artifact'>;
 
-const keyOf = (row: Rowed) =>
-  `${row.host_id} ${row.path} ${row.layer} ${row.claim_id} ${row.page_id} ${row.revision_id} ${row.answer} ${row.target_page_id} ${row.target_url} ${row.status}`;
+const givenBy = (row: Rowed) =>
+  `${row.host_id} ${row.path} ${row.layer} ${row.page_id} ${row.revision_id} ${row.answer} ${row.target_page_id} ${row.target_url} ${row.status}`;
 const span = (from: Instant, until: Instant | null) => `${from}-${until ?? ''}`;
-const rowKey = (row: Rowed) => `${keyOf(row)} ${span(row.from_at, row.until_at)}`;
+/** A claim with what it comes from. */
+const claimKey = (row: Rowed) => `${givenBy(row)} of ${row.claim_id} ${span(row.from_at, row.until_at)}`;
 
-function claimKey(claim: Claim): string {
+function rowOf(claim: Claim): Rowed {
   const { hostId: host_id, path, layer, pageId: page_id, sourceId: claim_id, during } = claim;
   const place = { host_id, path, layer, page_id, claim_id, from_at: during.from, until_at: during.until };
-  return rowKey(
-    claim.layer === 'page'
-      ? {
-          ...place,
-          answer: 'page',
-          revision_id: claim.revisionId,
-          target_page_id: null,
-          target_url: null,
-          status: null,
-        }
-      : ({ ...place, revision_id: null, ...rowOfAnswer(claim.answer) } as Rowed),
-  );
+  if (claim.layer === 'after') return { ...place, revision_id: null, ...rowOfAnswer(claim.answer) } as Rowed;
+  const none = { target_page_id: null, target_url: null, status: null };
+  return { ...place, answer: 'page', revision_id: claim.revisionId, ...none };
 }
 
-/** Routes put together again to the claims they were made of: a page is split where anything it shows changes. */
-function routeKeys(routes: readonly store.RouteRow[]): string[] {
-  const whole: { row: Rowed; key: string }[] = [];
-  for (const row of routes) {
+/**
+ * Stretches in which an address gives the same: routes of a page are split where anything it shows changes, and one that
+ * gives what the one before it gave goes on whatever it comes from.
+ */
+function stretchesOf(rows: readonly Rowed[]): string[] {
+  const whole: { key: string; from: Instant; until: Instant | null }[] = [];
+  const sorted = rows.map((row) => ({ row, key: givenBy(row) }));
+  sorted.sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : a.row.from_at - b.row.from_at));
+  for (const { row, key } of sorted) {
     const last = whole.at(-1);
-    const key = keyOf(row);
-    if (last && last.key === key && last.row.until_at === row.from_at)
-      last.row = { ...last.row, until_at: row.until_at };
-    else whole.push({ row, key });
+    if (last && last.key === key && last.until === row.from_at) last.until = row.until_at;
+    else whole.push({ key, from: row.from_at, until: row.until_at });
   }
-  return whole.map(({ row, key }) => `${key} ${span(row.from_at, row.until_at)}`);
+  return whole.map(({ key, from, until }) => `${key} ${span(from, until)}`);
 }
 
 const placeKey = ({ page_id, host_id, path, from_at, until_at }: Read['places'][number]) =>

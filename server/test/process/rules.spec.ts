@@ -352,8 +352,8 @@ describe('what is kept', () => {
     await kinds(`UPDATE claim SET source_id = source_id - 1 WHERE id = ${last('claim')}`);
     expect(
       await kinds(
-        `UPDATE route SET claim_id = claim_id + 1 WHERE id = ${last('route')}`,
-        `UPDATE route SET claim_id = claim_id - 1 WHERE id = ${last('route')}`,
+        `UPDATE route SET path = path || '-' WHERE id = ${last('route')}`,
+        `UPDATE route SET path = left(path, -1) WHERE id = ${last('route')}`,
       ),
     ).toEqual(['route']);
     expect(

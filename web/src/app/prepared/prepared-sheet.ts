@@ -9,9 +9,8 @@ import { SessionService } from '../session/session.service';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../shell/place.service';
+import { periodsOf, retimed, withPeriods, type PreparedPeriod } from './periods';
 import { PreparedService } from './prepared.service';
-
-type Timed = Extract<ReleaseChange, { act: 'release' }>;
 
 /** Prepared releases: what each would do as things are now, to be changed, released or dropped. */
 @Component({
@@ -43,12 +42,18 @@ export class PreparedSheet {
   protected readonly changes = computed(() => this.edited() ?? this.chosen()?.changes ?? []);
   protected readonly rows = computed(() => {
     const names = new Map(this.chosen()?.pages.map(({ id, name }) => [id, name]));
-    return this.changes().map((change, index) => ({
-      index,
-      name: names.get(change.pageId) ?? 'a page',
-      timed: change.act === 'release' ? change : null,
-      words: this.wordsOf(change),
-    }));
+    return this.changes().flatMap((change, index) => {
+      const periods: readonly (PreparedPeriod | null)[] = change.act === 'release' ? periodsOf(change) : [null];
+      const name = names.get(change.pageId) ?? 'a page';
+      return periods.map((timed, period) => ({
+        key: `${index} ${period}`,
+        index,
+        period,
+        name,
+        timed,
+        words: this.wordsOf(change),
+      }));
+    });
   });
   protected readonly blocking = computed(
     () =>
@@ -93,20 +98,23 @@ export class PreparedSheet {
     return moment === 'now' ? 'now' : moment.local;
   }
 
-  protected setTime(index: number, field: 'from' | 'until', local: string | null): void {
+  protected setTime(index: number, period: number, field: 'from' | 'until', local: string | null): void {
     const wall = local === null ? null : { local, zone: this.service.zone() };
-    this.edited.set(
-      this.changes().map((change, at): ReleaseChange => {
-        if (at !== index || change.act !== 'release') return change;
-        if (field === 'from') return { ...change, from: wall ?? 'now' };
-        const afterwards = wall ? (change.afterwards ?? { kind: 'not-found' }) : null;
-        return { ...change, until: wall, afterwards } satisfies Timed;
-      }),
-    );
+    this.edit(index, (periods) => periods.map((one, n) => (n === period ? retimed(one, field, wall) : one)));
   }
 
-  protected leaveOut(index: number): void {
-    this.edited.set(this.changes().filter((_, at) => at !== index));
+  protected leaveOut(index: number, period: number): void {
+    this.edit(index, (periods) => periods.filter((_, n) => n !== period));
+  }
+
+  private edit(index: number, edit: (periods: readonly PreparedPeriod[]) => readonly PreparedPeriod[]): void {
+    this.edited.set(
+      this.changes().flatMap((change, at): ReleaseChange[] => {
+        if (at !== index) return [change];
+        const next = change.act === 'release' ? withPeriods(change, edit(periodsOf(change))) : null;
+        return next ? [next] : [];
+      }),
+    );
   }
 
   protected async save(): Promise<void> {

@@ -35,12 +35,17 @@ export class PreviewView {
   protected readonly cuts = computed(() =>
     (this.preview()?.cuts ?? []).map((cut) => ({
       ...cut,
-      words: `Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}`,
+      words: `${this.ofPage(cut.pageName)}Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}`,
     })),
   );
   protected readonly otherFaults = computed(() =>
     this.faults().fields.filter(({ path }) => !this.shownElsewhere().some((shown) => path.startsWith(shown))),
   );
+
+  /** Of many pages each is named. */
+  protected ofPage(name: string): string {
+    return (this.preview()?.pages.length ?? 0) > 1 && name ? `${name}: ` : '';
+  }
 
   private write(at: number): string {
     const now = this.service.now();
