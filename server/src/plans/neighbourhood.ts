@@ -52,16 +52,22 @@ export interface PlanSource {
   readonly style: AddressStyle;
 }
 
+/** Nothing yet but what every neighbourhood of a portfolio needs: to be widened, or read once for several. */
+export async function emptyNeighbourhood({ db, portfolioId, style }: PlanSource): Promise<Neighbourhood> {
+  const siteAddresses = await siteAddressesOf(db, portfolioId);
+  return { portfolioId, style, plans: new Map(), siteAddresses, hosts: await hostNamesOf(db, portfolioId) };
+}
+
 /** Loads the neighbourhood of pages. */
 export async function neighbourhoodOf(
   { db, portfolioId, style }: PlanSource,
   seeds: readonly PageId[],
   options: NeighbourhoodOptions = {},
 ): Promise<Neighbourhood> {
-  const { known, instead } = options;
-  const siteAddresses = known?.siteAddresses ?? (await siteAddressesOf(db, portfolioId));
-  const hosts = known?.hosts ?? (await hostNamesOf(db, portfolioId));
-  const plans = new Map<PageId, PagePlan>(known?.plans);
+  const { instead } = options;
+  const known = options.known ?? (await emptyNeighbourhood({ db, portfolioId, style }));
+  const { siteAddresses, hosts } = known;
+  const plans = new Map<PageId, PagePlan>(known.plans);
   const around = { portfolioId, style, plans, siteAddresses, hosts };
   const addressed = (some: Iterable<PagePlan>) => [...some].flatMap((plan) => addressesOf(plan, siteAddresses));
   const seen = new Set<string>(addressed(plans.values()).map(keyOf));

@@ -7,7 +7,6 @@ import {
   previewIds,
   type AddressKey,
   type Answer,
-  type HostId,
   type PageId,
   type PagePlan,
   type PortfolioId,
@@ -19,11 +18,10 @@ import { endOf, writeInstant, type Instant } from '@domatium/core/time';
 import type { Db } from '../database/context.js';
 import {
   addressesOf,
-  hostNamesOf,
+  emptyNeighbourhood,
   leadsOf,
   neighbourhoodOf,
   placesLedTo,
-  siteAddressesOf,
   tableOf,
   withPlans,
   type Neighbourhood,
@@ -82,17 +80,17 @@ export async function judge(
   const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
   const zone = await zoneOf(db, portfolioId);
   const drafts = new Map((await draftStates(db, portfolioId, pageIds)).map((draft) => [draft.page_id, draft]));
-  const siteAddresses = await siteAddressesOf(db, portfolioId);
-  const hosts = await hostNamesOf(db, portfolioId);
+  const none = await emptyNeighbourhood(source);
+  const { siteAddresses } = none;
   const binned = await binnedPlans(db, portfolioId, pageIds);
-  const kept = [...binned.values()].flatMap((plan) => (plan ? leadsOf({ ...source, siteAddresses, hosts }, plan) : []));
+  const kept = [...binned.values()].flatMap((plan) => (plan ? leadsOf(none, plan) : []));
   const targets = [...changes.flatMap((change) => targetsOf(change, drafts)), ...kept.flatMap(({ pages }) => pages)];
   const extra = [
     ...(await placesOfMoves(db, portfolioId, siteAddresses, changes, instant)),
-    ...changes.flatMap((change) => outsidePlacesOf(source, siteAddresses, hosts, change)),
+    ...changes.flatMap((change) => outsidePlacesOf(none, change)),
     ...kept.flatMap(({ places }) => places),
   ];
-  const before = await neighbourhoodOf(source, [...pageIds, ...targets], { inbound: instant, extra });
+  const before = await neighbourhoodOf(source, [...pageIds, ...targets], { inbound: instant, extra, known: none });
   await step?.(0.2);
   const revision = (id: PageId) => {
     const draft = drafts.get(id);
@@ -193,12 +191,10 @@ export function targetsOf(change: ReleaseChange, drafts: ReadonlyMap<PageId, Dra
 
 /** The addresses of ours that a change leads to as addresses outside. */
 export function outsidePlacesOf(
-  { style }: PlanSource,
-  siteAddresses: readonly SiteAddress[],
-  hosts: ReadonlyMap<HostId, string>,
+  around: Pick<Neighbourhood, 'style' | 'hosts' | 'siteAddresses'>,
   change: ReleaseChange,
 ): AddressKey[] {
-  return answersIn(change).flatMap((answer) => placesLedTo({ style, siteAddresses, hosts }, answer as Answer));
+  return answersIn(change).flatMap((answer) => placesLedTo(around, answer as Answer));
 }
 
 function answersIn(change: ReleaseChange): AnswerInput[] {

@@ -1,14 +1,13 @@
 import type { ReleaseChange } from '@domatium/contracts';
-import type { AddressKey, HostId, PageId, PagePlan } from '@domatium/core/plan';
+import type { AddressKey, HostId, PageId, PagePlan, SiteId } from '@domatium/core/plan';
 import { later, type Instant } from '@domatium/core/time';
 import { setInstant, type Context } from '../database/context.js';
 import {
   addressesOf,
-  hostNamesOf,
+  emptyNeighbourhood,
   leadsOf,
   neighbourhoodOf,
   plansOf,
-  siteAddressesOf,
   type Neighbourhood,
   type PlanSource,
 } from '../plans/index.js';
@@ -50,14 +49,12 @@ export async function withLocks<T>(decide: (locks: Locks) => Promise<T>): Promis
     }
 }
 
-/** What a change touches: its pages, where they lie now and would lie, and what it leads to. */
+/** What a decision touches: its pages, with where they lie now and would lie, and what its changes lead to. */
 export interface LockWish {
   readonly pageIds: readonly PageId[];
-  readonly sites: readonly number[];
+  readonly changes: readonly ReleaseChange[];
   /** Plans the pages had or would get. */
   readonly plans: readonly PagePlan[];
-  readonly targets: readonly PageId[];
-  readonly places: readonly AddressKey[];
 }
 
 /**
@@ -70,20 +67,23 @@ export async function lockAndRead(
   source: PlanSource,
   context: Context,
   locks: Locks,
-  { pageIds, sites, plans, targets, places }: LockWish,
+  { pageIds, changes, plans }: LockWish,
 ): Promise<Instant> {
   const { db, portfolioId } = source;
   await store.lockPages(db, portfolioId, pageIds);
-  const siteAddresses = await siteAddressesOf(db, portfolioId);
+  const none = await emptyNeighbourhood(source);
+  const { siteAddresses } = none;
   const own = new Set<HostId>();
   const stored = await plansOf(db, portfolioId, pageIds);
   for (const plan of [...plans, ...stored.values()])
     for (const { hostId } of addressesOf(plan, siteAddresses)) own.add(hostId);
-  for (const { siteId, hostId } of siteAddresses) if (sites.includes(siteId)) own.add(hostId);
-  const hosts = await hostNamesOf(db, portfolioId);
-  const led = plans.map((plan) => leadsOf({ ...source, siteAddresses, hosts }, plan));
+  const sites = new Set(changes.flatMap((change) => (change.act === 'move' ? [change.siteId as SiteId] : [])));
+  for (const { siteId, hostId } of siteAddresses) if (sites.has(siteId)) own.add(hostId);
+  const led = plans.map((plan) => leadsOf(none, plan));
+  const { targets, places } = ledToBy(none, changes);
   const around = await neighbourhoodOf(source, [...pageIds, ...targets, ...led.flatMap(({ pages }) => pages)], {
     extra: [...places, ...led.flatMap((one) => one.places)],
+    known: none,
   });
   const all = locks.take([...own, ...hostsOf(around)]);
   const latest = await store.lockHosts(db, portfolioId, own, all);
@@ -97,17 +97,14 @@ export async function lockAndRead(
 const hostsOf = ({ plans, siteAddresses }: Neighbourhood) =>
   new Set([...plans.values()].flatMap((plan) => addressesOf(plan, siteAddresses).map(({ hostId }) => hostId)));
 
-/** What changes say they lead to. */
-export async function ledToBy(
-  source: PlanSource,
+/** What changes say they lead to. Links of a document make no circle: only redirects do. */
+function ledToBy(
+  around: Neighbourhood,
   changes: readonly ReleaseChange[],
-): Promise<{ targets: PageId[]; places: AddressKey[] }> {
-  const siteAddresses = await siteAddressesOf(source.db, source.portfolioId);
-  const hosts = await hostNamesOf(source.db, source.portfolioId);
+): { readonly targets: readonly PageId[]; readonly places: readonly AddressKey[] } {
   return {
-    // Links of a document make no circle: only redirects do.
     targets: changes.flatMap((change) => targetsOf(change, new Map())),
-    places: changes.flatMap((change) => outsidePlacesOf(source, siteAddresses, hosts, change)),
+    places: changes.flatMap((change) => outsidePlacesOf(around, change)),
   };
 }
 

@@ -24,7 +24,7 @@ import { ConflictError, InvalidError, NotFoundError, StaleError } from '../http/
 import {
   addressesOf,
   claimsAt,
-  hostNamesOf,
+  emptyNeighbourhood,
   leadsOf,
   neighbourhoodOf,
   pageClaimsOf,
@@ -41,7 +41,7 @@ import { enqueuePublish } from '../publishing/queue.js';
 import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
 import { judge, judgeRedirects, type Judged } from './judge.js';
-import { hostsLedTo, ledToBy, lockAndRead, withLocks, type Locks } from './locks.js';
+import { hostsLedTo, lockAndRead, withLocks, type Locks } from './locks.js';
 import * as store from './store.js';
 
 /**
@@ -63,10 +63,8 @@ export async function release(
     const changes = await first(trx);
     const source = { db: trx, portfolioId, style: context.style };
     const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
-    const sites = changes.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
     const binned = [...(await store.binnedPlans(trx, portfolioId, pageIds)).values()].filter((plan) => plan !== null);
-    const led = await ledToBy(source, changes);
-    const instant = await lockAndRead(source, context, locks, { pageIds, sites, plans: binned, ...led });
+    const instant = await lockAndRead(source, context, locks, { pageIds, changes, plans: binned });
     const before = await plansOf(trx, portfolioId, pageIds);
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
     const judged = await judge(source, changes, instant, {
@@ -166,7 +164,7 @@ export async function undo(
       if (refusal) throw new ConflictError(refusal);
     }
     const plans = pages.flatMap(({ before, after }) => [before, after]);
-    const instant = await lockAndRead(source, context, locks, { pageIds, sites: [], plans, targets: [], places: [] });
+    const instant = await lockAndRead(source, context, locks, { pageIds, changes: [], plans });
     const current = await plansOf(trx, portfolioId, pageIds);
     const siteAddresses = await siteAddressesOf(trx, portfolioId);
     const backWith = (nextId: IdSource) =>
@@ -207,16 +205,16 @@ async function refuseUndo(
   instant: Instant,
 ): Promise<void> {
   const { db, portfolioId } = source;
-  const siteAddresses = await siteAddressesOf(db, portfolioId);
-  const hosts = await hostNamesOf(db, portfolioId);
+  const none = await emptyNeighbourhood(source);
   const changed = [...next.keys()];
-  const led = [...next.values()].map((plan) => leadsOf({ ...source, siteAddresses, hosts }, plan));
+  const led = [...next.values()].map((plan) => leadsOf(none, plan));
   const before = await neighbourhoodOf(source, [...changed, ...led.flatMap(({ pages }) => pages)], {
     inbound: instant,
     extra: [
       ...led.flatMap(({ places }) => places),
-      ...[...next.values()].flatMap((plan) => addressesOf(plan, siteAddresses)),
+      ...[...next.values()].flatMap((plan) => addressesOf(plan, none.siteAddresses)),
     ],
+    known: none,
   });
   const after = withPlans(before, next.values());
   locks.check(hostsLedTo(after, changed));
