@@ -44,26 +44,35 @@ export function redirects({
         contains(old.during, during.from),
     );
   const isChanged = new Set(changed);
+  const isChosen = ({ sourceId }: RedirectProblem) => sourceId !== null && chosen.has(sourceId);
+  const problems = redirectProblems(planned, touched, now);
+  // A circle is one fault, however many redirects lie on it or lead into it: told of where it is chosen, or else of one
+  // on it. What only leads into one that nobody chose, because moves alone made it, leads nowhere.
+  const isOnCircle = (problem: RedirectProblem) => circleOf(problem).includes(problem.host + problem.path);
+  const rankOf = (problem: RedirectProblem) => (isChosen(problem) ? 0 : isOnCircle(problem) ? 1 : 2);
+  const ordered = [...problems].sort((a, b) => rankOf(a) - rankOf(b));
   const said = new Set<string>();
-  return redirectProblems(planned, touched, now).flatMap((problem): RedirectFinding[] => {
+  return ordered.flatMap((problem): RedirectFinding[] => {
     const { kind, host, path, target, during, trail, sourceId, isAtStart } = problem;
-    const isChosen = sourceId !== null && chosen.has(sourceId);
-    if (!isChosen && isOld(problem)) return [];
+    if (!isChosen(problem) && isOld(problem)) return [];
+    const circle = kind === 'loop' ? `circle ${circleOf(problem).join(' ')}` : null;
+    const loop = circle !== null && (isChosen(problem) || isOnCircle(problem));
     const own = problem.pageId !== null && isChanged.has(problem.pageId) ? problem.pageId : null;
-    const pageId =
-      own ?? trail.find((step) => step.pageId !== null && isChanged.has(step.pageId))?.pageId ?? changed[0];
+    const met = trail.find((step) => step.pageId !== null && isChanged.has(step.pageId))?.pageId;
+    const pageId = own ?? met ?? changed[0];
     // The same redirect is told of once, at the first instant it is so.
     const key = `${kind} ${host}${path} ${sourceId}`;
-    if (pageId === undefined || said.has(key)) return [];
+    const isTold = said.has(key) || (circle !== null && !isChosen(problem) && said.has(circle));
+    if (pageId === undefined || isTold) return [];
     said.add(key);
+    if (circle !== null && loop) said.add(circle);
     const when = during.from > now ? ` from ${write(during.from)}` : '';
     const address = host + readablePath(path);
-    const loop = kind === 'loop';
     return [
       {
         pageId,
         check: 'redirects',
-        severity: loop || (isChosen && isAtStart) ? 'blocks' : 'worth-fixing',
+        severity: loop || (isChosen(problem) && isAtStart) ? 'blocks' : 'worth-fixing',
         message: loop
           ? `The redirect at ${address} leads round in a circle${when}: ${wayOf(problem)}.`
           : `The redirect at ${address} to ${targetName(target, nameOf)} leads nowhere${when}.`,
@@ -76,6 +85,12 @@ export function redirects({
 
 const targetName = (target: RedirectTarget, nameOf: (id: PageId) => string) =>
   target.kind === 'page' ? nameOf(target.pageId) : target.url;
+
+/** The addresses of the circle that a way comes to, in one order. */
+function circleOf({ host, path, trail }: RedirectProblem): string[] {
+  const all = [{ host, path }, ...trail].map((step) => step.host + step.path);
+  return [...new Set(all.slice(all.indexOf(all.at(-1) ?? '')))].sort();
+}
 
 /** The way of a circle, from the redirect on to where it comes round. */
 const wayOf = ({ host, path, trail }: RedirectProblem) =>

@@ -1,2 +1,3 @@
 export * from './store.js';
+export * from './claims.js';
 export * from './neighbourhood.js';

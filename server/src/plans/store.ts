@@ -1,7 +1,5 @@
 import {
   canonical,
-  claimDifference,
-  type Claim,
   type HostId,
   type IdSource,
   type PageId,
@@ -31,11 +29,11 @@ import {
 } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
 
-interface During {
+export interface During {
   readonly from_at: Instant;
   readonly until_at: Instant | null;
 }
-const duringOf = ({ from_at, until_at }: During) => ({ from: from_at, until: until_at });
+export const duringOf = ({ from_at, until_at }: During) => ({ from: from_at, until: until_at });
 
 /** All site addresses of a portfolio. */
 export async function siteAddressesOf(db: Db, portfolioId: PortfolioId): Promise<SiteAddress[]> {
@@ -217,7 +215,7 @@ export async function savePlans(
   );
 }
 
-const columnsOf = (during: { from: Instant; until: Instant | null }) => ({
+export const columnsOf = (during: { from: Instant; until: Instant | null }) => ({
   from_at: dateOf(during.from),
   until_at: dateOf(during.until),
 });
@@ -270,7 +268,8 @@ async function saveLeavings(trx: Db, table: 'placement' | 'period', rows: readon
   );
 }
 
-async function saveEnds(
+/** Changes the ends of rows, and nothing else of them. */
+export async function saveEnds(
   trx: Db,
   table: string,
   rows: readonly { readonly id: number; readonly during: { readonly until: Instant | null } }[],
@@ -280,52 +279,6 @@ async function saveEnds(
     'UPDATE ?? t SET until_at = e.until_at FROM unnest(?::bigint[], ?::timestamptz[]) AS e (id, until_at) WHERE t.id = e.id',
     [table, rows.map(({ id }) => id), rows.map(({ during }) => dateOf(during.until))] as never,
   );
-}
-
-export type StoredClaim = Claim & { readonly id: number };
-
-interface ClaimRow extends During, Omit<AnswerRow, 'answer'> {
-  readonly id: number;
-  readonly host_id: HostId;
-  readonly path: string;
-  readonly layer: 'page' | 'after';
-  readonly page_id: PageId | null;
-  readonly revision_id: LivePeriod['revisionId'] | null;
-  readonly source_id: PlanRowId;
-  readonly answer: AnswerRow['answer'] | null;
-}
-
-const CLAIM = `SELECT c.id, a.host_id, a.path, c.layer, c.page_id, c.revision_id, c.source_id, c.from_at, c.until_at, c.answer, c.target_page_id, c.target_url, c.status
-  FROM claim c JOIN address a ON a.id = c.address_id`;
-
-function claimOfRow(row: ClaimRow): StoredClaim {
-  const place = { id: row.id, hostId: row.host_id, path: row.path, during: duringOf(row), sourceId: row.source_id };
-  return row.answer === null
-    ? {
-        ...place,
-        layer: 'page',
-        pageId: row.page_id as PageId,
-        revisionId: row.revision_id as LivePeriod['revisionId'],
-      }
-    : { ...place, layer: 'after', pageId: row.page_id, answer: answerOfRow({ ...row, answer: row.answer }) };
-}
-
-/** A page's own claims in the layer `page`. */
-export async function pageClaimsOf(db: Db, pageIds: readonly PageId[]): Promise<StoredClaim[]> {
-  return (await rowsOf<ClaimRow>(db, `${CLAIM} WHERE c.layer = 'page' AND c.page_id = ANY(?)`, [pageIds])).map(
-    claimOfRow,
-  );
-}
-
-/** All claims at these addresses, in both layers, whoever's they are. */
-export async function claimsAt(db: Db, addresses: readonly AddressKey[]): Promise<StoredClaim[]> {
-  if (!addresses.length) return [];
-  const rows = await rowsOf<ClaimRow>(
-    db,
-    `${CLAIM} JOIN unnest(?::bigint[], ?::text[]) AS wanted (host_id, path) ON wanted.host_id = a.host_id AND wanted.path = a.path`,
-    [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)],
-  );
-  return rows.map(claimOfRow);
 }
 
 /**
@@ -382,50 +335,4 @@ export function redirectsOutside(
     AND split_part(target_url, '/', 3) = ANY(?) AND (until_at IS NULL OR until_at > ?)`,
     [portfolioId, hosts, dateOf(from)],
   );
-}
-
-/** Makes stored claims follow derived ones: ends that change are changed, the rest is removed and added. */
-export async function saveClaims(
-  trx: Db,
-  portfolioId: PortfolioId,
-  stored: readonly StoredClaim[],
-  derived: readonly Claim[],
-): Promise<void> {
-  const { removed, added, ended } = claimDifference(stored, derived);
-  if (removed.length) await trx.raw('DELETE FROM claim WHERE id = ANY(?)', [removed.map(({ id }) => id)]);
-  await saveEnds(
-    trx,
-    'claim',
-    ended.map(({ stored: { id }, claim }) => ({ id, during: claim.during })),
-  );
-  if (!added.length) return;
-  const ids = await addressIds(trx, added);
-  await insertRows(
-    trx,
-    'claim',
-    added.map((claim) => ({
-      portfolio_id: portfolioId,
-      address_id: ids.get(`${claim.hostId} ${claim.path}`),
-      layer: claim.layer,
-      source_id: claim.sourceId,
-      ...columnsOf(claim.during),
-      ...(claim.layer === 'page'
-        ? { page_id: claim.pageId, revision_id: claim.revisionId }
-        : { page_id: claim.pageId, ...rowOfAnswer(claim.answer) }),
-    })),
-  );
-}
-
-async function addressIds(trx: Db, addresses: readonly AddressKey[]): Promise<Map<string, number>> {
-  const wanted = [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path)];
-  await trx.raw(
-    'INSERT INTO address (host_id, path) SELECT DISTINCT * FROM unnest(?::bigint[], ?::text[]) AS w (h, p) ORDER BY 1, 2 ON CONFLICT DO NOTHING',
-    wanted,
-  );
-  const rows = await rowsOf<{ id: number; host_id: number; path: string }>(
-    trx,
-    'SELECT a.id, a.host_id, a.path FROM address a JOIN unnest(?::bigint[], ?::text[]) AS w (h, p) ON w.h = a.host_id AND w.p = a.path',
-    wanted,
-  );
-  return new Map(rows.map(({ id, host_id, path }) => [`${host_id} ${path}`, id]));
 }

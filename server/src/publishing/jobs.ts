@@ -8,7 +8,8 @@ import { notifyEvent } from '../events/index.js';
 import { undo } from '../releases/service.js';
 import { undoFailedStock } from '../stock/service.js';
 import { JOBS_CHANNEL, PUBLISH, RETRIES, type PublishJob } from './queue.js';
-import { publishReleases, type Publisher } from './service.js';
+import type { Publisher } from './publication.js';
+import { publishReleases } from './service.js';
 import { noteFailure, openReleases, portfoliosWithOpenReleases } from './store.js';
 
 /** Looked at even when nobody called: a lost notice, or jobs that are to be tried again. */

@@ -1,7 +1,8 @@
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { DAY, later } from '@domatium/core/time';
 import { dateOf, rowsOf } from '../database/context.js';
-import { publishPlans, type Publisher } from './service.js';
+import type { Publisher } from './publication.js';
+import { publishPlans } from './service.js';
 
 /** Pages that say the year are made ready for three turns of it; with fewer than two ahead they are made ready again. */
 const LEAST_AHEAD = 2 * 366 * DAY;

@@ -1,5 +1,5 @@
 import type { PreviewLine } from '@domatium/contracts';
-import { readablePath } from '@domatium/core/address';
+import { NOT_FOUND_PATH, readablePath } from '@domatium/core/address';
 import { pageAddressesOf, type PageId, type PagePlan } from '@domatium/core/plan';
 import { followedOver, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
 import { endOf, intersect, type Instant, type Interval } from '@domatium/core/time';
@@ -67,6 +67,12 @@ export const LINK_WORDS: Readonly<Record<string, string>> = {
 };
 const linkWords = (end: Followed) => LINK_WORDS[describe(end)] ?? '';
 
+/** Nobody asks for a site's not-found page by its place. */
+const addressWords = (host: string, path: string) =>
+  path.endsWith(NOT_FOUND_PATH)
+    ? `${host}${readablePath(path.slice(0, -NOT_FOUND_PATH.length))}, not-found page`
+    : `${host}${readablePath(path)}`;
+
 function liveStretches(
   plan: PagePlan,
   { siteAddresses, hosts }: Neighbourhood,
@@ -79,7 +85,7 @@ function liveStretches(
         until: null,
       });
       return both && intersect(period.during, during)
-        ? [{ during: both, address: `${hosts.get(hostId)}${readablePath(path)}` }]
+        ? [{ during: both, address: addressWords(hosts.get(hostId) ?? '', path) }]
         : [];
     }),
   );

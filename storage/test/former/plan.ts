@@ -1,4 +1,3 @@
-/* eslint-disable */
 // How plans were changed while answers carried their addresses: kept to make such plans, and for nothing else.
 import {
   addressAt as placeAt,

@@ -38,6 +38,12 @@ export class PreviewView {
       words: `${this.ofPage(cut.pageName)}Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}`,
     })),
   );
+  protected readonly isBlocked = computed(
+    () =>
+      this.faults().whole !== null ||
+      this.otherFaults().length > 0 ||
+      (this.preview()?.findings ?? []).some(({ severity }) => severity === 'blocks'),
+  );
   protected readonly otherFaults = computed(() =>
     this.faults().fields.filter(({ path }) => !this.shownElsewhere().some((shown) => path.startsWith(shown))),
   );
