@@ -30,6 +30,7 @@ await part('http', () => {
   return script('http');
 });
 await part('press', () => script('press'));
+await part('verify', () => script('verify'));
 await part('large', () => {
   buildWeb();
   return script('large');

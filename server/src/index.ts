@@ -1,6 +1,13 @@
 export { buildApp, type AppParts } from './http/app.js';
 export { EventHub } from './events/index.js';
-export { openQueue, publishReleases, PublishWorker, PageFiles, type Publisher } from './publishing/index.js';
+export {
+  openQueue,
+  publishPlans,
+  publishReleases,
+  PublishWorker,
+  PageFiles,
+  type Publisher,
+} from './publishing/index.js';
 export { release, undo } from './releases/index.js';
 export { hashPassword } from './sessions/index.js';
 export type { Context } from './database/context.js';

@@ -9,7 +9,8 @@ import { seen } from '../../src/pages/seen.js';
 import { publishReleases } from '../../src/publishing/index.js';
 import { preview } from '../../src/releases/preview.js';
 import { undo } from '../../src/releases/index.js';
-import { verifyPortfolio } from '../../src/verify/index.js';
+import { register } from '../../src/register/index.js';
+import { keepVerification, verifyDaily, verifyPortfolio } from '../../src/verify/index.js';
 import { World } from './harness.js';
 
 let world: World;
@@ -191,6 +192,23 @@ describe('dead ends and circles', () => {
     }
   });
 
+  it('hold up nobody whose press leads elsewhere', async () => {
+    const [x, far] = [await live('alone'), await world.page(path('far'), { site: 2 })];
+    await press(world.put(far, 'now'));
+    const [{ id: host }] = (await world.database('host').where({ name: 'x.one.example' }).select('id')) as [
+      { id: number },
+    ];
+    const holder = await world.database.transaction();
+    await holder.raw('SELECT id FROM host WHERE id = ? FOR NO KEY UPDATE', [host]);
+    await press(off(x, GONE));
+    let isDecided = false;
+    const waiting = world.press([off(x, to(far))]).then(() => (isDecided = true));
+    await new Promise((done) => setTimeout(done, 400));
+    expect(isDecided).toBe(false);
+    await holder.commit();
+    expect(await waiting).toBe(true);
+  });
+
   it('are not made by an undo', async () => {
     const [x, y] = [await live('ux'), await live('uy')];
     await press(off(x, to(y)));
@@ -363,5 +381,21 @@ describe('what is kept', () => {
       ),
     ).toEqual(['place']);
     expect((await verifyPortfolio(parts, world.one)).differences).toEqual([]);
+  });
+
+  it('stands in the register as an alarm where the last verification found anything', async () => {
+    const alarm = async () => (await register(world.context(), world.one)).unverified;
+    const parts = { database: world.database, style: world.publisher.style, clock: () => world.now };
+    const found = await verifyPortfolio(parts, world.one);
+    const difference = { kind: 'route', address: 'http://one.example/x', words: 'routed, but not claimed' } as const;
+    await keepVerification(world.database, { ...found, differences: [difference] });
+    expect(await alarm()).toMatchObject({ count: 1, first: ['http://one.example/x: routed, but not claimed'] });
+    tick();
+    // Once a day, whoever was not verified since: today they were.
+    await verifyDaily(parts);
+    expect((await alarm())?.count).toBe(1);
+    world.now = later(world.now, DAY + MINUTE);
+    await verifyDaily(parts);
+    expect(await alarm()).toBeNull();
   });
 });
