@@ -112,9 +112,9 @@ export class Follower {
       const query = queryOf(this.client);
       await this.takeNew(query);
       await this.refreshSalts(query);
-      await answerQuestions(query, this.parts.edgeId, this.table, () => this.hostVersions());
       await this.parts.spool.close();
       await this.parts.spool.ship((work) => this.inTransaction(query, () => work(query)));
+      await answerQuestions(query, this.parts.edgeId, this.table, () => this.hostVersions());
     }
   }
 

@@ -210,7 +210,8 @@ function shifted(page: NaivePage, now: number, by: number): NaivePage {
   const live = minutes.map((): Minute | null => null);
   for (const { from, until, minute } of runs) {
     const { leaves, start, end } = minute.period;
-    const period = { start: later(start), end: later(end), leaves };
+    // What was cut has lost its own end, wherever that would be.
+    const period = { start: later(start), end: until === end ? later(end) : -1, leaves };
     for (let t = later(from); t < later(until); t++) if (t < END) live[t] = { revision: minute.revision, period };
   }
   return { ...page, live, said: page.said.map((one) => ({ ...one, at: later(one.at) })) };
@@ -270,9 +271,12 @@ function back(
   };
   const [served, place] = [placeOf(page, now - 1), placeOf(next, now)];
   if (!leavesRedirect || !page.live[now - 1] || !served || served === place) return next;
-  const answer: Answer = { kind: 'redirect', target: { kind: 'page', pageId }, status: 301 };
-  const on = minutes.map((t) => t >= now);
-  return { ...next, settled: [...next.settled, { pageId, kind: 'move', rank: now, order, answer, place: served, on }] };
+  // A move that was planned for this very minute leaves what was chosen for it.
+  if (there.settled.some((one) => one.kind === 'move' && one.rank === now && one.place === served)) return next;
+  const move = page.moves.get(now);
+  const answer: Answer = move?.answer ?? { kind: 'redirect', target: { kind: 'page', pageId }, status: 301 };
+  const left = { pageId, kind: 'move', rank: now, order: move?.order ?? order, answer, place: served } as const;
+  return { ...next, settled: [...next.settled, { ...left, on: minutes.map((t) => t >= now) }] };
 }
 
 /** Everything a visitor can meet, by place: worked out once a world. */

@@ -14,7 +14,7 @@ describe('every act of the product', () => {
       fc.property(worlds(12), ({ pages, acts }) => {
         expect(play(pages, acts).difference).toBeNull();
       }),
-      { numRuns: 700, endOnFailure: true },
+      { numRuns: 700, seed: 20261128, endOnFailure: true },
     );
   });
 
