@@ -61,13 +61,12 @@ export async function publishReleases(
     const pageIds = [...new Set([...changed.map(({ page_id }) => page_id), ...users])];
     const plans = changed.flatMap(({ before, after }) => [before, after]);
     const around = await publishPages(one, { pageIds, plans, horizon, releaseIds: ids });
-    return { pageIds, around, horizon };
+    return { horizon, referrers: await dependents(one, pageIds, around, horizon) };
   });
-  if (!done) return;
-  const { pageIds, around, horizon } = done;
+  if (!done?.referrers.length) return;
+  const { referrers, horizon } = done;
   await publication(publisher, portfolioId, async (one) => {
-    const referrers = await dependents(one, pageIds, around, horizon);
-    if (referrers.length) await publishPages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
+    await publishPages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
   });
 }
 

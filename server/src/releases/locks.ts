@@ -7,7 +7,6 @@ import {
   emptyNeighbourhood,
   leadsOf,
   neighbourhoodOf,
-  plansOf,
   type Neighbourhood,
   type PlanSource,
 } from '../plans/index.js';
@@ -73,18 +72,17 @@ export async function lockAndRead(
   await store.lockPages(db, portfolioId, pageIds);
   const none = await emptyNeighbourhood(source);
   const { siteAddresses } = none;
-  const own = new Set<HostId>();
-  const stored = await plansOf(db, portfolioId, pageIds);
-  for (const plan of [...plans, ...stored.values()])
-    for (const { hostId } of addressesOf(plan, siteAddresses)) own.add(hostId);
-  const sites = new Set(changes.flatMap((change) => (change.act === 'move' ? [change.siteId as SiteId] : [])));
-  for (const { siteId, hostId } of siteAddresses) if (sites.has(siteId)) own.add(hostId);
   const led = plans.map((plan) => leadsOf(none, plan));
   const { targets, places } = ledToBy(none, changes);
   const around = await neighbourhoodOf(source, [...pageIds, ...targets, ...led.flatMap(({ pages }) => pages)], {
     extra: [...places, ...led.flatMap((one) => one.places)],
     known: none,
   });
+  const own = new Set<HostId>();
+  const stored = pageIds.flatMap((id) => around.plans.get(id) ?? []);
+  for (const plan of [...plans, ...stored]) for (const { hostId } of addressesOf(plan, siteAddresses)) own.add(hostId);
+  const sites = new Set(changes.flatMap((change) => (change.act === 'move' ? [change.siteId as SiteId] : [])));
+  for (const { siteId, hostId } of siteAddresses) if (sites.has(siteId)) own.add(hostId);
   const all = locks.take([...own, ...hostsOf(around)]);
   const latest = await store.lockHosts(db, portfolioId, own, all);
   const read = context.clock();

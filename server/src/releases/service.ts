@@ -65,7 +65,6 @@ export async function release(
     const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
     const binned = [...(await store.binnedPlans(trx, portfolioId, pageIds)).values()].filter((plan) => plan !== null);
     const instant = await lockAndRead(source, context, locks, { pageIds, changes, plans: binned });
-    const before = await plansOf(trx, portfolioId, pageIds);
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
     const judged = await judge(source, changes, instant, {
       approvals,
@@ -103,7 +102,7 @@ export async function release(
         undoes: null,
         summary,
       },
-      before,
+      judged.before.plans,
       applied.plans,
       (id) => changesOf.get(id as number) ?? [],
     );
