@@ -67,7 +67,11 @@ it('all claims of the demo are the same before and after its plans are turned ov
       const place = { layer, hostId, path, pageId, during: { from, until } };
       return layer === 'page'
         ? { ...place, revisionId, sourceId }
-        : { ...place, sourceId: orders.get(sourceId as never), answer: answerOf(answer as never, target as never, url as never, status as never) };
+        : {
+            ...place,
+            sourceId: orders.get(sourceId as never),
+            answer: answerOf(answer as never, target as never, url as never, status as never),
+          };
     },
   );
   const is = claimsOf(inputsOf(plans, siteAddresses));
