@@ -8,7 +8,7 @@ import { instant, type Instant } from '@domatium/core/time';
 import { BlobStore, compress, packArtifact, sha256, Spool, type StoredHost } from '@domatium/storage';
 import express from 'express';
 import { Artifacts } from '@domatium/edge';
-import { steadyClock, visitorHandler, Visits } from '@domatium/edge';
+import { EdgeClock, visitorHandler, Visits } from '@domatium/edge';
 
 /** One of the servers that are compared, on the port of its second argument: `edge`, `bare` or `express`. */
 const STYLE = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
@@ -62,11 +62,16 @@ function edge(): RequestListener {
   const visits = new Visits(new Spool(mkdtempSync(join(tmpdir(), 'domatium-spool-')), 'bench'));
   setInterval(() => void visits.flush(instant(Date.now())), 250);
   return visitorHandler({
-    follower: { table: compile([host], STYLE), hosts: new Map([['bench.example', host]]), isLoaded: true },
+    follower: {
+      table: compile([host], STYLE),
+      hosts: new Map([['bench.example', host]]),
+      isLoaded: true,
+      troubles: () => [],
+    },
     artifacts,
     visits,
     style: STYLE,
-    clock: steadyClock(),
+    clock: new EdgeClock().now,
   });
 }
 

@@ -15,6 +15,8 @@ export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Res
   readonly answers: 'json' | 'events' | 'bytes';
   /** What it is sent: JSON as `body` says, or a file as the bytes it has. */
   readonly takes: 'json' | 'bytes';
+  /** Whether what it is sent may be as long as a pasted document. */
+  readonly isLong: boolean;
   readonly response?: Response;
 }
 
@@ -28,6 +30,7 @@ interface Shape<P extends AnyObjectSchema | null, Q extends AnyObjectSchema | nu
   readonly body?: B;
   readonly answers?: Endpoint['answers'];
   readonly takes?: Endpoint['takes'];
+  readonly isLong?: boolean;
 }
 
 type Infer<S> = S extends Schema ? InferType<S> : undefined;
@@ -41,12 +44,15 @@ export function endpoint<Response>() {
   >(
     shape: Shape<P, Q, B>,
   ) =>
-    ({ answers: 'json', takes: 'json', params: null, query: null, body: null, ...shape }) as unknown as Endpoint<
-      Infer<P>,
-      Infer<Q>,
-      Infer<B>,
-      Response
-    >;
+    ({
+      answers: 'json',
+      takes: 'json',
+      isLong: false,
+      params: null,
+      query: null,
+      body: null,
+      ...shape,
+    }) as unknown as Endpoint<Infer<P>, Infer<Q>, Infer<B>, Response>;
 }
 
 export type ParamsOf<E> = E extends Endpoint<infer P, unknown, unknown, unknown> ? P : never;

@@ -15,6 +15,7 @@ import { states } from './states.js';
 import { stock } from './stock.js';
 import { tasks } from './tasks.js';
 import { thumbnails } from './thumbnails.js';
+import { troubles } from './troubles.js';
 import { views } from './views.js';
 import { speed } from './speed.js';
 
@@ -40,6 +41,7 @@ export * from './imports.js';
 export * from './people.js';
 export * from './retirement.js';
 export * from './speed.js';
+export * from './troubles.js';
 export * from './openapi.js';
 
 /** The whole API. Server routing, the web's client, the OpenAPI document and the access test are made from it. */
@@ -58,6 +60,7 @@ export const api = {
   ...stock,
   ...tasks,
   ...views,
+  ...troubles,
   ...imports,
   ...people,
   ...speed,

@@ -350,6 +350,7 @@ export const pages = {
     summary: 'Keep a page’s draft; refused with both states if it is not made from the newest',
     params: onPage,
     body: draftBody,
+    isLong: true,
   }),
   events: endpoint<never>()({
     method: 'GET',

@@ -1,4 +1,4 @@
-import { unpackArtifact, type BlobKind, type BlobStore } from '@domatium/storage';
+import type { BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 
 export type Encoding = 'br' | 'gzip' | 'identity';
@@ -41,18 +41,36 @@ export class Artifacts {
     sizeCalculation: (bytes) => bytes.length + 100,
   });
   private readonly onDisk = new Set<string>();
+  /** Pages that are not on this edge's disk, or damaged there. */
+  private readonly lacking = new Set<string>();
+  /** Told when a page turns out to be lacking. */
+  onLack: () => void = () => undefined;
 
   constructor(private readonly blobs: BlobStore) {}
+
+  get lacks(): ReadonlySet<string> {
+    return this.lacking;
+  }
 
   /** A page that is in memory; nearly always it is. */
   inMemory(hash: string): LoadedPage | undefined {
     return this.pages.get(hash);
   }
 
+  /** A page from the disk; `null` where it is not there, or not what its name says. */
   async load(hash: string): Promise<LoadedPage | null> {
-    const packed = await this.blobs.read('pages', hash);
-    if (!packed) return null;
-    const { identity, br, gzip } = unpackArtifact(packed);
+    const whole = await this.blobs.readPage(hash);
+    if (!whole) {
+      this.onDisk.delete(hash);
+      if (!this.lacking.has(hash)) {
+        this.lacking.add(hash);
+        this.onLack();
+      }
+      return null;
+    }
+    this.onDisk.add(hash);
+    this.lacking.delete(hash);
+    const { identity, br, gzip } = whole;
     const page = {
       identity: variant(hash, 'identity', identity),
       br: variant(hash, 'br', br),
@@ -62,22 +80,37 @@ export class Artifacts {
     return page;
   }
 
-  async file(hash: string): Promise<Buffer | null> {
-    const known = this.files.get(hash);
+  /** A file that a portfolio published, as it was published; nothing else is a file here. */
+  async file(portfolioId: number, hash: string, ending: string): Promise<Buffer | null> {
+    const key = `${portfolioId} ${hash}.${ending}`;
+    const known = this.files.get(key);
     if (known) return known;
-    const bytes = await this.blobs.read('files', hash);
-    if (bytes) this.files.set(hash, bytes);
+    const bytes = await this.blobs.readOpen(portfolioId, hash, ending);
+    if (bytes) this.files.set(key, bytes);
     return bytes;
   }
 
-  /** Whether every one of these is on this edge's own disk. What was seen once is not looked for again. */
-  async haveAll(hashes: Iterable<string>, kind: BlobKind = 'pages'): Promise<boolean> {
+  /** Looks which of these pages are on this edge's own disk. What was seen once is not looked for again. */
+  async look(hashes: Iterable<string>): Promise<void> {
     for (const hash of hashes) {
       if (this.onDisk.has(hash)) continue;
-      if (!(await this.blobs.has(kind, hash))) return false;
-      this.onDisk.add(hash);
+      if (await this.blobs.has('pages', hash)) {
+        this.onDisk.add(hash);
+        this.lacking.delete(hash);
+      } else this.lacking.add(hash);
     }
-    return true;
+  }
+
+  /** Looks again for what was lacking; gives whether any of it is whole now. */
+  async lookAgain(): Promise<boolean> {
+    const before = this.lacking.size;
+    for (const hash of [...this.lacking]) await this.load(hash);
+    return this.lacking.size < before;
+  }
+
+  /** Forgets what is lacking that nothing shows any more. */
+  keepLacks(needed: ReadonlySet<string>): void {
+    for (const hash of this.lacking) if (!needed.has(hash)) this.lacking.delete(hash);
   }
 }
 

@@ -1,10 +1,11 @@
 import { createServer, type Server } from 'node:http';
 import { join } from 'node:path';
-import { BlobStore, Spool, type Settings } from '@domatium/storage';
+import { BlobStore, smallPool, Spool, type Settings } from '@domatium/storage';
 import { Artifacts } from './artifacts.js';
-import { steadyClock } from './clock.js';
+import { EdgeClock } from './clock.js';
 import { Follower } from './follower.js';
 import { visitorHandler } from './handler.js';
+import { Shipper } from './shipper.js';
 import { Visits } from './visits.js';
 
 const FLUSH = 250;
@@ -18,11 +19,14 @@ export interface Edge {
 /** A whole edge on a port of this machine. */
 export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Settings): Promise<Edge> {
   const edgeId = `edge-${edgePort}`;
-  const clock = steadyClock();
+  const time = new EdgeClock();
+  const clock = time.now;
   const artifacts = new Artifacts(new BlobStore(dataFolder));
   const spool = new Spool(join(dataFolder, 'spool'), edgeId);
-  await spool.close(true);
+  await spool.close(true).catch(() => undefined);
   const visits = new Visits(spool);
+  const counts = smallPool(databaseUrl, 'domatium counts', 1);
+  const shipper = new Shipper(counts, spool);
   const follower = new Follower({
     url: databaseUrl,
     edgeId,
@@ -30,8 +34,9 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
     style,
     artifacts,
     visits,
-    spool,
     clock,
+    followClock: (databaseNow) => time.follow(databaseNow),
+    setAside: () => shipper.setAside,
   });
   const server = createServer(
     {
@@ -47,7 +52,7 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
   server.setTimeout(60_000, (socket) => socket.destroy());
   server.maxConnections = 20_000;
   await follower.start();
-  const flush = setInterval(() => void visits.flush(clock()).catch(() => undefined), FLUSH);
+  const flush = setInterval(() => void visits.flush(clock()), FLUSH);
   await new Promise<void>((ready, fail) => server.once('error', fail).listen(edgePort, '127.0.0.1', ready));
   return {
     server,
@@ -59,7 +64,9 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
       setTimeout(() => server.closeAllConnections(), 2_000).unref();
       await closed;
       await visits.flush(clock());
-      await spool.close();
+      await shipper.wake();
+      await shipper.stop();
+      await counts.end().catch(() => undefined);
       await follower.stop();
     },
   };

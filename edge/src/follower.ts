@@ -1,25 +1,28 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressStyle } from '@domatium/core/address';
-import { compileHost, RouteTable } from '@domatium/core/routing';
+import { compileHost, RouteTable, type HostRoutes, type Route } from '@domatium/core/routing';
 import { DAY, dayOf, later, type Instant } from '@domatium/core/time';
 import {
   answerQuestions,
+  Listener,
   queryOf,
   readHostRoutes,
   readHostVersions,
-  TYPES,
+  smallPool,
+  tellTroubles,
+  transact,
   type Query,
-  type Spool,
   type StoredHost,
+  type Trouble,
 } from '@domatium/storage';
-import pg from 'pg';
+import type pg from 'pg';
 import type { Artifacts } from './artifacts.js';
+import { LEAP } from './clock.js';
 import { Snapshot } from './snapshot.js';
 import type { Visits } from './visits.js';
 
 /** A lost notice is harmless: versions are compared this often anyway. */
 const COMPARE = 3_000;
-const RECONNECT = 1_000;
 /** Ended routes are kept this long, in case the clock is set back. */
 const KEEP = 3_600_000;
 
@@ -30,8 +33,11 @@ export interface FollowerParts {
   readonly style: AddressStyle;
   readonly artifacts: Artifacts;
   readonly visits: Visits;
-  readonly spool: Spool;
   readonly clock: () => Instant;
+  /** Takes what the database's clock says; gives by how many milliseconds the machine's clock leads. */
+  readonly followClock?: (databaseNow: number) => number;
+  /** Files of the spool in which something could not be read. */
+  readonly setAside?: () => readonly string[];
 }
 
 /** Keeps an edge's tables true to the database while there is one, and goes on without it. */
@@ -41,60 +47,115 @@ export class Follower {
   readonly hosts = new Map<string, StoredHost>();
   isLoaded = false;
   private readonly versions = new Map<number, { name: string; version: number }>();
+  /** Pages that were whole here once, or were lacking from the start: those don't give way to what was there before them. */
+  private readonly known = new Set<string>();
+  /** Hosts of which a page is held back. */
+  private readonly held = new Set<string>();
   private salts = new Map<string, string>();
   private readonly snapshot: Snapshot;
-  private client: pg.Client | null = null;
+  private readonly listener: Listener;
+  private readonly pool: pg.Pool;
   private isStopped = false;
+  private isConnected = false;
   private syncing: Promise<void> | null = null;
   private again = false;
+  private clockLeads = 0;
+  private snapshotFailure: string | null = null;
+  private toldLacks = '';
   private readonly timer = setInterval(() => void this.sync(), COMPARE);
 
   constructor(private readonly parts: FollowerParts) {
     this.table = new RouteTable(parts.style);
     this.snapshot = new Snapshot(parts.folder);
+    this.pool = smallPool(parts.url, 'domatium edge', 1);
+    this.listener = new Listener({
+      url: parts.url,
+      name: 'domatium edge notices',
+      channel: 'domatium_routes',
+      onNotice: () => void this.sync(),
+      onConnect: () => void this.sync(),
+    });
+    parts.artifacts.onLack = () => {
+      this.retake();
+      void this.sync();
+    };
   }
 
   /** Loads the snapshot first, so that visitors are answered before the database is there. */
   async start(): Promise<void> {
+    await this.loadSnapshot();
+    void this.listener.start();
+    void this.sync();
+  }
+
+  private async loadSnapshot(): Promise<void> {
     const kept = await this.snapshot.read();
-    if (kept) {
+    if (!kept) return;
+    try {
+      await this.parts.artifacts.look(artifactsOf(kept.hosts));
       this.take(kept.hosts, []);
       this.setSalts(kept.salts);
       this.isLoaded = true;
+    } catch (error) {
+      // Whatever is wrong with it, the database has all of it.
+      console.error('the snapshot is thrown away', error);
+      this.take([], [...this.versions.keys()]);
     }
-    void this.connect();
   }
 
   async stop(): Promise<void> {
     this.isStopped = true;
     clearInterval(this.timer);
+    await this.listener.stop();
     await this.syncing?.catch(() => undefined);
-    await this.client?.end().catch(() => undefined);
+    // Who leaves says so: no release waits for it.
+    if (this.isConnected)
+      await Promise.race([
+        this.pool.query('DELETE FROM edge WHERE id = $1', [this.parts.edgeId]).catch(() => undefined),
+        new Promise((done) => setTimeout(done, 1_000)),
+      ]);
+    await this.pool.end().catch(() => undefined);
   }
 
-  private async connect(): Promise<void> {
-    if (this.isStopped) return;
-    const client = new pg.Client({
-      connectionString: this.parts.url,
-      types: TYPES,
-      application_name: 'domatium edge',
-      connectionTimeoutMillis: 3000,
-    });
-    const again = () => {
-      if (this.client === client) this.client = null;
-      if (!this.isStopped) setTimeout(() => void this.connect(), RECONNECT).unref();
-    };
-    client.on('error', () => undefined);
-    client.on('notification', () => void this.sync());
-    try {
-      await client.connect();
-      client.once('end', again);
-      await client.query('LISTEN domatium_routes');
-      this.client = client;
-      await this.sync();
-    } catch {
-      if (this.client !== client) again();
-    }
+  /** What goes wrong here just now, as sentences. */
+  troubles(): string[] {
+    const away = this.isConnected ? [] : ['The database can’t be reached; visitors get what was decided before.'];
+    return [...away, ...this.toldTroubles().map(({ words }) => words)];
+  }
+
+  private toldTroubles(): Trouble[] {
+    const { edgeId, artifacts, visits, setAside } = this.parts;
+    const trouble = (kind: Trouble['kind'], words: string): Trouble => ({ kind, words, portfolioId: null });
+    const lacks = artifacts.lacks.size;
+    const unread = setAside?.().length ?? 0;
+    const disk = this.snapshotFailure ?? visits.failure;
+    return [
+      ...(lacks
+        ? [
+            trouble(
+              'damaged',
+              `${lacks === 1 ? 'A page is' : `${lacks} pages are`} missing or damaged on the disk of ${edgeId}. Visitors get the version before; the page is made anew.`,
+            ),
+          ]
+        : []),
+      ...(disk ? [trouble('disk', `The disk of ${edgeId} takes nothing (${disk}).`)] : []),
+      ...(unread || visits.lost
+        ? [
+            trouble(
+              'counts',
+              `Some visits at ${edgeId} are not counted: ${unread ? `${unread} files of the spool could not be read whole and were set aside` : `${visits.lost} answers found no room`}.`,
+            ),
+          ]
+        : []),
+      ...(Math.abs(this.clockLeads) > LEAP
+        ? [
+            trouble(
+              'clock',
+              `The clock of ${edgeId} is ${Math.round(Math.abs(this.clockLeads) / 1000)} seconds ${this.clockLeads > 0 ? 'ahead of' : 'behind'} the database’s. It goes by the database’s.`,
+            ),
+          ]
+        : []),
+    ];
   }
 
   /** Compares versions and takes what is new; a call while it runs makes it look once more. */
@@ -107,38 +168,72 @@ export class Follower {
   }
 
   private async run(): Promise<void> {
-    while (this.again && this.client && !this.isStopped) {
+    while (this.again && !this.isStopped) {
       this.again = false;
-      const query = queryOf(this.client);
-      await this.takeNew(query);
-      await this.refreshSalts(query);
-      await this.parts.spool.close();
-      await this.parts.spool.ship((work) => this.inTransaction(query, () => work(query)));
-      await answerQuestions(query, this.parts.edgeId, this.table, () => this.hostVersions());
+      const client = await this.pool.connect().catch((error: unknown) => {
+        this.isConnected = false;
+        throw error;
+      });
+      try {
+        await this.compare(queryOf(client));
+        client.release();
+      } catch (error) {
+        this.isConnected = false;
+        client.release(true);
+        throw error;
+      }
     }
   }
 
+  private async compare(query: Query): Promise<void> {
+    await this.askClock(query);
+    await this.takeNew(query);
+    this.isConnected = true;
+    await this.refreshSalts(query);
+    await tellTroubles(query, this.parts.edgeId, this.toldTroubles());
+    await answerQuestions(query, this.parts.edgeId, this.table, () => this.hostVersions());
+  }
+
+  private async askClock(query: Query): Promise<void> {
+    const asked = performance.now();
+    const [row] = await query<{ now: string }>('SELECT extract(epoch FROM clock_timestamp()) * 1000 AS now');
+    const way = performance.now() - asked;
+    if (row && way < LEAP) this.clockLeads = this.parts.followClock?.(Number(row.now) + way / 2) ?? 0;
+  }
+
   private async takeNew(query: Query): Promise<void> {
-    const now = this.parts.clock();
+    const { artifacts, clock } = this.parts;
     const stored = await readHostVersions(query);
     const wanted = stored.filter(({ id, version }) => this.versions.get(id)?.version !== version).map(({ id }) => id);
     const removed = [...this.versions.keys()].filter((id) => !stored.some((row) => row.id === id));
-    if (wanted.length || removed.length) {
-      const hosts = await this.inTransaction(
-        query,
-        () => readHostRoutes(query, wanted, later(now, -KEEP)),
-        'ISOLATION LEVEL REPEATABLE READ READ ONLY',
-      );
-      const artifacts = hosts.flatMap(({ routes }) =>
-        routes.flatMap(({ answer }) => (answer.kind === 'page' && answer.artifact !== null ? [answer.artifact] : [])),
-      );
-      // Nothing of it is taken before all of it can be served; the next comparison tries again.
-      if (!(await this.parts.artifacts.haveAll(artifacts))) return;
-      this.take(hosts, removed);
-      await this.snapshot.write(hosts, removed, this.salts);
-      await this.acknowledge(query, hosts);
-    } else await this.acknowledge(query, []);
+    const hosts =
+      wanted.length || removed.length
+        ? await transact(
+            query,
+            () => readHostRoutes(query, wanted, later(clock(), -KEEP)),
+            'ISOLATION LEVEL REPEATABLE READ READ ONLY',
+          )
+        : [];
+    await artifacts.look(artifactsOf(hosts));
+    this.take(hosts, removed);
+    if (artifacts.lacks.size) {
+      artifacts.keepLacks(new Set(artifactsOf([...this.hosts.values()])));
+      await artifacts.lookAgain();
+    }
+    this.retake();
     this.isLoaded = true;
+    if (hosts.length || removed.length || this.snapshotFailure) await this.writeSnapshot(hosts, removed);
+    await this.tellLacks(query);
+    await this.acknowledge(query, hosts);
+  }
+
+  /** A disk that takes nothing holds up nothing: what visitors get is in memory. All is written again once it does. */
+  private async writeSnapshot(hosts: readonly StoredHost[], removed: readonly number[]): Promise<void> {
+    const all = this.snapshotFailure === null ? hosts : [...this.hosts.values()];
+    this.snapshotFailure = await this.snapshot.write(all, removed, this.salts).then(
+      () => null,
+      (error: unknown) => (error instanceof Error ? error.message : String(error)),
+    );
   }
 
   private hostVersions(): Record<string, number> {
@@ -147,7 +242,10 @@ export class Follower {
 
   /** One synchronous step: no visitor sees half of a release. */
   private take(hosts: readonly StoredHost[], removed: readonly number[]): void {
-    const compiled = hosts.map(compileHost);
+    if (!hosts.length && !removed.length) return;
+    const { lacks } = this.parts.artifacts;
+    for (const artifact of artifactsOf(hosts)) if (!this.isLoaded || !lacks.has(artifact)) this.known.add(artifact);
+    const compiled = hosts.map((host) => compileHost(this.withoutLacks(host)));
     for (const id of removed) {
       const old = this.versions.get(id);
       if (old) {
@@ -163,13 +261,69 @@ export class Follower {
     }
   }
 
-  /** Says which versions are served here; a release that is served by every living edge is out. */
+  /** Takes the hosts anew of which a page is lacking, or was. */
+  private retake(): void {
+    const { lacks } = this.parts.artifacts;
+    if (!lacks.size && !this.held.size) return;
+    const some = [...this.hosts.values()].filter(
+      (host) => this.held.has(host.host) || host.routes.some((route) => isLacking(route, lacks)),
+    );
+    this.table.replaceHosts(some.map((host) => compileHost(this.withoutLacks(host))));
+  }
+
+  /**
+   * A host whose lacking pages are shown as the newest of their versions that is whole. Where there is none, a page that
+   * comes is held back and visitors keep what they had; one that was here can't be shown just now.
+   */
+  private withoutLacks(host: StoredHost): HostRoutes {
+    const { lacks } = this.parts.artifacts;
+    this.held.delete(host.host);
+    if (!lacks.size || !host.routes.some((route) => isLacking(route, lacks))) return host;
+    this.held.add(host.host);
+    const before = this.hosts.get(host.host)?.routes ?? [];
+    return {
+      ...host,
+      routes: host.routes.flatMap((route) => {
+        if (!isLacking(route, lacks) || route.answer.kind !== 'page') return route;
+        const { pageId } = route.answer;
+        const [whole] = [...host.routes, ...before]
+          .filter(({ answer }) => answer.kind === 'page' && answer.pageId === pageId)
+          .filter((one) => !isLacking(one, lacks) && one.during.from <= route.during.from)
+          .sort((a, b) => b.during.from - a.during.from);
+        return whole?.answer.kind === 'page'
+          ? { ...route, answer: { ...route.answer, artifact: whole.answer.artifact } }
+          : this.known.has(route.answer.artifact ?? '')
+            ? route
+            : [];
+      }),
+    };
+  }
+
+  /** Says which pages are lacking here; whoever makes pages makes them anew. */
+  private async tellLacks(query: Query): Promise<void> {
+    const lacks = [...this.parts.artifacts.lacks].sort();
+    const told = lacks.join();
+    if (told === this.toldLacks) return;
+    const { edgeId } = this.parts;
+    await query('INSERT INTO edge (id, seen_at) VALUES ($1, now()) ON CONFLICT DO NOTHING', [edgeId]);
+    await query('DELETE FROM edge_lack WHERE edge_id = $1 AND NOT artifact = ANY($2)', [edgeId, lacks]);
+    await query(
+      'INSERT INTO edge_lack (edge_id, artifact, noted_at) SELECT $1, unnest($2::text[]), now() ON CONFLICT DO NOTHING',
+      [edgeId, lacks],
+    );
+    await query("SELECT pg_notify('domatium_jobs', '')");
+    this.toldLacks = told;
+  }
+
+  /**
+   * Says which versions are served here; a release that is served by every living edge, with all its pages, is out. Who
+   * lives is judged by the database's clock: an edge that was not heard of for a minute is gone.
+   */
   private async acknowledge(query: Query, hosts: readonly StoredHost[]): Promise<void> {
-    const now = new Date(this.parts.clock());
     const { edgeId } = this.parts;
     await query(
-      'INSERT INTO edge (id, seen_at) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET seen_at = excluded.seen_at',
-      [edgeId, now],
+      'INSERT INTO edge (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = excluded.seen_at',
+      [edgeId],
     );
     if (hosts.length)
       await query(
@@ -177,13 +331,17 @@ export class Follower {
         [edgeId, hosts.map(({ hostId }) => hostId), hosts.map(({ version }) => version)],
       );
     await query(
-      `WITH done AS (
-         UPDATE release r SET out_at = $1 WHERE out_at IS NULL AND published_at IS NOT NULL AND NOT EXISTS (
-           SELECT FROM release_host rh JOIN edge e ON e.seen_at > $1::timestamptz - interval '30 seconds'
+      `WITH living AS (SELECT id FROM edge WHERE seen_at > now() - interval '60 seconds' AND seen_at <= now() + interval '2 seconds'),
+       done AS (
+         UPDATE release r SET out_at = now() WHERE out_at IS NULL AND published_at IS NOT NULL AND NOT EXISTS (
+           SELECT FROM release_host rh CROSS JOIN living e
            LEFT JOIN edge_host eh ON eh.edge_id = e.id AND eh.host_id = rh.host_id
-           WHERE rh.release_id = r.id AND coalesce(eh.version, 0) < rh.version) RETURNING id, portfolio_id)
+           WHERE rh.release_id = r.id AND coalesce(eh.version, 0) < rh.version)
+         AND NOT EXISTS (
+           SELECT FROM edge_lack l JOIN living e ON e.id = l.edge_id JOIN route t ON t.artifact = l.artifact
+           JOIN release_page rp ON rp.page_id = t.page_id AND rp.release_id = r.id
+           WHERE t.until_at IS NULL OR t.until_at > now()) RETURNING id, portfolio_id)
        SELECT pg_notify('domatium_events', json_build_object('portfolioId', portfolio_id, 'kind', 'out', 'releaseId', id)::text) FROM done`,
-      [now],
     );
   }
 
@@ -202,23 +360,18 @@ export class Follower {
     const rows = await query<{ day: string; salt: string }>('SELECT day, salt FROM visit_salt');
     this.setSalts(new Map(rows.map(({ day, salt }) => [day, salt])));
     for (const day of days) if (!this.salts.has(day)) this.salts.set(day, randomBytes(24).toString('base64'));
-    await this.snapshot.write([], [], this.salts);
+    await this.writeSnapshot([], []);
   }
 
   private setSalts(salts: Map<string, string>): void {
     this.salts = salts;
     this.parts.visits.setSalts(salts);
   }
+}
 
-  private async inTransaction<T>(query: Query, work: () => Promise<T>, mode = ''): Promise<T> {
-    await query(`BEGIN ${mode}`);
-    try {
-      const result = await work();
-      await query('COMMIT');
-      return result;
-    } catch (error) {
-      await query('ROLLBACK').catch(() => undefined);
-      throw error;
-    }
-  }
+const artifactOf = ({ answer }: Route) => (answer.kind === 'page' ? answer.artifact : null);
+const isLacking = (route: Route, lacks: ReadonlySet<string>) => lacks.has(artifactOf(route) ?? '');
+
+function artifactsOf(hosts: readonly HostRoutes[]): string[] {
+  return hosts.flatMap(({ routes }) => routes.flatMap((route) => artifactOf(route) ?? []));
 }

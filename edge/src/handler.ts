@@ -12,6 +12,7 @@ import { plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { encodingFor, SAFETY, type Artifacts, type LoadedPage } from './artifacts.js';
+import type { StoredHost } from '@domatium/storage';
 import type { Follower } from './follower.js';
 import type { Visits } from './visits.js';
 
@@ -51,7 +52,7 @@ const GONE = Buffer.from(
 );
 
 export interface HandlerParts {
-  readonly follower: Pick<Follower, 'table' | 'hosts' | 'isLoaded'>;
+  readonly follower: Pick<Follower, 'table' | 'hosts' | 'isLoaded' | 'troubles'>;
   readonly artifacts: Artifacts;
   readonly visits: Pick<Visits, 'note'>;
   readonly style: AddressStyle;
@@ -117,7 +118,7 @@ export function visitorHandler({
     const asked = pathOf(raw);
     if (asked === null) return end(response, 400, NO_CACHE, 'That is not an address.\n', isHead);
     const { path } = asked;
-    if (asked.isReserved) return void file(request, response, raw, isHead);
+    if (asked.isReserved) return void file(request, response, host, raw, isHead);
     const answer = resolve(table, { host: name, path }, clock());
     switch (answer.kind) {
       case 'page': {
@@ -172,14 +173,20 @@ export function visitorHandler({
       response,
       missing ? 503 : 200,
       ['Content-Type', 'application/json', ...NO_CACHE],
-      JSON.stringify({ ok: !missing, missing }) + '\n',
+      JSON.stringify({ ok: !missing, missing, degraded: follower.troubles() }) + '\n',
       isHead,
     );
   }
 
-  async function file(request: IncomingMessage, response: ServerResponse, raw: string, isHead: boolean): Promise<void> {
+  async function file(
+    request: IncomingMessage,
+    response: ServerResponse,
+    { portfolioId }: StoredHost,
+    raw: string,
+    isHead: boolean,
+  ): Promise<void> {
     const [, hash, ending = ''] = FILE.exec(raw) ?? [];
-    const body = hash ? await artifacts.file(hash).catch(() => null) : null;
+    const body = hash ? await artifacts.file(portfolioId, hash, ending).catch(() => null) : null;
     if (!hash || !body) return bytes(response, 404, NOT_FOUND, isHead);
     const etag = `"${hash.slice(0, 24)}"`;
     // Named by their hash and public: the application shows stored pages on its own origin with them.

@@ -3,4 +3,4 @@ export { visitorHandler, type HandlerParts } from './handler.js';
 export { Visits } from './visits.js';
 export { Artifacts } from './artifacts.js';
 export { Follower } from './follower.js';
-export { steadyClock } from './clock.js';
+export { EdgeClock } from './clock.js';

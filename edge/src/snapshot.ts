@@ -1,32 +1,46 @@
 import { mkdir, open, readdir, readFile, rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { StoredHost } from '@domatium/storage';
+import { sha256, type StoredHost } from '@domatium/storage';
+
+/** Rises when what lies in the files changes its form; files of another form are thrown away. */
+const FORM = 2;
 
 interface Manifest {
-  readonly files: readonly string[];
+  readonly form: number;
+  /** Names of files, each with the SHA-256 of what it must hold. */
+  readonly files: readonly (readonly [string, string])[];
   readonly salts: readonly (readonly [string, string])[];
 }
 
 /**
  * An edge's tables on disk: a file a host and version, and a manifest that names those that belong together. The
- * manifest is replaced in one step, so a start after a kill finds all of a release or nothing of it.
+ * manifest is replaced in one step, so a start after a kill finds all of a release or nothing of it. What is not
+ * exactly what was written is thrown away as a whole: the database has it all.
  */
 export class Snapshot {
-  private written = new Map<number, string>();
+  private written = new Map<number, readonly [string, string]>();
 
   constructor(private readonly folder: string) {}
 
   async read(): Promise<{ hosts: StoredHost[]; salts: Map<string, string> } | null> {
     try {
-      const { files, salts } = JSON.parse(await readFile(join(this.folder, 'manifest.json'), 'utf8')) as Manifest;
-      const hosts = await Promise.all(
-        files.map(async (file) => JSON.parse(await readFile(join(this.folder, file), 'utf8')) as StoredHost),
-      );
-      this.written = new Map(hosts.map((host, index) => [host.hostId, files[index] as string]));
-      return { hosts, salts: new Map(salts) };
+      const { sum, manifest } = JSON.parse(await readFile(join(this.folder, 'manifest.json'), 'utf8')) as {
+        sum: string;
+        manifest: Manifest;
+      };
+      if (sha256(JSON.stringify(manifest)) !== sum || manifest.form !== FORM) return null;
+      const hosts = await Promise.all(manifest.files.map((file) => this.readHost(file)));
+      this.written = new Map(hosts.map((host, index) => [host.hostId, manifest.files[index] as [string, string]]));
+      return { hosts, salts: new Map(manifest.salts) };
     } catch {
       return null;
     }
+  }
+
+  private async readHost([file, sum]: readonly [string, string]): Promise<StoredHost> {
+    const text = await readFile(join(this.folder, file), 'utf8');
+    if (sha256(text) !== sum) throw new Error('A file of the snapshot is damaged');
+    return JSON.parse(text) as StoredHost;
   }
 
   async write(
@@ -38,22 +52,28 @@ export class Snapshot {
     for (const hostId of removed) this.written.delete(hostId);
     for (const host of changed) {
       const file = `${host.hostId}-${host.version}.json`;
-      await writeSafely(join(this.folder, file), JSON.stringify(host));
-      this.written.set(host.hostId, file);
+      const text = JSON.stringify(host);
+      await writeSafely(join(this.folder, file), text);
+      this.written.set(host.hostId, [file, sha256(text)]);
     }
-    const manifest: Manifest = { files: [...this.written.values()], salts: [...salts] };
-    await writeSafely(join(this.folder, 'manifest.json'), JSON.stringify(manifest));
-    const kept = new Set(this.written.values());
+    const manifest: Manifest = { form: FORM, files: [...this.written.values()], salts: [...salts] };
+    const sum = sha256(JSON.stringify(manifest));
+    await writeSafely(join(this.folder, 'manifest.json'), JSON.stringify({ sum, manifest }));
+    const kept = new Set([...this.written.values()].map(([file]) => file));
     for (const name of await readdir(this.folder))
-      if (/^\d+-\d+\.json$/.test(name) && !kept.has(name)) await unlink(join(this.folder, name)).catch(() => undefined);
+      if (/^\d+-\d+\.json(\.tmp)?$/.test(name) && !kept.has(name))
+        await unlink(join(this.folder, name)).catch(() => undefined);
   }
 }
 
 async function writeSafely(path: string, text: string): Promise<void> {
   const temporary = `${path}.tmp`;
   const file = await open(temporary, 'w', 0o600);
-  await file.writeFile(text);
-  await file.datasync();
-  await file.close();
+  try {
+    await file.writeFile(text);
+    await file.datasync();
+  } finally {
+    await file.close();
+  }
   await rename(temporary, path);
 }

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import { dayOf, type Instant } from '@domatium/core/time';
 import { isBotAgent, type Outcome, type VisitLine } from '@domatium/core/traffic';
-import type { Spool, StoredHost } from '@domatium/storage';
+import { OTHER_PATHS, type Spool, type StoredHost } from '@domatium/storage';
 
 /** Who asked, kept for as long as a connection stays open; never written down. */
 interface Visitor {
@@ -20,6 +20,11 @@ interface Counted {
   also: Counted | null;
 }
 
+/** Of addresses that don't exist, so many a host and batch are counted by themselves; the others as one. */
+const MOST_NOT_FOUND = 100;
+/** What could not be written to the spool waits in memory, up to so many lines; what is more is lost, and counted as lost. */
+const MOST_KEPT = 50_000;
+
 const SEEN = Symbol('visitor');
 type Socket = IncomingMessage['socket'] & { [SEEN]?: Visitor };
 
@@ -31,6 +36,13 @@ export class Visits {
   /** By host and path; an address that gave more than one thing in a batch goes on in `also`. */
   private batch = new Map<StoredHost, Map<string, Counted>>();
   private readonly salts = new Map<string, string>();
+  /** How many addresses that don't exist a host's batch names already. */
+  private readonly madeUp = new Map<StoredHost, number>();
+  private unwritten: VisitLine[] = [];
+  /** Answers that were not counted, because the disk took nothing for too long. */
+  lost = 0;
+  /** Why the spool could not be written last time. */
+  failure: string | null = null;
 
   constructor(private readonly spool: Spool) {}
 
@@ -40,8 +52,9 @@ export class Visits {
     for (const [day, salt] of salts) this.salts.set(day, salt);
   }
 
-  note(host: StoredHost, path: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
+  note(host: StoredHost, asked: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
     if (host.isOwn) return;
+    const path = outcome === 'not-found' && pageId === null ? this.boundedPath(host, asked) : asked;
     let paths = this.batch.get(host);
     if (!paths) this.batch.set(host, (paths = new Map<string, Counted>()));
     let counted = paths.get(path);
@@ -57,13 +70,32 @@ export class Visits {
     counted.visitors.set(visitor, (counted.visitors.get(visitor) ?? 0) + 1);
   }
 
+  private boundedPath(host: StoredHost, path: string): string {
+    if (this.batch.get(host)?.has(path)) return path;
+    const known = this.madeUp.get(host) ?? 0;
+    if (known >= MOST_NOT_FOUND) return OTHER_PATHS;
+    this.madeUp.set(host, known + 1);
+    return path;
+  }
+
+  /** Writes what was counted; what the disk does not take is kept for the next time. */
   async flush(now: Instant): Promise<void> {
     const batch = this.batch;
     this.batch = new Map();
+    this.madeUp.clear();
     const lines = [...batch.values()].flatMap((paths) =>
       [...paths.values()].flatMap((first) => chain(first).flatMap((counted) => this.linesOf(counted, now))),
     );
-    await this.spool.append(lines);
+    const all = [...this.unwritten, ...lines];
+    this.unwritten = [];
+    try {
+      await this.spool.append(all);
+      this.failure = null;
+    } catch (error) {
+      this.failure = error instanceof Error ? error.message : String(error);
+      this.unwritten = all.slice(-MOST_KEPT);
+      this.lost += all.slice(0, -MOST_KEPT).reduce((sum, { count }) => sum + count, 0);
+    }
   }
 
   private linesOf({ host, path, outcome, pageId, visitors }: Counted, now: Instant): VisitLine[] {

@@ -2,31 +2,44 @@ import { join } from 'node:path';
 import { createServer } from 'node:http';
 import { instant } from '@domatium/core/time';
 import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
+import { whenThere } from './database/there.js';
 import { EventHub } from './events/index.js';
 import { firstLink } from './people/index.js';
 import { buildApp } from './http/app.js';
-import { openQueue } from './publishing/index.js';
+import { Health } from './http/health.js';
+import { Reader } from './readers/index.js';
 
 /** Answers HTTP: the API and the web application. */
 const settings = settingsOrExit();
 const database = openDatabase(settings.databaseUrl);
-await migrate(database);
-const boss = await openQueue(settings.databaseUrl, false);
+await whenThere('server', () => migrate(database));
 const hub = new EventHub(settings.databaseUrl);
 await hub.connect();
+const blobs = new BlobStore(settings.dataFolder);
+const health = new Health(database, blobs, hub);
+await health.start();
+const reader = new Reader();
 const app = buildApp({
   database,
   hub,
-  blobs: new BlobStore(settings.dataFolder),
+  blobs,
+  health,
+  reader,
   style: settings.style,
+  origin: settings.origin,
+  limitFactor: settings.limitFactor,
+  quota: settings.quotaGigabytes * 1024 ** 3,
   privateHost: settings.privateHost,
   hasChromium: settings.chromium !== null,
   hasMail: settings.smtpUrl !== null,
   webFolder: join(import.meta.dirname, '../../web/dist/browser'),
 });
-app.set('trust proxy', false);
-const server = createServer({ maxHeaderSize: 16_384, requestTimeout: 30_000, headersTimeout: 10_000 }, app);
-const first = await firstLink(database, instant(Date.now()));
+app.set('trust proxy', settings.trustedProxies.length ? settings.trustedProxies : false);
+// Files of a hundred megabytes come over slow lines: what is sent may take long, its head may not.
+const server = createServer({ maxHeaderSize: 16_384, requestTimeout: 0, headersTimeout: 10_000 }, app);
+// Nothing comes for so long: whoever sends that slowly has gone.
+server.setTimeout(60_000, (socket) => socket.destroy());
+const first = await whenThere('server', () => firstLink(database, instant(Date.now())));
 server.listen(settings.appPort, '127.0.0.1', () => {
   console.log(`ready: application on http://localhost:${settings.appPort}`);
   if (first) console.log(`first: nobody works here yet. Begin at http://localhost:${settings.appPort}${first}`);
@@ -34,11 +47,12 @@ server.listen(settings.appPort, '127.0.0.1', () => {
 
 async function stop(): Promise<void> {
   const closed = new Promise((done) => server.close(done));
+  health.stop();
+  reader.close();
   await hub.close();
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;
-  await boss.stop({ graceful: false, wait: false });
   await database.destroy();
   process.exit(0);
 }

@@ -1,13 +1,15 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { execFile } from 'node:child_process';
-import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { link, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
-import { brotliCompress, constants, gzip } from 'node:zlib';
+import { brotliCompress, brotliDecompress, constants, gunzip, gzip } from 'node:zlib';
 
 const run = promisify(execFile);
 const brotli = promisify(brotliCompress);
 const gzipped = promisify(gzip);
+const unbrotlied = promisify(brotliDecompress);
+const gunzipped = promisify(gunzip);
 
 /** A rendered page in every encoding it is sent in. */
 export interface Artifact {
@@ -16,7 +18,7 @@ export interface Artifact {
   readonly gzip: Buffer;
 }
 
-/** Pages are reached through routes only; files are public under their hash; originals stay here. */
+/** Pages are reached through routes only; files once a portfolio opened them; originals stay here. */
 export type BlobKind = 'pages' | 'files' | 'thumbnails' | 'originals';
 
 export function sha256(bytes: string | Buffer): string {
@@ -51,9 +53,16 @@ export function unpackArtifact(packed: Buffer): Artifact {
   };
 }
 
+/** Blobs that come one by one and stand all together once `commit` has settled; `drop` leaves none of a batch that failed. */
+export interface Batch {
+  add(hash: string, bytes: Buffer): Promise<void>;
+  commit(): Promise<void>;
+  drop(): Promise<void>;
+}
+
 /** Blobs on disk, named by the SHA-256 of what they hold. */
 export class BlobStore {
-  constructor(private readonly folder: string) {}
+  constructor(readonly folder: string) {}
 
   private pathOf(kind: BlobKind, hash: string): string {
     return join(this.folder, 'blobs', kind, hash.slice(0, 2), hash.slice(2));
@@ -79,6 +88,19 @@ export class BlobStore {
     return readFile(this.pathOf(kind, hash)).catch(() => null);
   }
 
+  /** A page in all its encodings; `null` where it is not here, or not what its name says in one of them. */
+  async readPage(hash: string): Promise<Artifact | null> {
+    const packed = await this.read('pages', hash);
+    if (!packed) return null;
+    try {
+      const page = unpackArtifact(packed);
+      const [br, gzip] = await Promise.all([unbrotlied(page.br), gunzipped(page.gzip)]);
+      return sha256(page.identity) === hash && br.equals(page.identity) && gzip.equals(page.identity) ? page : null;
+    } catch {
+      return null;
+    }
+  }
+
   /** Removes a blob; one that is not there is as good as removed. */
   async remove(kind: BlobKind, hash: string): Promise<void> {
     await rm(this.pathOf(kind, hash), { force: true });
@@ -99,16 +121,83 @@ export class BlobStore {
     await rename(from, to);
   }
 
+  /** Where the files lie that are open to visitors. */
+  get openFolder(): string {
+    return join(this.folder, 'blobs', 'open');
+  }
+
+  private openPath(portfolioId: number, hash: string, ending: string): string {
+    return join(this.openFolder, String(portfolioId), hash.slice(0, 2), `${hash.slice(2)}.${ending}`);
+  }
+
+  /**
+   * Opens a file to the visitors of a portfolio's hosts, as what it is: a second name of the same bytes. What was opened
+   * stays open, since pages that visitors keep may lead to it. A file that is not here is not opened.
+   */
+  async openTo(portfolioId: number, hash: string, ending: string): Promise<void> {
+    const to = this.openPath(portfolioId, hash, ending);
+    const tie = () => link(this.pathOf('files', hash), to);
+    await tie().catch(async (error: NodeJS.ErrnoException) => {
+      if (error.code === 'EEXIST') return;
+      if (error.code !== 'ENOENT') throw error;
+      await mkdir(dirname(to), { recursive: true });
+      await tie().catch((again: NodeJS.ErrnoException) => {
+        if (again.code !== 'EEXIST' && again.code !== 'ENOENT') throw again;
+      });
+    });
+  }
+
+  /** The bytes of a file that is open to a portfolio's visitors, or `null`. */
+  async readOpen(portfolioId: number, hash: string, ending: string): Promise<Buffer | null> {
+    return readFile(this.openPath(portfolioId, hash, ending)).catch(() => null);
+  }
+
   /** Where the file of a blob is, for tools that read it by themselves. */
   fileOf(kind: BlobKind, hash: string): string {
     return this.pathOf(kind, hash);
   }
 
+  /** Removes what killed writes left behind before an instant; gives how many there were. */
+  async removeHalves(before: number): Promise<number> {
+    const root = join(this.folder, 'blobs');
+    const all = await readdir(root, { recursive: true, withFileTypes: true }).catch(() => []);
+    let removed = 0;
+    for (const one of all) {
+      const isHalf = one.isFile() && (one.name.endsWith('.tmp') || basename(one.parentPath) === 'incoming');
+      const path = join(one.parentPath, one.name);
+      if (!isHalf || ((await stat(path).catch(() => null))?.mtimeMs ?? Infinity) >= before) continue;
+      await rm(path, { force: true });
+      removed++;
+    }
+    return removed;
+  }
+
+  /** The hashes of blobs written before an instant, some at a time. */
+  async *oldOnes(kind: BlobKind, before: number, atATime: number): AsyncGenerator<string[]> {
+    const root = join(this.folder, 'blobs', kind);
+    let some: string[] = [];
+    for (const head of await readdir(root).catch(() => []))
+      for (const rest of await readdir(join(root, head)).catch(() => [])) {
+        const written = (await stat(join(root, head, rest)).catch(() => null))?.mtimeMs ?? Infinity;
+        if (written >= before || !/^[0-9a-f]{64}$/.test(head + rest)) continue;
+        some.push(head + rest);
+        if (some.length < atATime) continue;
+        yield some;
+        some = [];
+      }
+    if (some.length) yield some;
+  }
+
   /** Writes blobs so that each is whole or absent. */
   async write(kind: BlobKind, blobs: ReadonlyMap<string, Buffer>): Promise<void> {
     const batch = this.batch(kind);
-    for (const [hash, bytes] of blobs) await batch.add(hash, bytes);
-    await batch.commit();
+    try {
+      for (const [hash, bytes] of blobs) await batch.add(hash, bytes);
+      await batch.commit();
+    } catch (error) {
+      await batch.drop();
+      throw error;
+    }
   }
 
   /**
@@ -116,19 +205,19 @@ export class BlobStore {
    * batch, rename. Until `commit` has settled none of them is there. One that is there already is written again: what it
    * holds is the same, and asking first takes as long.
    */
-  batch(kind: BlobKind): { add(hash: string, bytes: Buffer): Promise<void>; commit(): Promise<void> } {
+  batch(kind: BlobKind): Batch {
     const pending: { from: string; to: string }[] = [];
     const run = randomBytes(6).toString('hex');
     return {
       add: async (hash, bytes) => {
         const to = this.pathOf(kind, hash);
         const from = `${to}.${run}.tmp`;
+        pending.push({ from, to });
         await writeFile(from, bytes).catch(async (error: NodeJS.ErrnoException) => {
           if (error.code !== 'ENOENT') throw error;
           await mkdir(dirname(to), { recursive: true });
           await writeFile(from, bytes);
         });
-        pending.push({ from, to });
       },
       commit: async () => {
         const [first] = pending;
@@ -136,6 +225,9 @@ export class BlobStore {
         if (pending.length < 4 || !(await syncFileSystem(dirname(first.from))))
           await Promise.all(pending.map(({ from }) => syncFile(from)));
         await Promise.all(pending.map(({ from, to }) => rename(from, to)));
+      },
+      drop: async () => {
+        await Promise.all(pending.map(({ from }) => rm(from, { force: true }).catch(() => undefined)));
       },
     };
   }
@@ -150,6 +242,9 @@ async function syncFileSystem(folder: string): Promise<boolean> {
 
 async function syncFile(path: string): Promise<void> {
   const file = await open(path, 'r+');
-  await file.datasync();
-  await file.close();
+  try {
+    await file.datasync();
+  } finally {
+    await file.close();
+  }
 }

@@ -18,6 +18,7 @@ import * as stockApprovals from './migrations/0016-stock-approvals.js';
 import * as replacing from './migrations/0017-replacing.js';
 import * as derivedAnswers from './migrations/0018-derived-answers.js';
 import * as verification from './migrations/0019-verification.js';
+import * as trouble from './migrations/0020-trouble.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -40,6 +41,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0017-replacing': replacing,
   '0018-derived-answers': derivedAnswers,
   '0019-verification': verification,
+  '0020-trouble': trouble,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -6,3 +6,5 @@ export * from './spool.js';
 export * from './database.js';
 export * from './edge-questions.js';
 export { planOfFormer, type FormerAnswer, type FormerPlan } from './migrations/former-plans.js';
+export * from './listener.js';
+export * from './troubles.js';

@@ -18,3 +18,32 @@ export function queryOf(client: pg.Pool | pg.Client | pg.PoolClient): Query {
   return async <Row>(sql: string, values: readonly unknown[] = []) =>
     (await client.query(sql, [...values])).rows as Row[];
 }
+
+/** Runs work between BEGIN and COMMIT of one connection; what fails is rolled back. */
+export async function transact<T>(query: Query, work: () => Promise<T>, mode = ''): Promise<T> {
+  await query(`BEGIN ${mode}`);
+  try {
+    const result = await work();
+    await query('COMMIT');
+    return result;
+  } catch (error) {
+    await query('ROLLBACK').catch(() => undefined);
+    throw error;
+  }
+}
+
+/** A small pool for work of an edge: connections are made when needed, and none waits for a server that is silent. */
+export function smallPool(url: string, name: string, max: number): pg.Pool {
+  const pool = new pg.Pool({
+    connectionString: url,
+    types: TYPES,
+    application_name: name,
+    max,
+    connectionTimeoutMillis: 3_000,
+    idleTimeoutMillis: 30_000,
+    query_timeout: 60_000,
+    keepAlive: true,
+  });
+  pool.on('error', () => undefined);
+  return pool;
+}

@@ -15,6 +15,14 @@ export interface Settings {
   /** The host private links open on: never the application's own. */
   readonly privateHost: string;
   /** The Chromium that draws small pictures of pages, `null` where there is none. */
+  /** Raises all limits of calls alike. */
+  readonly limitFactor: number;
+  /** Room for the files of one portfolio. */
+  readonly quotaGigabytes: number;
+  /** Where people find the application: what links in mails begin with. */
+  readonly origin: string;
+  /** Proxies whose word is taken for where a request comes from. */
+  readonly trustedProxies: readonly string[];
   readonly chromium: string | null;
   readonly databaseUrl: string;
   /** Whether the database is one that our own commands bring up. */

@@ -42,6 +42,23 @@ export function readSettings(environment) {
   if (!/^[^\r\n]*@[^\s@]+$/.test(mailFrom)) faults.push('DOMATIUM_MAIL_FROM: must be an e-mail address');
   const privateHost = environment.DOMATIUM_PRIVATE_HOST || 'private.localhost';
   if (!/^[a-z0-9.-]+$/.test(privateHost)) faults.push('DOMATIUM_PRIVATE_HOST: must be a host name');
+  const number = (name, otherwise) => {
+    const text = environment[name];
+    if (text === undefined || text === '') return otherwise;
+    const value = Number(text);
+    if (!(value > 0)) faults.push(`${name}=${text}: must be a number above 0`);
+    return value;
+  };
+  const limitFactor = number('DOMATIUM_LIMIT_FACTOR', 1);
+  const quotaGigabytes = number('DOMATIUM_QUOTA_GB', 20);
+  const origin = (environment.DOMATIUM_ORIGIN || `http://localhost:${appPort}`).replace(/\/$/, '');
+  if (!/^https?:\/\/[^\s/]+$/.test(origin)) faults.push('DOMATIUM_ORIGIN: must be like https://pages.example');
+  const trustedProxies = (environment.DOMATIUM_TRUSTED_PROXIES || '')
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean);
+  if (!trustedProxies.every((one) => /^[0-9a-f.:]+(\/\d+)?$/i.test(one)))
+    faults.push('DOMATIUM_TRUSTED_PROXIES: must be addresses or networks with commas between, as 10.0.0.0/8');
   const givenChromium = environment.DOMATIUM_CHROMIUM || null;
   if (givenChromium !== null && !existsSync(givenChromium))
     faults.push(`DOMATIUM_CHROMIUM=${givenChromium}: there is no such file`);
@@ -59,6 +76,10 @@ export function readSettings(environment) {
     mailFrom,
     privateHost,
     chromium,
+    limitFactor,
+    quotaGigabytes,
+    origin,
+    trustedProxies,
     databaseUrl,
     isOwnDatabase: given === null,
     dataFolder,

@@ -1,12 +1,14 @@
-import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { Agent, get } from 'node:http';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from '@jest/globals';
 import { resolve } from '@domatium/core/routing';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { BlobStore, readSettings, Spool } from '@domatium/storage';
+import type { PageId } from '@domatium/core/plan';
+import { BlobStore, MOST_NOT_FOUND, readSettings, sha256, Spool } from '@domatium/storage';
 import { World } from '../../../server/test/process/harness.js';
-import { publishReleases } from '../../../server/src/publishing/index.js';
+import { healLacks, publishReleases } from '../../../server/src/publishing/index.js';
 import { Artifacts, Follower, startEdge, Visits } from '../../src/index.js';
 
 let world: World;
@@ -31,7 +33,6 @@ function follower(name: string, options: { url?: string; blobs?: string } = {}):
     style: { scheme: 'http', suffix: '', port: null },
     artifacts: new Artifacts(new BlobStore(options.blobs ?? world.folder)),
     visits: new Visits(spool),
-    spool,
     clock: () => instant(Date.now()),
   });
   opened.push(one);
@@ -81,28 +82,144 @@ describe('an edge', () => {
     const id = await release('/second');
     await one.sync();
     await one.sync();
-    expect([kindAt(one, '/second'), await isOut(id)]).toEqual(['unknown-host', false]);
+    expect([kindAt(one, '/second'), await isOut(id)]).toEqual(['not-found', false]);
     rmSync(blobs, { recursive: true });
     await one.stop();
-    await world.database('edge').where({ id: 'edge-b' }).delete();
   });
   it('is out only where every living edge has it; one that has gone is not waited for', async () => {
-    // Those that stopped just now would still count as living.
-    await world.database('edge').delete();
     const one = follower('edge-c');
     await one.start();
     await until(() => one.isLoaded);
-    await world.database('edge').insert({ id: 'slow', seen_at: new Date(Date.now() + 60_000) });
+    await world.database('edge').insert({ id: 'slow', seen_at: new Date() });
     const id = await release('/third');
     await until(() => kindAt(one, '/third') === 'page');
     expect(await isOut(id)).toBe(false);
     await world
       .database('edge')
       .where({ id: 'slow' })
-      .update({ seen_at: new Date(Date.now() - 60_000) });
+      .update({ seen_at: new Date(Date.now() - 61_000) });
     await one.sync();
     await until(() => isOut(id));
     await one.stop();
+  });
+  it('is not held up by an edge whose clock was days ahead', async () => {
+    const one = follower('edge-f');
+    await one.start();
+    await until(() => one.isLoaded);
+    await world.database('edge').insert({ id: 'ahead', seen_at: new Date(Date.now() + 2 * 86_400_000) });
+    const id = await release('/not-held-up');
+    await until(() => isOut(id));
+    await world.database('edge').where({ id: 'ahead' }).delete();
+  });
+  it('holds back the one page whose bytes are missing or damaged, says so, and takes it when it is made anew', async () => {
+    await release('/whole');
+    const damaged = await release('/damaged');
+    const [row] = (await world.database('route').where({ path: '/damaged' }).select('artifact', 'page_id')) as {
+      artifact: string;
+      page_id: PageId;
+    }[];
+    const { artifact = '', page_id: page } = row ?? {};
+    const blob = new BlobStore(world.folder).fileOf('pages', artifact);
+    const bytes = readFileSync(blob);
+    rmSync(blob);
+    const one = follower('edge-g');
+    await one.start();
+    await until(() => one.isLoaded && kindAt(one, '/whole') === 'page');
+    const beside = await release('/released-beside-it');
+    await until(() => isOut(beside));
+    expect(one.troubles().join()).toContain('A page is missing or damaged on the disk of edge-g');
+    await until(async () => ((await world.database('trouble').where({ place: 'edge-g' })) as unknown[]).length === 1);
+    expect(await world.database('edge_lack').where({ edge_id: 'edge-g' }).select('artifact')).toEqual([{ artifact }]);
+    // Damaged is as good as missing; and the page's next version is held back too, while the one before is shown.
+    writeFileSync(blob, bytes.subarray(0, bytes.length - 9));
+    await one.sync();
+    expect(one.troubles()).toHaveLength(1);
+    await healLacks(world.publisher);
+    await one.sync();
+    await until(() => one.troubles().length === 0);
+    expect(readFileSync(blob).equals(bytes)).toBe(true);
+    expect([await isOut(damaged), await world.database('trouble').where({ place: 'edge-g' })]).toEqual([true, []]);
+    await world.rewrite(page as PageId, 'The next version');
+    world.now = later(world.now, MINUTE);
+    const { id } = await world.press([world.put(page as PageId, 'now')]);
+    const next = new Set(
+      (await world.database('route').select('artifact')).map((one: { artifact: string }) => one.artifact),
+    );
+    await publishReleases(world.publisher, world.one, [id as never]);
+    const fresh = (await world.database('route').where({ path: '/damaged' }).select('artifact')) as {
+      artifact: string;
+    }[];
+    for (const { artifact: hash } of fresh.filter(({ artifact: hash }) => !next.has(hash)))
+      rmSync(new BlobStore(world.folder).fileOf('pages', hash));
+    const blank = follower('edge-h');
+    await blank.start();
+    await until(() => blank.isLoaded && blank.troubles().length === 1);
+    const shown = resolve(blank.table, { host: 'one.example', path: '/damaged' }, later(world.now, MINUTE));
+    expect([shown.kind === 'page' && shown.artifact, await isOut(id)]).toEqual([artifact, false]);
+    await healLacks(world.publisher);
+    await blank.sync();
+    await until(() => isOut(id));
+  });
+  it('throws a snapshot away that is not what was written, whatever it holds', async () => {
+    const folder = join(world.folder, 'edge', 'edge-i');
+    mkdirSync(folder, { recursive: true });
+    const wrong = { form: 2, files: [['1-1.json', 'x']], salts: [] };
+    writeFileSync(join(folder, '1-1.json'), '{"hostId":1,"host":"one.example","routes":7}');
+    for (const text of [
+      '{"files":[],"salts":3}',
+      JSON.stringify({ sum: 'x', manifest: wrong }),
+      JSON.stringify({ sum: sha256(JSON.stringify(wrong)), manifest: wrong }),
+    ]) {
+      writeFileSync(join(folder, 'manifest.json'), text);
+      const one = follower('edge-i');
+      await one.start();
+      await until(() => one.isLoaded && one.troubles().length === 0);
+      await one.stop();
+    }
+  });
+  it('counts a flood of made-up addresses in little room, and is quick with a release meanwhile', async () => {
+    const port = 4797;
+    const edge = await startEdge({
+      ...readSettings({ DATABASE_URL: world.url }),
+      dataFolder: world.folder,
+      edgePort: port,
+    });
+    await until(() => edge.follower.isLoaded);
+    const size = async () => {
+      const [row] = (
+        (await world.database.raw("SELECT pg_total_relation_size('visit_day')::int AS n")) as { rows: { n: number }[] }
+      ).rows;
+      return row?.n ?? 0;
+    };
+    const before = await size();
+    const agent = new Agent({ keepAlive: true, maxSockets: 16 });
+    let asked = 0;
+    const flood = async () => {
+      for (let n = 0; n < 500; n++)
+        await new Promise((done) =>
+          get(
+            { agent, host: '127.0.0.1', port, path: `/made-up-${asked++}`, headers: { Host: 'one.example.localhost' } },
+            (response) => response.resume().on('end', done),
+          ).on('error', done),
+        );
+    };
+    const flooding = Promise.all(Array.from({ length: 16 }, flood));
+    await new Promise((done) => setTimeout(done, 500));
+    const began = Date.now();
+    const id = await release('/during-the-flood');
+    await until(() => isOut(id));
+    const waited = Date.now() - began;
+    await flooding;
+    agent.destroy();
+    await edge.stop();
+    const rows = (await world.database('visit_day').where({ outcome: 'not-found' }).select('path', 'answers')) as {
+      path: string;
+      answers: number;
+    }[];
+    expect(rows.reduce((sum, { answers }) => sum + answers, 0)).toBe(asked);
+    expect(rows.length).toBeLessThanOrEqual(MOST_NOT_FOUND + 1);
+    expect((await size()) - before).toBeLessThan(1_000_000);
+    expect(waited).toBeLessThan(4_000);
   });
   it('starts anew from a snapshot that was cut short, and keeps no old versions', async () => {
     const one = follower('edge-d');

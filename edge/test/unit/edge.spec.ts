@@ -9,7 +9,7 @@ import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/
 import { compile, type Route } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { BlobStore, compress, packArtifact, sha256, type StoredHost } from '@domatium/storage';
-import { Artifacts, steadyClock, visitorHandler } from '../../src/index.js';
+import { Artifacts, EdgeClock, visitorHandler } from '../../src/index.js';
 
 const style = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
 const always = { from: 0 as Instant, until: null };
@@ -53,6 +53,11 @@ beforeAll(async () => {
   const hash = sha256(page);
   await blobs.write('pages', new Map([[hash, packArtifact(await compress(page))]]));
   await blobs.write('files', new Map([[sha256('body{}'), Buffer.from('body{}')]]));
+  for (const ending of ['css', 'html', 'mp4', 'svg']) await blobs.openTo(1, sha256('body{}'), ending);
+  const html = Buffer.from('%PDF-1.4<html>');
+  await blobs.write('files', new Map([[sha256(html), html]]));
+  await blobs.openTo(1, sha256(html), 'pdf');
+  await blobs.openTo(2, sha256('body{}'), 'js');
   const host: StoredHost = {
     hostId: 1,
     portfolioId: 1 as PortfolioId,
@@ -64,7 +69,12 @@ beforeAll(async () => {
     pages: [{ pageId: 1 as PageId, path: '/', during: always }],
     sites: [{ basePath: '/', during: always, isPrimary: true, primary: { host: 'a.example', basePath: '/' } }],
   };
-  const follower = { table: compile([host], style), hosts: new Map([['a.example', host]]), isLoaded: true };
+  const follower = {
+    table: compile([host], style),
+    hosts: new Map([['a.example', host]]),
+    isLoaded: true,
+    troubles: () => [],
+  };
   server = createServer(
     { maxHeaderSize: 16_384 },
     visitorHandler({
@@ -241,16 +251,28 @@ describe('the edge', () => {
     expect(raw).not.toMatch(/^Set-Cookie/im);
     expect(raw).toContain('Location: http://a.example.localhost:4680/?x=%0d%0aSet-Cookie:a=b');
   });
+  it('gives files as what they are, to visitors of the portfolio that opened them', async () => {
+    const pdf = sha256('%PDF-1.4<html>');
+    const css = sha256('body{}');
+    const got = async (path: string) => {
+      const { status, headers } = await ask(path);
+      return [status, headers['content-type']];
+    };
+    expect(await got(`/-/${pdf}.pdf`)).toEqual([200, 'application/pdf']);
+    expect(await got(`/-/${css}.css`)).toEqual([200, 'text/css; charset=utf-8']);
+    for (const path of [`/-/${pdf}.html`, `/-/${pdf}.js`, `/-/${css}.js`]) expect((await got(path))[0]).toBe(404);
+  });
   it('counts what it answered', () =>
     expect(counted).toEqual(expect.arrayContaining(['page /', 'redirect /old', 'gone /gone', 'not-found /nope'])));
 });
 
-it('never lets time go back: a clock set back by a minute goes on from where it was, one set forward is followed', () => {
+it('never lets time go back by itself, follows small corrections, and asks the database about leaps', () => {
   let [wall, elapsed] = [1_000_000, 0];
-  const clock = steadyClock(
+  const time = new EdgeClock(
     () => wall,
     () => elapsed,
   );
+  const clock = time.now;
   const pass = (ms: number) => {
     wall += ms;
     elapsed += ms;
@@ -261,6 +283,17 @@ it('never lets time go back: a clock set back by a minute goes on from where it 
   expect(clock()).toBe(1_000_500);
   expect(pass(250.5)).toBe(1_000_750);
   expect(pass(0.5)).toBe(1_000_751);
-  wall += 120_000;
+  wall += 61_000;
   expect(clock()).toBe(wall);
+  // A leap of two days takes no page out before its time …
+  const true_ = clock() + 1_000;
+  wall += 2 * 86_400_000;
+  expect(pass(1_000)).toBe(true_);
+  expect(time.follow(true_)).toBe(2 * 86_400_000);
+  expect(clock()).toBe(true_);
+  // … and where the database says that it has come, it has.
+  expect([time.follow(wall), clock()]).toEqual([0, wall]);
+  // A machine that started ahead is taken back.
+  time.follow(wall - 10_000);
+  expect(clock()).toBe(wall - 10_000);
 });

@@ -22,6 +22,11 @@ export function uncheckedDrafts(trx: Db, most: number): Promise<UncheckedDraft[]
   );
 }
 
+/** Whether any draft is to be checked. */
+export async function hasUnchecked(db: Db): Promise<boolean> {
+  return (await rowsOf(db, 'SELECT FROM draft WHERE checked_version <> version LIMIT 1')).length > 0;
+}
+
 export async function noteChecked(trx: Db, drafts: readonly UncheckedDraft[]): Promise<void> {
   const ids = drafts.map(({ page_id }) => page_id);
   await trx.raw('UPDATE draft SET checked_version = version WHERE page_id = ANY(?)', [ids]);

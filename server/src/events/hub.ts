@@ -1,6 +1,6 @@
 import type { Presence } from '@domatium/contracts';
+import { Listener } from '@domatium/storage';
 import type { Response } from 'express';
-import pg from 'pg';
 
 /** Something that changed in a portfolio, as the browser hears of it. */
 export interface PortfolioEvent {
@@ -20,7 +20,8 @@ export interface PortfolioEvent {
     | 'review'
     | 'picture'
     | 'stock'
-    | 'verified';
+    | 'verified'
+    | 'trouble';
   readonly pageIds?: readonly number[];
   readonly releaseId?: number;
   readonly by?: number | null;
@@ -32,37 +33,37 @@ export interface PortfolioEvent {
 
 export const EVENTS_CHANNEL = 'domatium_events';
 const HEARTBEAT = 20_000;
-const RECONNECT = 1_000;
 
 /** Passes what the database announces on to the browsers that listen, portfolio by portfolio. */
 export class EventHub {
   private readonly listeners = new Map<number, Set<Response>>();
-  private client: pg.Client | null = null;
-  private isClosed = false;
   private readonly heartbeat = setInterval(() => this.beat(), HEARTBEAT);
 
-  constructor(private readonly url: string) {}
+  private readonly listener: Listener;
+
+  constructor(url: string) {
+    this.listener = new Listener({
+      url,
+      name: 'domatium events',
+      channel: EVENTS_CHANNEL,
+      onNotice: (payload) => this.pass(JSON.parse(payload) as PortfolioEvent),
+      onConnect: () => this.sayAgain(),
+    });
+  }
 
   /** Listens, and goes on trying whenever the connection is lost. Browsers are told to look again after a gap. */
-  async connect(): Promise<void> {
-    if (this.isClosed) return;
-    const client = new pg.Client({ connectionString: this.url });
-    client.on('error', () => undefined);
-    client.on('end', () => {
-      if (this.client === client) this.client = null;
-      if (!this.isClosed) setTimeout(() => void this.connect(), RECONNECT).unref();
-    });
-    client.on('notification', ({ payload }) => this.pass(JSON.parse(payload ?? '{}') as PortfolioEvent));
-    try {
-      await client.connect();
-      await client.query(`LISTEN ${EVENTS_CHANNEL}`);
-      this.client = client;
-      for (const [portfolioId, all] of this.listeners)
-        for (const response of all) send(response, 'again', { portfolioId });
-    } catch {
-      // `end` follows a connection that was made; one that never was has to be tried again from here.
-      if (this.client !== client) setTimeout(() => void this.connect(), RECONNECT).unref();
-    }
+  connect(): Promise<void> {
+    return this.listener.start();
+  }
+
+  /** Whether what happens is heard just now. */
+  get isListening(): boolean {
+    return this.listener.client !== null;
+  }
+
+  private sayAgain(): void {
+    for (const [portfolioId, all] of this.listeners)
+      for (const response of all) send(response, 'again', { portfolioId });
   }
 
   /** Keeps a response open as a stream of a portfolio's events. */
@@ -79,7 +80,10 @@ export class EventHub {
   }
 
   private pass(event: PortfolioEvent): void {
-    for (const response of this.listeners.get(event.portfolioId) ?? []) send(response, event.kind, event);
+    // What concerns everybody names no portfolio.
+    for (const [portfolioId, all] of this.listeners)
+      if (!event.portfolioId || portfolioId === event.portfolioId)
+        for (const response of all) send(response, event.kind, { ...event, portfolioId });
   }
 
   private beat(): void {
@@ -87,10 +91,9 @@ export class EventHub {
   }
 
   async close(): Promise<void> {
-    this.isClosed = true;
     clearInterval(this.heartbeat);
     for (const all of this.listeners.values()) for (const response of all) response.end();
-    await this.client?.end().catch(() => undefined);
+    await this.listener.stop();
   }
 }
 

@@ -4,11 +4,12 @@ import { allEndpoints, openApiOf, type Endpoint } from '@domatium/contracts';
 import type { AddressStyle } from '@domatium/core/address';
 import { instant, type Instant } from '@domatium/core/time';
 import type { BlobStore } from '@domatium/storage';
+import { Reader } from '../readers/index.js';
 import compression from 'compression';
 import express, { Router, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
-import { CancelledError, rowsOf, type Context } from '../database/context.js';
+import { CancelledError, type Context } from '../database/context.js';
 import type { EventHub } from '../events/index.js';
 import { routes as pages } from '../pages/routes.js';
 import { routes as pictures } from '../pictures/routes.js';
@@ -24,6 +25,7 @@ import { routes as releases } from '../releases/routes.js';
 import { whoIs } from '../sessions/index.js';
 import { routes as sessions } from '../sessions/routes.js';
 import { routes as stock } from '../stock/routes.js';
+import { routes as troubles } from '../troubles/routes.js';
 import { routes as tasks } from '../tasks/routes.js';
 import { routes as thumbnails } from '../thumbnails/routes.js';
 import { routes as views } from '../views/routes.js';
@@ -32,6 +34,8 @@ import { routes as speed } from '../speed/routes.js';
 import { routes as drafts } from '../drafts/routes.js';
 import { routes as events } from '../events/routes.js';
 import { refuseForgery, tokenOf } from './forgery.js';
+import { CallLimits } from './limits.js';
+import { Health } from './health.js';
 import { mount, type Handler } from './mount.js';
 import { NotFoundError, ProblemError, problemOf } from './problem.js';
 
@@ -39,6 +43,16 @@ export interface AppParts {
   readonly database: Knex;
   readonly blobs: BlobStore;
   readonly hub: EventHub;
+  /** Reads what people send; one of its own where none is given. */
+  readonly reader?: Reader;
+  /** What the server stands on; looked after by whoever starts it. */
+  readonly health?: Health;
+  /** What links in mails begin with. */
+  readonly origin?: string;
+  /** Bytes that the files of one portfolio may have. */
+  readonly quota?: number;
+  /** Raises the limits of calls. */
+  readonly limitFactor?: number;
   readonly style: AddressStyle;
   /** The built web application; absent in tests of the API. */
   readonly webFolder?: string;
@@ -56,12 +70,14 @@ export interface Features {
   readonly on: <P, Q, B, R>(endpoint: Endpoint<P, Q, B, R>, handler: Handler<Endpoint<P, Q, B, R>>) => void;
   readonly blobs: BlobStore;
   readonly hub: EventHub;
+  readonly reader: Reader;
+  readonly health: Health | null;
+  readonly origin: string;
+  readonly quota: number;
   readonly hasMail: boolean;
   readonly privateHost: string;
   readonly hasChromium: boolean;
 }
-
-const MAX_DEPTH = 60;
 
 /** The application's HTTP side: API, health, and the web application. */
 export function buildApp(parts: AppParts): express.Express {
@@ -91,12 +107,10 @@ export function buildApp(parts: AppParts): express.Express {
       throw new NotFoundError('endpoint');
     next();
   });
+  const health = parts.health ?? new Health(database, parts.blobs, parts.hub);
   app.get('/healthz', async (_request, response) => {
-    const missing = await rowsOf(database, 'SELECT 1').then(
-      () => null,
-      () => 'The database can’t be reached.',
-    );
-    response.status(missing ? 503 : 200).json({ ok: !missing, missing });
+    const condition = await health.condition();
+    response.status(condition.ok ? 200 : 503).json(condition);
   });
   const description = openApiOf(allEndpoints);
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
@@ -114,27 +128,23 @@ export function buildApp(parts: AppParts): express.Express {
       );
     next();
   });
-  const [body, longBody] = ['2mb', '16mb'].map((limit) => express.json({ limit, strict: true }));
-  app.use('/api', (request, response, next) =>
-    (LONG.test(`${request.method} ${request.path}`) ? longBody : body)?.(request, response, next),
-  );
-  app.use('/api', (request, _response, next) => {
-    if (depthOf(request.body as unknown) > MAX_DEPTH)
-      throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
-    next();
-  });
   const router = Router();
+  const limits = new CallLimits(parts.limitFactor);
   const prepare = async (request: Request) => {
     const anonymous: Context = { database, now: clock(), clock, account: null, style };
     const signedIn = await whoIs(anonymous, tokenOf(request));
     refuseForgery(request, signedIn);
-    return { context: { ...anonymous, account: signedIn?.account ?? null }, signedIn };
+    return { context: { ...anonymous, account: signedIn?.account ?? null }, signedIn, limits, health };
   };
   const features: Features = {
     on: (endpoint, handler) =>
       mount(router, endpoint as unknown as Endpoint, prepare, handler as unknown as Handler<Endpoint>),
     blobs: parts.blobs,
     hub: parts.hub,
+    reader: parts.reader ?? new Reader(),
+    health: parts.health ?? null,
+    origin: parts.origin ?? 'http://localhost',
+    quota: parts.quota ?? Infinity,
     hasMail: parts.hasMail ?? false,
     privateHost,
     hasChromium: parts.hasChromium ?? false,
@@ -160,6 +170,7 @@ export function buildApp(parts: AppParts): express.Express {
     speed,
     retirement,
     events,
+    troubles,
   ])
     routes(features);
   app.use(router);
@@ -172,6 +183,10 @@ export function buildApp(parts: AppParts): express.Express {
     const problem = problemOf(error);
     if (problem.status === 500) console.error(`${request.method} ${request.path}`, error);
     if (response.headersSent) return next(error);
+    const { retryAfter } = error instanceof ProblemError ? error.extra : {};
+    if (retryAfter !== undefined) response.setHeader('Retry-After', String(retryAfter));
+    // What was not read of a refused request is not read any more.
+    if (!request.complete) response.setHeader('Connection', 'close');
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   });
   return app;
@@ -212,17 +227,4 @@ function contentPolicy({ scheme, suffix, port }: AddressStyle): Record<string, s
     'frame-ancestors': ["'self'"],
     'upgrade-insecure-requests': null as unknown as string[],
   };
-}
-
-/** Drafts of pages: a pasted document of two megabytes is some times that as JSON. */
-const LONG = /^PUT \/portfolios\/\d+\/pages\/\d+\/draft$/;
-
-/** How deep a JSON value is nested; stops counting past the limit. */
-function depthOf(value: unknown): number {
-  let level: unknown[] = [value];
-  for (let depth = 0; depth <= MAX_DEPTH + 1; depth++) {
-    level = level.flatMap((one) => (typeof one === 'object' && one !== null ? (Object.values(one) as unknown[]) : []));
-    if (!level.length) return depth;
-  }
-  return MAX_DEPTH + 1;
 }

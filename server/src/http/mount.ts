@@ -10,10 +10,13 @@ import {
 } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { Request, Response, Router } from 'express';
-import { ValidationError, type Schema } from 'yup';
 import { CancelledError, type Context } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
-import { InvalidError, NotFoundError, ProblemError } from './problem.js';
+import { LIMITS, readJson } from './body.js';
+import type { Health } from './health.js';
+import type { CallLimits } from './limits.js';
+import { NotFoundError, ProblemError } from './problem.js';
+import { validated } from './validate.js';
 import type { SignedIn } from '../sessions/index.js';
 
 /** What a handler gets: validated input, who asks, and the portfolio where the path names one. */
@@ -35,9 +38,11 @@ export type Handler<E> = (call: Call<E>) => Promise<ResponseOf<E>>;
 export interface Prepared {
   readonly context: Context;
   readonly signedIn: SignedIn | null;
+  readonly limits: CallLimits;
+  readonly health: Health;
 }
 
-/** Puts an endpoint of the contracts on a router: access, validation, then the handler, then JSON. */
+/** Puts an endpoint of the contracts on a router: who asks, then what they send, then the handler, then JSON. */
 export function mount<E extends Endpoint>(
   router: Router,
   endpoint: E,
@@ -46,14 +51,22 @@ export function mount<E extends Endpoint>(
 ): void {
   const method = endpoint.method.toLowerCase() as 'get';
   router[method](endpoint.path, async (request: Request, response: Response) => {
-    const { context, signedIn } = await prepare(request);
+    const { context, signedIn, limits, health } = await prepare(request);
     if (endpoint.who !== 'anyone' && !signedIn)
       throw new ProblemError(401, 'Sign in first', 'Your session has ended, or you have not signed in.');
     const params = endpoint.params ? await validated(endpoint.params, request.params, 'params') : undefined;
     const { portfolioId = 0 } = (params ?? {}) as { portfolioId?: number };
     const role = portfolioId ? roleIn(signedIn, portfolioId, endpoint.who) : null;
+    await limits.count(endpoint, {
+      account: signedIn?.account ?? null,
+      address: request.ip ?? '',
+      portfolioId: role ? portfolioId : 0,
+    });
+    if (endpoint.method !== 'GET' && signedIn) health.refuseSkew();
     const query = endpoint.query ? await validated(endpoint.query, request.query, 'query') : undefined;
-    const body = endpoint.body ? await validated(endpoint.body, request.body as unknown, 'body') : undefined;
+    const body = endpoint.body
+      ? await validated(endpoint.body, await readJson(request, limitOf(endpoint, signedIn)), 'body')
+      : undefined;
     const answer = await handler({
       context: { ...context, step: stepsOf(request, response, context, portfolioId) },
       signedIn,
@@ -68,6 +81,9 @@ export function mount<E extends Endpoint>(
     if (endpoint.answers === 'json') response.json(answer);
   });
 }
+
+const limitOf = ({ isLong }: Endpoint, signedIn: SignedIn | null) =>
+  signedIn ? (isLong ? LIMITS.long : LIMITS.known) : LIMITS.unknown;
 
 /** Told of no more often than this; and at least so often do others get their turn. */
 const PROGRESS_PAUSE = 120;
@@ -94,17 +110,4 @@ function roleIn(signedIn: SignedIn | null, portfolioId: number, who: Endpoint['w
   if (who !== 'anyone' && who !== 'signed-in' && !mayAct(role, who satisfies Act))
     throw new ProblemError(403, 'Not yours to do', `As ${role} you can’t do this here. Ask a publisher or an owner.`);
   return role;
-}
-
-async function validated(schema: Schema, value: unknown, place: string): Promise<unknown> {
-  if (place === 'body' && (typeof value !== 'object' || value === null))
-    throw new InvalidError([{ path: 'body', message: 'The request must be a JSON object.' }]);
-  try {
-    return (await schema.validate(value, { abortEarly: false })) as unknown;
-  } catch (error) {
-    if (!(error instanceof ValidationError)) throw error;
-    if (place === 'params') throw new NotFoundError();
-    const inner = error.inner.length ? error.inner : [error];
-    throw new InvalidError(inner.map(({ path, message }) => ({ path: path || place, message })));
-  }
 }

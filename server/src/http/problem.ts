@@ -8,13 +8,14 @@ export class ProblemError extends Error {
     readonly status: number,
     readonly title: string,
     detail: string,
-    readonly extra: { readonly fields?: Fields; readonly current?: unknown } = {},
+    readonly extra: { readonly fields?: Fields; readonly current?: unknown; readonly retryAfter?: number } = {},
   ) {
     super(detail);
   }
 
   toProblem(): Problem {
-    return { type: 'about:blank', status: this.status, title: this.title, detail: this.message, ...this.extra };
+    const { retryAfter: _, ...extra } = this.extra;
+    return { type: 'about:blank', status: this.status, title: this.title, detail: this.message, ...extra };
   }
 }
 

@@ -1,7 +1,6 @@
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../database/context.js';
-
-export const MAIL_CHANNEL = 'domatium_mail';
+import { tellWork } from '../work/index.js';
 
 export interface Mail {
   readonly to: string;
@@ -17,5 +16,5 @@ export async function postMail(trx: Db, mail: Mail, now: Instant): Promise<void>
     mail.body,
     dateOf(now),
   ]);
-  await trx.raw("SELECT pg_notify(?, '')", [MAIL_CHANNEL]);
+  await tellWork(trx, 'mail');
 }

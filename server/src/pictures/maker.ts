@@ -1,85 +1,82 @@
 import type { BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
-import sharp from 'sharp';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { notifyEvent } from '../events/index.js';
-import { makeSizes } from './sizes.js';
+import type { Work } from '../work/index.js';
+import { TaskError, TooMuchError, type Reader } from '../readers/index.js';
 import { filesToPublish, noteFilesPublished } from './files-store.js';
 import { reachOfFile, reachOfPictures } from './judge.js';
 import * as store from './store.js';
 
 const LOOK = 400;
-/** After a failure, so that what fails again and again holds up nothing else. */
-const REST = 5_000;
 
 /**
  * Makes the sizes of pictures that were brought in, one picture at a time, on one thread: people type meanwhile. A picture
  * that was begun when the worker died is begun again; one it died over three times is given up, and says so.
  */
 export class PictureMaker {
-  private timer: NodeJS.Timeout | null = null;
-  private running: Promise<void> | null = null;
-  private isStopped = false;
-  private restsUntil = 0;
-
   constructor(
     private readonly database: Knex,
     private readonly blobs: BlobStore,
+    private readonly reader: Reader,
     private readonly publish: (portfolioId: PortfolioId, pageIds: readonly PageId[]) => Promise<void>,
   ) {}
 
-  start(): void {
-    sharp.concurrency(1);
-    sharp.cache(false);
-    this.timer = setInterval(() => Date.now() >= this.restsUntil && void this.wake(), LOOK);
-  }
-
-  async stop(): Promise<void> {
-    this.isStopped = true;
-    if (this.timer) clearInterval(this.timer);
-    await this.running;
-  }
-
-  wake(): Promise<void> {
-    this.running ??= this.drain()
-      .catch((error: unknown) => {
-        console.error('pictures', error);
-        this.restsUntil = Date.now() + REST;
-      })
-      .finally(() => (this.running = null));
-    return this.running;
-  }
-
-  private async drain(): Promise<void> {
-    for (;;) {
-      const picture = this.isStopped ? null : await store.nextWaiting(this.database);
-      if (!picture) break;
-      await this.make(picture);
-    }
-    if (!this.isStopped) await this.publishMade();
+  works(): Work[] {
+    const { database } = this;
+    return [
+      {
+        name: 'pictures',
+        every: LOOK,
+        pauses: [1_000, 60_000],
+        words: 'Pictures that were brought in can’t be made ready just now.',
+        pending: async () => (await store.waiting(database)).map(({ id }) => String(id)),
+        run: async (key) => {
+          const picture = await store.waitingPicture(database, Number(key));
+          if (picture) await this.make(picture);
+        },
+      },
+      {
+        name: 'pictures-shown',
+        every: 1_000,
+        pauses: [1_000, 60_000],
+        pending: async () => ((await store.hasToPublish(database)) ? ['all'] : []),
+        run: () => this.publishMade(),
+      },
+    ];
   }
 
   private async make(picture: store.PictureRow & { portfolio_id: PortfolioId }): Promise<void> {
     const { id, portfolio_id: portfolioId, original, crop, purpose, format } = picture;
     const tell = () => notifyEvent(this.database, { portfolioId, kind: 'picture', pageIds: [] });
+    const damaged = 'This picture is damaged: it could be opened, but not read to its end.';
+    // A worker that dies over a picture must not die over it for ever.
+    if ((await store.failuresOf(this.database, id)) >= store.MOST_FAILURES)
+      return store.noteFailed(this.database, id, damaged);
+    await store.noteTry(this.database, id);
     try {
-      await store.noteTry(this.database, id);
       const wanted = { format: format ?? '', crop, purpose };
-      const made = await makeSizes(this.blobs, original ?? '', wanted, async (share) => {
+      const asks = { dataFolder: this.blobs.folder, original: original ?? '', wanted };
+      const made = await this.reader.run('sizes', asks, async (share) => {
         await store.noteProgress(this.database, id, Math.min(share, 0.99));
         await tell();
       });
       await store.noteMade(this.database, picture, made);
     } catch (error) {
-      const [row] = (await this.database('picture').where({ id }).select('failures')) as { failures: number }[];
-      console.error(`picture ${id}`, error instanceof Error ? error.message : error);
-      if ((row?.failures ?? store.MOST_FAILURES) >= store.MOST_FAILURES)
-        await store.noteFailed(
+      if (error instanceof TooMuchError)
+        return store.noteFailed(
           this.database,
           id,
-          'This picture is damaged: it could be opened, but not read to its end.',
+          'Making this picture’s sizes takes too much memory or time. Save it smaller, and bring that.',
         );
+      // A disk that takes nothing says nothing of the picture.
+      if (!(error instanceof TaskError) || error.code !== null) {
+        await store.takeBackTry(this.database, id);
+        throw error;
+      }
+      console.error(`picture ${id}`, error.message);
+      await store.noteFailed(this.database, id, damaged);
     }
     await tell();
   }

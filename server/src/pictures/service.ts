@@ -17,6 +17,7 @@ import { notifyEvent } from '../events/index.js';
 import { InvalidError, NotFoundError, ProblemError, StaleError } from '../http/problem.js';
 import { isThemeKey } from '@domatium/core/theme';
 import { itemOfKey } from '../stock/index.js';
+import type { Reader } from '../readers/index.js';
 import { takeIn } from './incoming.js';
 import { placeOf, receiveFile } from './files.js';
 import { namedUses, reachOfPictures, refusalOf, refuseAtOnce, refuseUsed, type Reach } from './judge.js';
@@ -79,11 +80,11 @@ export interface Incoming {
 /** Takes a picture or file in. What is here already, byte for byte, is given back as it is. */
 export async function receive(
   context: Context,
-  blobs: BlobStore,
+  { reader, blobs }: { readonly reader: Reader; readonly blobs: BlobStore },
   portfolioId: PortfolioId,
   { name, replaces, replacesFile, role, stream }: Incoming,
 ): Promise<Received> {
-  const incoming = await takeIn(blobs, stream);
+  const incoming = await takeIn(reader, blobs, stream);
   const made = { at: context.now, by: context.account };
   return inTransaction(context.database, async (trx) => {
     if (incoming.kind === 'file') {

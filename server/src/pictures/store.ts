@@ -255,13 +255,28 @@ export async function withForms(db: Db, ids: readonly number[]): Promise<number[
   return [...ids, ...rows.map(({ id }) => id)];
 }
 
-/** The picture that has waited longest. */
-export async function nextWaiting(db: Db): Promise<(PictureRow & { portfolio_id: PortfolioId }) | null> {
+/** Pictures that wait to be made, the oldest first. */
+export function waiting(db: Db): Promise<{ id: number }[]> {
+  return rowsOf(db, "SELECT id FROM picture WHERE state = 'waiting' ORDER BY id LIMIT 50");
+}
+
+export async function waitingPicture(db: Db, id: number): Promise<(PictureRow & { portfolio_id: PortfolioId }) | null> {
   const [row] = await rowsOf<PictureRow & { portfolio_id: PortfolioId }>(
     db,
-    `SELECT portfolio_id, ${COLUMNS} FROM picture WHERE state = 'waiting' ORDER BY id LIMIT 1`,
+    `SELECT portfolio_id, ${COLUMNS} FROM picture WHERE id = ? AND state = 'waiting'`,
+    [id],
   );
   return row ?? null;
+}
+
+/** Whether anything that was made or chosen anew is not on its pages yet. */
+export async function hasToPublish(db: Db): Promise<boolean> {
+  const rows = await rowsOf(
+    db,
+    `SELECT WHERE EXISTS (SELECT FROM picture WHERE must_publish) OR EXISTS (SELECT FROM stored_file WHERE must_publish)
+     OR EXISTS (SELECT FROM site WHERE must_publish)`,
+  );
+  return rows.length > 0;
 }
 
 /** Keeps what was made, unless the original was replaced meanwhile. */
@@ -297,6 +312,15 @@ export const MOST_FAILURES = 3;
 
 export async function noteTry(db: Db, id: number): Promise<void> {
   await db('picture').where({ id }).increment('failures', 1);
+}
+
+export async function takeBackTry(db: Db, id: number): Promise<void> {
+  await db('picture').where({ id }).decrement('failures', 1);
+}
+
+export async function failuresOf(db: Db, id: number): Promise<number> {
+  const [row] = await rowsOf<{ failures: number }>(db, 'SELECT failures FROM picture WHERE id = ?', [id]);
+  return row?.failures ?? 0;
 }
 
 export async function noteFailed(db: Db, id: number, failure: string): Promise<void> {

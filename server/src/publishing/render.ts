@@ -15,7 +15,9 @@ import { scopedCss, type Theme } from '@domatium/core/theme';
 import { compress, packArtifact, sha256, type BlobStore } from '@domatium/storage';
 import pMap from 'p-map';
 import { insertRows, rowsOf, type Db } from '../database/context.js';
+import type { PortfolioId } from '@domatium/core/plan';
 import { fileHref, type ThemeFiles } from './files.js';
+import { hrefsGiven, hrefsIn, openFiles } from './open.js';
 
 /** Everything a render depends on. Its hash is the render key, under which the result is found again. */
 export interface RenderInput {
@@ -141,7 +143,7 @@ function hrefOf(end: Followed, host: string, style: AddressStyle): string | null
 
 export const renderKeyOf = (input: RenderInput) => sha256(canonical(input));
 
-/** Renders; puts the files that only this page has (own CSS, own HTML) into `files`, by their hash. */
+/** Renders; puts the files that only this page has (own CSS, own HTML) into `files`, by their address. */
 export function renderHtml(input: RenderInput, files: Map<string, Buffer>): string {
   const { document, frame, end } = input;
   const maps = {
@@ -154,9 +156,9 @@ export function renderHtml(input: RenderInput, files: Map<string, Buffer>): stri
   const past = new Set(input.past);
   const keep = (text: string, ending: string) => {
     const bytes = Buffer.from(text);
-    const hash = sha256(bytes);
-    files.set(hash, bytes);
-    return fileHref(hash, ending);
+    const href = fileHref(sha256(bytes), ending);
+    files.set(href, bytes);
+    return href;
   };
   const css = scopedCss(input.siteCss) + scopedCss(document.metadata.css ?? '');
   return pageHtml(
@@ -179,11 +181,20 @@ export function renderHtml(input: RenderInput, files: Map<string, Buffer>): stri
   );
 }
 
+/** Whose visitors the files of renders are opened to, and which files their own HTML and CSS may name. */
+export interface Opening {
+  readonly portfolioId: PortfolioId;
+  readonly shelf: ReadonlySet<string>;
+  /** Whether visitors still get it; what is over and can't be rendered is left out. */
+  readonly isNeeded: (key: string) => boolean;
+}
+
 /** Finds or makes the artifacts of many renders; gives each key's artifact. Blobs are on disk before this returns. */
 export async function renderAll(
   db: Db,
   blobs: BlobStore,
   inputs: ReadonlyMap<string, RenderInput>,
+  { portfolioId, shelf, isNeeded }: Opening,
 ): Promise<Map<string, string>> {
   const keys = [...inputs.keys()];
   const known = new Map(
@@ -197,20 +208,31 @@ export async function renderAll(
   const missing = keys.filter((key) => !known.has(key));
   const batch = blobs.batch('pages');
   const files = new Map<string, Buffer>();
+  const named = new Set<string>();
   const made = await renderEach(
     missing.map((key) => inputs.get(key) as RenderInput),
     files,
-    (artifact, packed) => batch.add(artifact, packed),
-  );
-  await blobs.write('files', files);
+    (artifact, packed, text) => {
+      for (const href of hrefsIn(text)) named.add(href);
+      return batch.add(artifact, packed);
+    },
+    (index) => !isNeeded(missing[index] as string),
+  ).catch(async (error: unknown) => {
+    await batch.drop();
+    throw error;
+  });
+  await blobs.write('files', new Map([...files].map(([href, bytes]) => [href.slice(3, 67), bytes])));
+  for (const bytes of files.values()) for (const href of hrefsIn(bytes.toString())) named.add(href);
+  const given = missing.flatMap((key) => hrefsGiven(inputs.get(key) as RenderInput));
+  await openFiles(blobs, portfolioId, [...given, ...files.keys(), ...[...named].filter((href) => shelf.has(href))]);
   await batch.commit();
-  missing.forEach((key, index) => known.set(key, made[index] as string));
-  await insertRows(
-    db,
-    'render',
-    missing.map((key) => ({ key, artifact: known.get(key) })),
-    'ON CONFLICT (key) DO UPDATE SET artifact = excluded.artifact',
-  );
+  const rendered = missing.flatMap((key, index) => {
+    const artifact = made[index];
+    if (!artifact) return [];
+    known.set(key, artifact);
+    return [{ key, artifact }];
+  });
+  await insertRows(db, 'render', rendered, 'ON CONFLICT (key) DO UPDATE SET artifact = excluded.artifact');
   return known;
 }
 
@@ -221,20 +243,33 @@ const AT_ONCE = 8;
 export async function renderEach(
   inputs: readonly RenderInput[],
   files: Map<string, Buffer>,
-  keep: (artifact: string, packed: Buffer) => Promise<void> | void,
-): Promise<string[]> {
+  keep: (artifact: string, packed: Buffer, text: string) => Promise<void> | void,
+  mayFail: (index: number) => boolean = () => false,
+): Promise<(string | null)[]> {
   const kept = new Set<string>();
   return pMap(
     inputs,
-    async (input) => {
-      const bytes = Buffer.from(renderHtml(input, files));
+    async (input, index) => {
+      const text = attempt(() => renderHtml(input, files), mayFail(index));
+      if (text === null) return null;
+      const bytes = Buffer.from(text);
       const artifact = sha256(bytes);
       if (!kept.has(artifact)) {
         kept.add(artifact);
-        await keep(artifact, packArtifact(await compress(bytes)));
+        await keep(artifact, packArtifact(await compress(bytes)), text);
       }
       return artifact;
     },
     { concurrency: AT_ONCE },
   );
+}
+
+/** What work gives, or `null` where it throws and that may be. */
+export function attempt<T>(work: () => T, mayFail: boolean): T | null {
+  try {
+    return work();
+  } catch (error) {
+    if (mayFail) return null;
+    throw error;
+  }
 }

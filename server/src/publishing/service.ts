@@ -18,7 +18,7 @@ import {
 } from '@domatium/core/plan';
 import { linkFindingsOf, type Finding } from '@domatium/core/checks';
 import { stableOver, type RouteTable } from '@domatium/core/routing';
-import { endOf, writeInstant, type Instant } from '@domatium/core/time';
+import { endOf, writeInstant, type Instant, type Interval } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { rowsOf } from '../database/context.js';
 import {
@@ -34,7 +34,16 @@ import { keepPlanFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, referrersOf, revisionsById, zoneOf } from '../releases/store.js';
 import { itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from '../stock/index.js';
 import { fileHref } from './files.js';
-import { renderAll, renderInput, renderKeyOf, type RenderInput, type SiteView, type Surroundings } from './render.js';
+import { shelfHrefs } from './open.js';
+import {
+  attempt,
+  renderAll,
+  renderInput,
+  renderKeyOf,
+  type RenderInput,
+  type SiteView,
+  type Surroundings,
+} from './render.js';
 import { signatureOf, surroundingsAt } from './surroundings.js';
 import { openPlans, publication, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
@@ -236,7 +245,7 @@ async function routesAt(
     inputs.set(key, input);
     return key;
   };
-  const pending = claims.flatMap((claim): (Omit<store.NewRoute, 'artifact'> & { key: Promise<string> | null })[] => {
+  const stretchesOf = (claim: Claim): (Omit<store.NewRoute, 'artifact'> & { key: Promise<string> | null })[] => {
     if (claim.layer === 'after') return [{ claim, during: claim.during, key: null }];
     const document = documents.get(claim.revisionId);
     const site = sites(claim, claim.during.from);
@@ -260,16 +269,20 @@ async function routesAt(
       keys.set(sameness, key);
       return { claim, during: stretch, key };
     });
-  });
+  };
+  // What is over and can't be computed holds up nothing: nobody gets it any more.
+  const isOver = ({ during }: { readonly during: Interval }) => endOf(during) <= overTime.now;
+  const pending = claims.flatMap((claim) => attempt(() => stretchesOf(claim), isOver(claim)) ?? []);
   await Promise.all(keys.values());
-  const artifacts = await renderAll(trx, publisher.blobs, inputs);
-  return Promise.all(
-    pending.map(async ({ claim, during, key }) => ({
-      claim,
-      during,
-      artifact: key === null ? null : (artifacts.get(await key) as string),
-    })),
-  );
+  const stretches = await Promise.all(pending.map(async ({ key, ...stretch }) => ({ ...stretch, key: await key })));
+  const needed = new Set(stretches.map((stretch) => (isOver(stretch) ? null : stretch.key)));
+  const opening = { portfolioId, shelf: shelfHrefs(shelves), isNeeded: (key: string) => needed.has(key) };
+  const artifacts = await renderAll(trx, publisher.blobs, inputs, opening);
+  return stretches.flatMap(({ claim, during, key }): store.NewRoute[] => {
+    if (key === null) return [{ claim, during, artifact: null }];
+    const artifact = artifacts.get(key);
+    return artifact ? [{ claim, during, artifact }] : [];
+  });
 }
 
 /** Links of pages that are live or will be, which lead through redirects or nowhere. */

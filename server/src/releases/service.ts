@@ -37,7 +37,7 @@ import {
   withPlans,
   type PlanSource,
 } from '../plans/index.js';
-import { enqueuePublish } from '../publishing/queue.js';
+import { tellWork } from '../work/index.js';
 import { applyChanges, instantOf } from './apply.js';
 import { conflictsOf } from './conflicts.js';
 import { judge, judgeRedirects, type Judged } from './judge.js';
@@ -329,7 +329,7 @@ async function writeRelease(
     })),
   );
   await context.step?.(0.98);
-  await enqueuePublish(trx, { portfolioId, releaseId: id });
+  await tellWork(trx, 'publication');
   await notifyEvent(trx, {
     portfolioId,
     kind: 'released',

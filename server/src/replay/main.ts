@@ -2,7 +2,7 @@ import { demoScenario } from '@domatium/demo';
 import type { PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
-import { openQueue, PageFiles } from '../publishing/index.js';
+import { PageFiles } from '../publishing/index.js';
 import { fillLarge, LARGE, publishLarge } from './large.js';
 import { drawPictures } from './pictures.js';
 import { replay } from './replay.js';
@@ -15,7 +15,6 @@ const [known] = (await database('portfolio').limit(1)) as { id: number }[];
 if (!known) {
   const blobs = new BlobStore(settings.dataFolder);
   const files = await PageFiles.open(blobs);
-  const boss = await openQueue(settings.databaseUrl, false);
   const report = (step: string, done: number, of: number) => console.log(`  ${step}: ${done} of ${of}`);
   const pictures = await drawPictures(blobs, (done, of) =>
     done % 9 === 0 || done === of ? report('pictures', done, of) : undefined,
@@ -31,9 +30,6 @@ if (!known) {
     await fillLarge(database, first.id);
     await publishLarge(publisher, first.id, report);
   }
-  // The scenario published its releases itself.
-  await boss.purgeQueue('publish');
-  await boss.stop({ graceful: false, wait: false });
 }
 await database.destroy();
 process.exit(0);

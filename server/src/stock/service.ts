@@ -9,7 +9,7 @@ import { writeAudit } from '../database/audit.js';
 import { dateOf, inTransaction, rowsOf, setInstant, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { ConflictError, InvalidError, NotFoundError, ProblemError, StaleError } from '../http/problem.js';
-import { enqueuePublish } from '../publishing/queue.js';
+import { tellWork } from '../work/index.js';
 import * as releases from '../releases/store.js';
 import { approvalsOf, insertApproval, refuseUnready } from './judge.js';
 import * as store from './store.js';
@@ -371,7 +371,7 @@ async function decided(
       ...{ before: JSON.stringify(before), after: JSON.stringify(after) },
     });
     await note(trx, context, portfolioId, id, release.act, before, after);
-    await enqueuePublish(trx, { portfolioId, releaseId });
+    await tellWork(trx, 'publication');
     await notifyEvent(trx, { portfolioId, kind: 'released', pageIds: [], releaseId, by: context.account });
     return { id: releaseId, at: instant, summary };
   });

@@ -1,1 +1,1 @@
-export { remindOfDue } from './service.js';
+export { remindersWork, remindOfDue } from './service.js';

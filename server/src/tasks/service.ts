@@ -8,6 +8,7 @@ import { notifyEvent } from '../events/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../http/problem.js';
 import { postMail } from '../mail/index.js';
 import { pageName } from '../pages/index.js';
+import { regularWork, type Work } from '../work/index.js';
 import * as store from './store.js';
 
 export const tasks = ({ database }: Context, portfolioId: PortfolioId): Promise<TaskView[]> =>
@@ -123,3 +124,7 @@ async function tell(
   await writeAudit(trx, { portfolioId, at: now, accountId: account, act, object: 'task', objectId: id, before, after });
   await notifyEvent(trx, { portfolioId, kind: 'task', pageIds: [pageId], by: account });
 }
+
+/** Looks for what is due every few minutes. */
+export const remindersWork = (database: Knex, clock: () => Instant): Work =>
+  regularWork('reminders', 5 * 60_000, () => remindOfDue(database, clock()));

@@ -8,6 +8,7 @@ import { RESERVED_PREFIX } from '@domatium/core/address';
 import { sha256, unpackArtifact, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
+import { isTrouble, type Work } from '../work/index.js';
 import * as store from './store.js';
 
 const LOOK = 1_000;
@@ -28,10 +29,7 @@ const TYPES: Readonly<Record<string, string>> = {
  * so memory stays bounded whatever a page holds. The browser reaches this process alone.
  */
 export class ThumbnailDrawer {
-  private timer: NodeJS.Timeout | null = null;
-  private running: Promise<void> | null = null;
   private server: Server | null = null;
-  private isStopped = false;
 
   constructor(
     private readonly database: Knex,
@@ -41,46 +39,50 @@ export class ThumbnailDrawer {
 
   async start(): Promise<void> {
     this.server = createServer((request, response) => {
-      void this.answer(request.url ?? '/').then(({ type, bytes }) => {
+      const { port } = this.server?.address() as AddressInfo;
+      const own = `http://127.0.0.1:${port}/`;
+      const url = request.url ?? '/';
+      // What is asked of others than this process is not there.
+      const path = url.startsWith(own) ? url.slice(own.length - 1) : url;
+      void this.answer(path).then(({ type, bytes }) => {
         response.writeHead(bytes ? 200 : 404, { 'Content-Type': type }).end(bytes ?? '');
       });
     });
     await new Promise<void>((done) => this.server?.listen(0, '127.0.0.1', done));
-    this.timer = setInterval(() => void this.wake(), LOOK);
   }
 
-  async stop(): Promise<void> {
-    this.isStopped = true;
-    if (this.timer) clearInterval(this.timer);
-    await this.running;
+  stop(): void {
     this.server?.closeAllConnections();
     this.server?.close();
   }
 
-  /** Draws all that is wanted, the newest wish first. */
-  wake(): Promise<void> {
-    this.running ??= this.drain()
-      .catch((error: unknown) => console.error('thumbnails', error))
-      .finally(() => (this.running = null));
-    return this.running;
-  }
-
-  private async drain(): Promise<void> {
-    for (;;) {
-      const artifact = this.isStopped ? null : await store.nextWanted(this.database);
-      if (artifact === null) return;
-      try {
-        const picture = await this.draw(artifact);
-        const file = sha256(picture);
-        await this.blobs.write('thumbnails', new Map([[file, picture]]));
-        await store.noteMade(this.database, artifact, file);
-        for (const old of await store.forgetOldest(this.database, MOST_KEPT))
-          await this.blobs.remove('thumbnails', old);
-      } catch (error) {
-        console.error(`thumbnail of ${artifact.slice(0, 12)}`, error instanceof Error ? error.message : error);
-        await store.noteFailed(this.database, artifact);
-      }
-    }
+  /** Draws what is wanted, the newest wish first; what can't be drawn is given up after some tries. */
+  work(): Work {
+    return {
+      name: 'thumbnails',
+      every: LOOK,
+      pauses: [1_000, 60_000],
+      pending: async () => {
+        const artifact = await store.nextWanted(this.database);
+        return artifact === null ? [] : [artifact];
+      },
+      run: async (artifact) => {
+        const known = await store.thumbnailOf(this.database, artifact);
+        if (!known || known.file !== null) return;
+        try {
+          const picture = await this.draw(artifact);
+          const file = sha256(picture);
+          await this.blobs.write('thumbnails', new Map([[file, picture]]));
+          await store.noteMade(this.database, artifact, file);
+          for (const old of await store.forgetOldest(this.database, MOST_KEPT))
+            await this.blobs.remove('thumbnails', old);
+        } catch (error) {
+          if (isTrouble(error)) throw error;
+          console.error(`thumbnail of ${artifact.slice(0, 12)}`, error instanceof Error ? error.message : error);
+          await store.noteFailed(this.database, artifact);
+        }
+      },
+    };
   }
 
   private async draw(artifact: string): Promise<Buffer> {
@@ -91,6 +93,8 @@ export class ThumbnailDrawer {
       await run(this.chromium, [
         ...['--headless', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--hide-scrollbars'],
         ...['--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+        // Whatever address it asks for, it asks this process, which tunnels nothing: no other port is reached.
+        ...[`--proxy-server=http://127.0.0.1:${port}`, '--proxy-bypass-list=<-loopback>'],
         '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1',
         `--user-data-dir=${folder}`,
         `--window-size=${WIDTH},${HEIGHT}`,

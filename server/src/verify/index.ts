@@ -1,7 +1,7 @@
 export {
   keepVerification,
-  verifyDaily,
   verifyPortfolio,
+  verifyWork,
   type Difference,
   type Verification,
   type VerifyParts,

@@ -11,13 +11,14 @@ import {
   type SiteAddress,
 } from '@domatium/core/plan';
 import { compile } from '@domatium/core/routing';
-import { DAY, isoInstant, later, type Instant } from '@domatium/core/time';
+import { DAY, isoInstant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { answersTo, queryOfKnex, readHostRoutes, rowOfAnswer, type EdgeQuestion } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { inTransaction, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
 import { plansOf, siteAddressesOf } from '../plans/index.js';
 import { openPlans, openReleases } from '../publishing/index.js';
+import type { Work } from '../work/index.js';
 import { sampled } from './sample.js';
 import * as store from './store.js';
 
@@ -259,13 +260,16 @@ async function askEdges(
   return { count: living.length, answers: count, isStale, differences };
 }
 
-/** Verifies the portfolios that were not for a day, keeps what was found, and tells those who look at them. */
-export async function verifyDaily(parts: VerifyParts): Promise<void> {
+/** Verifies each portfolio that was not verified for a day. */
+export function verifyWork(parts: VerifyParts): Work {
   const { database, clock } = parts;
-  for (const { id } of await store.unverifiedSince(database, later(clock(), -DAY))) {
-    const found = await verifyPortfolio(parts, id);
-    await keepVerification(database, found);
-  }
+  return {
+    name: 'verify',
+    every: MINUTE,
+    pauses: [MINUTE, 60 * MINUTE],
+    pending: async () => (await store.unverifiedSince(database, later(clock(), -DAY))).map(({ id }) => String(id)),
+    run: async (key) => keepVerification(database, await verifyPortfolio(parts, Number(key) as PortfolioId)),
+  };
 }
 
 export async function keepVerification(database: Db, found: Verification): Promise<void> {

@@ -11,11 +11,10 @@ import { compile, type RouteTable } from '@domatium/core/routing';
 import { BlobStore, migrate, openDatabase, queryOfKnex, readHostRoutes } from '@domatium/storage';
 import type { Knex } from 'knex';
 import pg from 'pg';
-import type PgBoss from 'pg-boss';
 import type { Context } from '../../src/database/context.js';
 import { saveDraft } from '../../src/drafts/index.js';
 import { makePage } from '../../src/pages/index.js';
-import { openQueue, PageFiles, publishReleases, type Publisher } from '../../src/publishing/index.js';
+import { PageFiles, publishReleases, type Publisher } from '../../src/publishing/index.js';
 import { release } from '../../src/releases/index.js';
 import { replay } from '../../src/replay/replay.js';
 
@@ -63,7 +62,6 @@ export class World {
     readonly url: string,
     readonly folder: string,
     readonly database: Knex,
-    readonly boss: PgBoss,
     readonly publisher: Publisher,
   ) {}
 
@@ -79,7 +77,6 @@ export class World {
     database.on('error', () => undefined);
     await migrate(database);
     const blobs = new BlobStore(folder);
-    const boss = await openQueue(url, false);
     const publisher: Publisher = {
       database,
       blobs,
@@ -87,7 +84,7 @@ export class World {
       files: await PageFiles.open(blobs),
       clock: () => instant(Date.now()),
     };
-    const world = new World(url, folder, database, boss, publisher);
+    const world = new World(url, folder, database, publisher);
     await replay(
       publisher,
       SCENARIO,
@@ -106,7 +103,6 @@ export class World {
   }
 
   async close(): Promise<void> {
-    await this.boss.stop({ graceful: false, wait: false });
     await this.database.destroy();
     await rm(this.folder, { recursive: true, force: true });
   }

@@ -12,20 +12,26 @@ import { saveDraft } from '../../src/drafts/index.js';
 import { PictureMaker } from '../../src/pictures/index.js';
 import * as files from '../../src/pictures/files.js';
 import * as pictures from '../../src/pictures/service.js';
+import { Reader } from '../../src/readers/index.js';
+import { doAll } from '../../src/work/index.js';
 import { cleanSvg } from '../../src/pictures/svg.js';
 import { publishPlans, publishReleases } from '../../src/publishing/index.js';
 import { World } from './harness.js';
 
 let world: World;
 let maker: PictureMaker;
+const reader = new Reader();
 beforeAll(async () => {
   world = await World.open();
   world.now = instant(Date.now());
-  maker = new PictureMaker(world.database, world.publisher.blobs, (portfolioId, pageIds) =>
+  maker = new PictureMaker(world.database, world.publisher.blobs, reader, (portfolioId, pageIds) =>
     publishPlans(world.publisher, portfolioId, pageIds),
   );
 });
-afterAll(() => world.close());
+afterAll(async () => {
+  reader.close();
+  await world.close();
+});
 
 const send = (
   bytes: Buffer | string,
@@ -33,7 +39,7 @@ const send = (
   replaces: number | null = null,
   role: Role | null = 'publisher',
 ) =>
-  pictures.receive(world.context(), world.publisher.blobs, world.one, {
+  pictures.receive(world.context(), { reader, blobs: world.publisher.blobs }, world.one, {
     name,
     replaces,
     replacesFile: null,
@@ -67,7 +73,7 @@ describe('a picture that is brought in', () => {
     expect((await sharp(bytes).metadata()).exif).toBeDefined();
     const { picture } = await send(bytes, 'harbour.png');
     expect(picture).toMatchObject({ state: 'waiting', width: 1200, height: 800, variants: [] });
-    await maker.wake();
+    await doAll(maker.works());
     const made = await one(picture?.id ?? 0);
     expect(made).toMatchObject({ state: 'ready', progress: 1, original: { format: 'jpeg' } });
     expect(made.variants.map(({ width }) => width)).toEqual([480, 960, 1200]);
@@ -89,7 +95,7 @@ describe('a picture that is brought in', () => {
         .jpeg({ quality })
         .toBuffer();
     const [first, second] = [await send(await stripes(90)), await send(await stripes(40))];
-    await maker.wake();
+    await doAll(maker.works());
     expect((await one(second.picture?.id ?? 0)).similar).toEqual([first.picture?.id]);
   });
   it('is refused in words where it is a bomb, damaged, of another kind, or nothing', async () => {
@@ -104,13 +110,13 @@ describe('a picture that is brought in', () => {
   });
   it('of 60 million pixels is taken', async () => {
     const { picture } = await send(await colour(30, 10_000, 6_000).jpeg().toBuffer());
-    await maker.wake();
+    await doAll(maker.works());
     expect(await one(picture?.id ?? 0)).toMatchObject({ state: 'ready', width: 10_000 });
   }, 60_000);
   it('that can be opened but not read to its end is tried three times, then says so', async () => {
     const whole = await colour(77, 2000, 1500).png({ compressionLevel: 0 }).toBuffer();
     const { picture } = await send(whole.subarray(0, 6000));
-    await maker.wake();
+    await doAll(maker.works());
     expect(await one(picture?.id ?? 0)).toMatchObject({
       state: 'failed',
       failure: expect.stringContaining('damaged') as unknown,
@@ -161,7 +167,7 @@ describe('a picture in use', () => {
     const [whole, cropped] = [await show('/whole', id), await show('/cropped', part.id)];
     expect(await served(whole)).not.toContain('<img');
     world.now = instant(Date.now() + 1000);
-    await maker.wake();
+    await doAll(maker.works());
     const before = [await served(whole), await served(cropped)];
     expect(before[0]).toMatch(
       /<source type="image\/avif"[^>]*><img [^>]*width="1200" height="800"[^>]*fetchpriority="high"/,
@@ -177,7 +183,7 @@ describe('a picture in use', () => {
     await send(await colour(240, 1000, 1000).jpeg().toBuffer(), 'new.jpg', id);
     // Until the new sizes are there, visitors and the editor see the old ones.
     expect((await one(id)).variants).toEqual(old.variants);
-    await maker.wake();
+    await doAll(maker.works());
     expect(await one(part.id)).toMatchObject({ width: 500, height: 1000 });
     const after = [await served(whole), await served(cropped)];
     expect(after[0]).toContain('width="1000" height="1000"');
@@ -190,11 +196,11 @@ describe('a picture in use', () => {
     await expect(
       pictures.putBack(world.context(), world.one, id, { version, role: 'publisher' }),
     ).rejects.toMatchObject({ status: 412 });
-    await maker.wake();
+    await doAll(maker.works());
     expect([await served(whole), await served(cropped)]).toEqual(before);
     const again = await one(id);
     await pictures.putBack(world.context(), world.one, id, { version: again.version, role: 'publisher' });
-    await maker.wake();
+    await doAll(maker.works());
     expect(await served(whole)).toEqual(after[0]);
   });
   it('is replaced at once only by those who may release, and by owners where the site wants approvals', async () => {
@@ -203,7 +209,7 @@ describe('a picture in use', () => {
     const other = (r: number) => colour(r, 640, 480).jpeg().toBuffer();
     // Nobody sees it yet: whoever writes may.
     await send(await other(1), 'x.jpg', id, 'author');
-    await maker.wake();
+    await doAll(maker.works());
     await show('/guarded', id);
     await expect(send(await other(2), 'x.jpg', id, 'author')).rejects.toThrow(
       /Visitors of Site would see it at once; only a publisher or an owner may do that\..*picture of its own/,
@@ -236,7 +242,7 @@ describe('a picture in use', () => {
 describe('a file that pages lead to', () => {
   const paper = (words: string) => Buffer.from(`%PDF-1.7\n${words}`);
   const bring = (bytes: Buffer, replacesFile: number | null = null, role: Role = 'publisher') =>
-    pictures.receive(world.context(), world.publisher.blobs, world.one, {
+    pictures.receive(world.context(), { reader, blobs: world.publisher.blobs }, world.one, {
       ...{ name: 'fares.pdf', replaces: null, replacesFile, role },
       stream: Readable.from([bytes]),
     });
@@ -267,7 +273,7 @@ describe('a file that pages lead to', () => {
     await expect(bring(Buffer.from('BEGIN:VCALENDAR'), id)).rejects.toThrow(/is a PDF and is replaced by one/);
     const replaced = (await bring(paper('2027'), id)).file;
     expect(replaced).toMatchObject({ id, version: 2, former: { bytes: paper('2026').length } });
-    await maker.wake();
+    await doAll(maker.works());
     expect(await led()).not.toBe(first);
     // The former bytes brought in again would be two of the same: the way back says so.
     const twin = (await bring(paper('2026'))).file?.id ?? 0;
@@ -275,7 +281,7 @@ describe('a file that pages lead to', () => {
     await expect(back()).rejects.toMatchObject({ status: 409 });
     await files.deleteFile(world.context(), world.one, twin);
     await back();
-    await maker.wake();
+    await doAll(maker.works());
     expect(await led()).toBe(first);
     await expect(back()).rejects.toMatchObject({ status: 412 });
     await expect(files.deleteFile(world.context(), world.one, id)).rejects.toThrow(/Page \/fares shows it/);
@@ -287,7 +293,7 @@ describe('icon and share picture of a site', () => {
     const { picture } = await send(await colour(150, 900, 900).jpeg().toBuffer());
     const id = picture?.id ?? 0;
     await pictures.setSiteFace(world.context(), world.one, 1, { version: 2, iconId: id, shareId: id }, 'publisher');
-    await maker.wake();
+    await doAll(maker.works());
     const rows = (await world.database('picture').where({ of_id: id })) as {
       purpose: string;
       variants: { hash: string; width: number }[];

@@ -8,7 +8,8 @@ import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { unpackArtifact } from '@domatium/storage';
 import { draft, saveDraft } from '../../src/drafts/service.js';
 import { newSite, setApprovals } from '../../src/people/service.js';
-import { publishPlans, publishReleases, readyYears } from '../../src/publishing/index.js';
+import { publishPlans, publishReleases } from '../../src/publishing/index.js';
+import { readyYears } from '../../src/publishing/years.js';
 import * as stock from '../../src/stock/service.js';
 import { World, ZONE } from './harness.js';
 

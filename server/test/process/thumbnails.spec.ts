@@ -7,6 +7,7 @@ import { publishReleases } from '../../src/publishing/index.js';
 import { ThumbnailDrawer } from '../../src/thumbnails/index.js';
 import { thumbnail, thumbnailFile } from '../../src/thumbnails/service.js';
 import * as store from '../../src/thumbnails/store.js';
+import { doAll } from '../../src/work/index.js';
 import { World } from './harness.js';
 
 const CHROMIUM = '/usr/bin/chromium';
@@ -20,7 +21,7 @@ beforeAll(async () => {
   await drawer.start();
 });
 afterAll(async () => {
-  await drawer.stop();
+  drawer.stop();
   await world.close();
 });
 
@@ -41,7 +42,7 @@ describe('a small picture', () => {
     };
     await out();
     expect((await ask(id)).state).toBe('making');
-    await drawer.wake();
+    await doAll([drawer.work()]);
     const first = await ask(id);
     expect(first.state).toBe('ready');
     const bytes = await thumbnailFile(world.context(null), world.publisher.blobs, world.one, id, world.now);
@@ -69,10 +70,9 @@ describe('a small picture', () => {
     });
     expect((await ask(id)).state).toBe('making');
     const broken = new ThumbnailDrawer(world.database, world.publisher.blobs, '/usr/bin/false');
-    await drawer.stop();
     await broken.start();
-    await broken.wake();
-    await broken.stop();
+    for (let n = 0; n < 3; n++) await doAll([broken.work()]);
+    broken.stop();
     expect(await ask(id)).toMatchObject({ state: 'missing', words: 'This page could not be drawn.' });
   });
 });

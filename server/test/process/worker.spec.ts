@@ -1,10 +1,14 @@
+import { readdirSync } from 'node:fs';
 import { get, type IncomingMessage } from 'node:http';
+import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import { BlobStore } from '@domatium/storage';
 import request from 'supertest';
-import { buildApp, EventHub, PublishWorker } from '../../src/index.js';
+import type { ReleaseId } from '@domatium/core/plan';
+import { buildApp, EventHub, publishingWork, publishPlans, undo, WorkEngine } from '../../src/index.js';
+import type { Work } from '../../src/work/index.js';
 import { checkDrafts, findingsOfPage } from '../../src/checks/index.js';
 import { notifyEvent } from '../../src/events/index.js';
 import { publishReleases } from '../../src/publishing/index.js';
@@ -32,31 +36,44 @@ const releaseRow = (id: number) =>
     failure: string | null;
   }>;
 
-/** A disk that fails for a page that says so. */
-class BrokenDisk extends BlobStore {
-  isBroken = false;
+/** A disk that takes nothing while it is full. */
+class FullDisk extends BlobStore {
+  isFull = false;
   override batch(kind: Parameters<BlobStore['batch']>[0]): ReturnType<BlobStore['batch']> {
     const batch = super.batch(kind);
-    const full = () => Promise.reject(new Error('ENOSPC: no space left on device'));
-    return { ...batch, add: (hash, bytes) => (this.isBroken ? full() : batch.add(hash, bytes)) };
+    const full = () =>
+      Promise.reject(Object.assign(new Error('no space left on device'), { code: 'ENOSPC', syscall: 'write' }));
+    return { ...batch, add: (hash, bytes) => (this.isFull ? full() : batch.add(hash, bytes)) };
   }
 }
 
 describe('the worker', () => {
-  it('undoes a release that finally can’t be published, says so, and goes on with the others', async () => {
-    const blobs = new BrokenDisk(world.folder);
-    const worker = new PublishWorker({ ...world.publisher, blobs }, world.boss, world.url);
-    await worker.start();
+  const engineOf = (blobs = world.publisher.blobs) =>
+    new WorkEngine(world.database, world.url, publishingWork({ ...world.publisher, blobs }));
+  const isOut = async (id: number) => (await releaseRow(id)).published_at !== null;
+  const now = () => void (world.now = instant(Date.now()));
+
+  it('undoes a release that can’t be rendered, says so, and goes on with the others; an undo is not undone by itself', async () => {
     const page = await world.page('/fails');
+    now();
     const { id: good } = await world.press([world.put(page, 'now')]);
-    await until(async () => (await releaseRow(good)).published_at !== null);
-    world.now = later(instant(Date.now()), 0);
-    await world.rewrite(page, 'Words that never reach the disk');
-    blobs.isBroken = true;
+    await world.publish();
+    await world.rewrite(page, 'Words that can’t be rendered');
+    now();
     const { id: bad } = await world.press([world.put(page, 'now')]);
-    await until(async () => (await releaseRow(bad)).failure !== null);
-    blobs.isBroken = false;
-    expect((await releaseRow(bad)).failure).toContain('no space left');
+    const break_ = (broken: boolean) =>
+      world.database.raw(
+        `UPDATE revision SET document = jsonb_set(document, '{blocks,0,fields,text}', ${broken ? `'5'` : `'"Mended"'`}) WHERE id = (SELECT max(id) FROM revision WHERE page_id = ?)`,
+        [page],
+      );
+    await break_(true);
+    const other = await world.page('/goes-on');
+    now();
+    const { id: next } = await world.press([world.put(other, 'now')]);
+    const engine = engineOf();
+    await engine.start();
+    await until(async () => (await releaseRow(bad)).failure !== null && isOut(next));
+    expect(await isOut(good)).toBe(true);
     await until(
       async () => (await world.database('release').where({ undoes_id: bad }).whereNotNull('published_at')).length === 1,
     );
@@ -67,23 +84,87 @@ describe('the worker', () => {
       .select('revision_id', 'until_at')) as { revision_id: number; until_at: number | null }[];
     expect(new Set([periods[0]?.revision_id, periods.at(-1)?.revision_id]).size).toBe(1);
     expect(periods.at(-1)?.until_at).toBeNull();
-    const other = await world.page('/goes-on');
-    world.now = instant(Date.now());
-    const { id: next } = await world.press([world.put(other, 'now')]);
-    await until(async () => (await releaseRow(next)).published_at !== null);
-    await worker.stop();
+    // Whoever undoes that gets the broken revision back: it fails, and nothing is undone for it.
+    const [undone] = (await world.database('release').where({ undoes_id: bad }).select('id')) as { id: ReleaseId }[];
+    now();
+    const { id: again } = await undo(world.context(), world.one, undone?.id as ReleaseId, 'undo-the-undo', false);
+    await until(async () => (await releaseRow(again)).failure !== null);
+    await engine.stop();
+    expect(await world.database('release').where({ undoes_id: again })).toEqual([]);
+    await break_(false);
+    await world.database('release').whereIn('id', [again, bad]).update({ failure: null, published_at: new Date() });
+    await publishPlans(world.publisher, world.one, [page]);
+  });
+  it('waits while the disk is full, says so at once, and goes on by itself; nothing is undone, and no half is left', async () => {
+    const blobs = new FullDisk(world.folder);
+    const page = await world.page('/waits');
+    now();
+    await world.press([world.put(page, 'now')]);
+    await world.publish();
+    const engine = engineOf(blobs);
+    await engine.start();
+    await world.rewrite(page, 'Words for a disk that is full');
+    blobs.isFull = true;
+    now();
+    const { id } = await world.press([world.put(page, 'now')]);
+    const troubles = () =>
+      world.database('trouble').where({ place: 'worker' }).select('words') as Promise<{ words: string }[]>;
+    await until(async () => (await troubles()).length === 1);
+    expect((await troubles())[0]?.words).toMatch(/can’t be made ready.*no space left/);
+    await new Promise((later) => setTimeout(later, 2_000));
+    expect(await releaseRow(id)).toMatchObject({ published_at: null, failure: null });
+    expect(await world.database('release').where({ undoes_id: id })).toEqual([]);
+    blobs.isFull = false;
+    await until(() => isOut(id));
+    await until(async () => (await troubles()).length === 0);
+    await engine.stop();
+    const halves = readdirSync(join(world.folder, 'blobs'), { recursive: true }).filter((name) =>
+      String(name).endsWith('.tmp'),
+    );
+    expect(halves).toEqual([]);
   });
   it('does what was left while there was none, in one go', async () => {
-    const ids = [];
+    const ids: number[] = [];
     for (let n = 0; n < 5; n++) {
       world.now = later(world.now, MINUTE);
       ids.push((await world.press([world.put(await world.page(`/left-${n}`), 'now')])).id);
     }
-    const worker = new PublishWorker(world.publisher, world.boss, world.url);
-    await worker.start();
-    for (const id of ids) expect((await releaseRow(id)).published_at).not.toBeNull();
-    expect(worker.isHealthy).toBe(true);
-    await worker.stop();
+    const engine = engineOf();
+    await engine.start();
+    await until(async () => (await Promise.all(ids.map(isOut))).every(Boolean));
+    expect(engine.isListening).toBe(true);
+    await engine.stop();
+  });
+  it('does one thing once where there are two, takes over what a killed one held, and tries what fails later and later', async () => {
+    const todo = new Set(Array.from({ length: 12 }, (_, n) => `thing ${n}`));
+    const done: string[] = [];
+    const failures: number[] = [];
+    const work = (name: string): Work => ({
+      name: 'things',
+      every: 100,
+      pauses: [50, 400],
+      pending: () => Promise.resolve([...todo]),
+      run: async (key) => {
+        await new Promise((later) => setTimeout(later, 30));
+        if (key === 'thing 3' && failures.push(Date.now()) < 4) throw new Error('not yet');
+        // Asked for while another did it: whoever does it looks once more.
+        if (!todo.delete(key)) return;
+        done.push(`${name}: ${key}`);
+      },
+    });
+    const two = ['a', 'b'].map((name) => new WorkEngine(world.database, world.url, [work(name)]));
+    await two[0]?.start();
+    // As a worker leaves it that was frozen in the midst of something for longer than its claim lasts.
+    await world.database.raw(
+      "INSERT INTO pgboss.job (name, data, singleton_key, state, started_on, policy) VALUES ('things', '{\"key\": \"thing 5\"}', 'thing 5', 'active', now() - interval '20 seconds', 'stately') ON CONFLICT DO NOTHING",
+    );
+    await two[1]?.start();
+    await until(() => Promise.resolve(!todo.size));
+    for (const engine of two) await engine.stop();
+    expect(done).toHaveLength(12);
+    expect(new Set(done.map((one) => one.slice(0, 1))).size).toBe(2);
+    const pauses = failures.slice(1).map((at, n) => at - (failures[n] ?? 0));
+    expect(pauses[2]).toBeGreaterThan((pauses[0] ?? 0) * 1.5);
   });
 });
 

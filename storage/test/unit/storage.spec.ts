@@ -59,7 +59,7 @@ describe('blobs', () => {
 });
 
 describe('the spool', () => {
-  it('ships each file once, leaves out a line that was cut, and keeps what could not be shipped', async () => {
+  it('ships each file once, leaves out a line that was cut, sets aside what it can’t read, and keeps what could not be shipped', async () => {
     const place = join(folder, 'spool');
     const line: VisitLine = {
       day: '2026-11-25',
@@ -74,7 +74,7 @@ describe('the spool', () => {
     };
     const spool = new Spool(place, 'edge-1');
     await spool.append([line, line]);
-    await writeFile(join(place, 'edge-1-0.open'), `${JSON.stringify(line)}\n{"day":"2026-`);
+    await writeFile(join(place, 'edge-1-0.open'), `${JSON.stringify(line)}\n{"day":7,"visitors":"x"}\n{"day":"2026-`);
     await spool.close(true);
     const shipped = new Set<unknown>();
     let counted = 0;
@@ -84,17 +84,18 @@ describe('the spool', () => {
         shipped.add(values[0]);
         return Promise.resolve((isNew ? [{}] : []) as Row[]);
       }
-      if (sql.includes('visit_day')) counted++;
+      if (sql.includes('json_populate_recordset(NULL::visit_day'))
+        for (const { answers } of JSON.parse(String(values[0])) as { answers: number }[]) counted += answers;
       return Promise.resolve([] as Row[]);
     };
     await expect(spool.ship(() => Promise.reject(new Error('down')))).rejects.toThrow('down');
     const names = await readdir(place);
-    expect(await spool.ship((work) => work(query))).toBe(3);
-    expect(counted).toBe(3);
+    expect(await spool.ship((work) => work(query))).toMatchObject({ lines: 3, setAside: ['edge-1-0.ready'] });
+    expect(counted).toBe(6);
     // The same file again, as after a kill between commit and removal.
     await writeFile(join(place, names[0] as string), JSON.stringify(line) + '\n');
     await spool.ship((work) => work(query));
-    expect(counted).toBe(3);
-    expect(await readdir(place)).toEqual([]);
+    expect(counted).toBe(6);
+    expect(await readdir(place)).toEqual(['edge-1-0.unread']);
   });
 });

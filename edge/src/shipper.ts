@@ -1,0 +1,45 @@
+import { queryOf, transact, type Spool } from '@domatium/storage';
+import type pg from 'pg';
+
+const PAUSE = 1_000;
+
+/** Brings what was counted to the database, on a connection and in a loop of its own: however much it is, releases don't wait for it. */
+export class Shipper {
+  private running: Promise<void> | null = null;
+  private readonly timer = setInterval(() => void this.wake(), PAUSE);
+  /** Files that could not be read, as they were found. */
+  readonly setAside: string[] = [];
+
+  constructor(
+    private readonly pool: pg.Pool,
+    private readonly spool: Spool,
+  ) {}
+
+  /** Ships what is there; a call while it runs is served by the same round or the next. */
+  wake(): Promise<void> {
+    this.running ??= this.ship()
+      .catch(() => undefined)
+      .finally(() => (this.running = null));
+    return this.running;
+  }
+
+  private async ship(): Promise<void> {
+    await this.spool.close();
+    if (!(await this.spool.hasReady())) return;
+    const client = await this.pool.connect();
+    try {
+      const query = queryOf(client);
+      const { setAside } = await this.spool.ship((work) => transact(query, () => work(query)));
+      this.setAside.push(...setAside);
+      client.release();
+    } catch (error) {
+      client.release(true);
+      throw error;
+    }
+  }
+
+  async stop(): Promise<void> {
+    clearInterval(this.timer);
+    await this.running;
+  }
+}

@@ -1,0 +1,17 @@
+import { setTimeout as pause } from 'node:timers/promises';
+import { isUnavailable } from '../http/problem.js';
+import { isDiskTrouble } from '../work/index.js';
+
+const LONGEST = 2_000;
+
+/** Does what a process begins with, as soon as database and disk are there; says once what it waits for. */
+export async function whenThere<T>(name: string, work: () => Promise<T>): Promise<T> {
+  for (let tries = 0; ; tries++)
+    try {
+      return await work();
+    } catch (error) {
+      if (!isUnavailable(error) && !isDiskTrouble(error)) throw error;
+      if (!tries) console.error(`${name} waits: ${error instanceof Error ? error.message : String(error)}`);
+      await pause(Math.min(LONGEST, 100 * 2 ** tries) * (0.5 + Math.random() / 2));
+    }
+}

@@ -1,0 +1,77 @@
+import type { IncomingMessage } from 'node:http';
+import { ProblemError } from './problem.js';
+
+const KILOBYTE = 1024;
+/** JSON of requests: whoever is not known yet has little to say; drafts of pages are the longest. */
+export const LIMITS = { unknown: 64 * KILOBYTE, known: 2_048 * KILOBYTE, long: 8_192 * KILOBYTE } as const;
+/** Whoever sends a request of JSON slower than this has gone. */
+const PATIENCE = 60_000;
+const MAX_DEPTH = 60;
+/** Values in one request; the longest draft of the largest page has a tenth of it. */
+const MOST_VALUES = 200_000;
+
+/** Reads a request's body as JSON: nothing is inflated, and its size, depth and number of values are looked at before it is parsed. */
+export async function readJson(request: IncomingMessage, limit: number): Promise<unknown> {
+  const {
+    'content-encoding': encoding = 'identity',
+    'content-length': length,
+    'transfer-encoding': chunks,
+  } = request.headers;
+  if (encoding.toLowerCase() !== 'identity')
+    throw new ProblemError(415, 'That can’t be read', 'Send the request as it is, without compressing it.');
+  if (length === undefined && chunks === undefined) return {};
+  if (Number(length ?? 0) > limit) throw tooLarge(limit);
+  const parts: Buffer[] = [];
+  const timer = setTimeout(() => request.destroy(), PATIENCE);
+  let bytes = 0;
+  try {
+    for await (const part of request as AsyncIterable<Buffer>) {
+      bytes += part.length;
+      if (bytes > limit) throw tooLarge(limit);
+      parts.push(part);
+    }
+  } finally {
+    clearTimeout(timer);
+  }
+  const body = Buffer.concat(parts);
+  if (!body.length) return {};
+  refuseExcess(body);
+  try {
+    return JSON.parse(body.toString('utf8')) as unknown;
+  } catch {
+    throw new ProblemError(400, 'That can’t be read', 'The request can’t be read. It must be JSON.');
+  }
+}
+
+const tooLarge = (limit: number) =>
+  new ProblemError(
+    413,
+    'Too large',
+    `That is more than can be sent at once: at most ${limit >= 1_048_576 ? `${limit / 1_048_576} MB` : `${limit / KILOBYTE} kB`}.`,
+  );
+
+const [QUOTE, BACKSLASH, COMMA, OPEN, CLOSE, BRACE, BRACE_END] = [34, 92, 44, 91, 93, 123, 125];
+
+/** Counts values and depth of a text of JSON byte by byte, without making anything of it. */
+function refuseExcess(body: Buffer): void {
+  let [depth, values, isText] = [0, 1, false];
+  for (let at = 0; at < body.length; at++) {
+    const byte = body[at];
+    if (isText) {
+      if (byte === BACKSLASH) at++;
+      else if (byte === QUOTE) isText = false;
+    } else if (byte === QUOTE) isText = true;
+    else if (byte === COMMA) values++;
+    else if (byte === OPEN || byte === BRACE) {
+      values++;
+      if (++depth > MAX_DEPTH)
+        throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
+    } else if (byte === CLOSE || byte === BRACE_END) depth--;
+    if (values > MOST_VALUES)
+      throw new ProblemError(
+        422,
+        'Too much at once',
+        `The request holds more than ${MOST_VALUES.toLocaleString('en')} values. Send it in parts.`,
+      );
+  }
+}

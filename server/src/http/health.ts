@@ -1,0 +1,141 @@
+import { open, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { BlobStore } from '@domatium/storage';
+import type { Knex } from 'knex';
+import { rowsOf } from '../database/context.js';
+import type { EventHub } from '../events/index.js';
+import { ProblemError } from './problem.js';
+
+/** Looked at this often, in milliseconds. */
+const LOOK = 3_000;
+const PATIENCE = 2_000;
+/** A clock that is further off the database's than this decides nothing: what it calls now is another moment. */
+const MOST_SKEW = 2_000;
+/** Nobody waits longer than this because of what somebody else sends. */
+const LONGEST_WAIT = 200;
+/** What is written to see whether the disk takes anything. */
+const PROBE = Buffer.alloc(64 * 1024, 1);
+
+export interface Condition {
+  readonly ok: boolean;
+  /** Without this nothing works. */
+  readonly missing: string | null;
+  /** What works less well than it should, as sentences. */
+  readonly degraded: readonly string[];
+  /** The longest that requests were held up by work of this process since it was asked last, in milliseconds. */
+  readonly longestWait: number;
+}
+
+/** Looks after what the server stands on: database, clock, disk, and its own loop. */
+export class Health {
+  private readonly loop = monitorEventLoopDelay({ resolution: 10 });
+  private skew = 0;
+  private disk: string | null = null;
+  private isReachable = true;
+  private timer: NodeJS.Timeout | null = null;
+
+  constructor(
+    private readonly database: Knex,
+    private readonly blobs: BlobStore,
+    private readonly hub: EventHub,
+  ) {}
+
+  async start(): Promise<void> {
+    this.loop.enable();
+    await this.look();
+    this.timer = setInterval(() => void this.look(), LOOK);
+  }
+
+  stop(): void {
+    this.loop.disable();
+    if (this.timer) clearInterval(this.timer);
+  }
+
+  private async look(): Promise<void> {
+    await Promise.all([this.askClock(), this.tryDisk()]);
+    const wait = this.loop.max / 1e6;
+    if (wait > LONGEST_WAIT) console.error(`held up: requests waited up to ${Math.round(wait)} ms`);
+  }
+
+  private async askClock(): Promise<void> {
+    const asked = Date.now();
+    const [row] = await within(
+      rowsOf<{ now: string }>(this.database, 'SELECT extract(epoch FROM clock_timestamp()) * 1000 AS now'),
+    );
+    this.isReachable = row !== undefined;
+    const way = Date.now() - asked;
+    if (row && way < MOST_SKEW) this.skew = asked + way / 2 - Number(row.now);
+  }
+
+  private async tryDisk(): Promise<void> {
+    const path = join(this.blobs.folder, `probe-${process.pid}`);
+    this.disk = await write(path).then(
+      () => null,
+      (error: NodeJS.ErrnoException) => error.code ?? error.message,
+    );
+  }
+
+  /** Refuses to decide anything by a clock that is off. */
+  refuseSkew(): void {
+    if (Math.abs(this.skew) <= MOST_SKEW) return;
+    throw new ProblemError(
+      503,
+      'The server’s clock is off',
+      `${this.skewWords()} Nothing is decided by a wrong clock. Ask whoever runs the server to set it; nothing is lost.`,
+      { retryAfter: 60 },
+    );
+  }
+
+  private skewWords(): string {
+    return `The server’s clock is ${Math.round(Math.abs(this.skew) / 1000)} seconds ${this.skew > 0 ? 'ahead of' : 'behind'} the database’s.`;
+  }
+
+  async condition(): Promise<Condition> {
+    const rows = await within(
+      rowsOf<{ words: string }>(this.database, 'SELECT words FROM trouble ORDER BY since'),
+      null,
+    );
+    const missing = rows ? null : 'The database can’t be reached.';
+    const longestWait = Math.round(this.loop.max / 1e6);
+    this.loop.reset();
+    const degraded = [
+      ...(rows ?? []).map(({ words }) => words),
+      ...this.own(),
+      ...(this.hub.isListening || missing
+        ? []
+        : ['What happens is not heard just now; the application shows it later.']),
+    ];
+    return { ok: !missing, missing, degraded, longestWait };
+  }
+
+  /** What goes wrong in this process. */
+  own(): string[] {
+    return [
+      ...(this.disk ? [`The disk takes nothing (${this.disk}): files can’t be brought in, and releases wait.`] : []),
+      ...(Math.abs(this.skew) > MOST_SKEW ? [`${this.skewWords()} Nothing can be released until it is set.`] : []),
+    ];
+  }
+
+  get isDatabaseThere(): boolean {
+    return this.isReachable;
+  }
+}
+
+async function write(path: string): Promise<void> {
+  const file = await open(path, 'w');
+  try {
+    await file.writeFile(PROBE);
+    await file.datasync();
+  } finally {
+    await file.close();
+    await rm(path, { force: true });
+  }
+}
+
+async function within<T extends readonly unknown[]>(asked: Promise<T>): Promise<T | []>;
+async function within<T, F>(asked: Promise<T>, otherwise: F): Promise<T | F>;
+async function within(asked: Promise<unknown>, otherwise: unknown = []): Promise<unknown> {
+  return Promise.race([asked.catch(() => otherwise), pause(PATIENCE, otherwise, { ref: false })]);
+}

@@ -1,0 +1,1 @@
+export { Reader, TaskError, TooMuchError } from './reader.js';

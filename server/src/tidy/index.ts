@@ -1,0 +1,1 @@
+export { tidy, tidyWork } from './work.js';
