@@ -2,6 +2,28 @@ import angular from 'angular-eslint';
 import prettier from 'eslint-config-prettier';
 import tseslint from 'typescript-eslint';
 
+/** Every string is text: nothing makes elements of one but the policies of trusted.ts. */
+const textStaysText = {
+  'no-restricted-syntax': [
+    'error',
+    {
+      selector:
+        "Property[key.name=/^(cellRenderer|innerRenderer)$/]:not([value.type='CallExpression'][value.callee.name='drawn'])",
+      message: 'The grid takes a renderer’s text for HTML: wrap it in drawn().',
+    },
+    {
+      selector:
+        "AssignmentExpression[left.property.name=/^(innerHTML|outerHTML|srcdoc)$/]:not([right.callee.name='inertMarkup'])",
+      message: 'Use textContent or elements; for pages of our renderer inertMarkup().',
+    },
+    {
+      selector:
+        'CallExpression[callee.property.name=/^(insertAdjacentHTML|createContextualFragment|setHTMLUnsafe|bypassSecurityTrustHtml|bypassSecurityTrustScript)$/]',
+      message: 'Use textContent or elements.',
+    },
+  ],
+};
+
 const noAnyNoBang = {
   '@typescript-eslint/no-explicit-any': 'error',
   '@typescript-eslint/no-non-null-assertion': 'error',
@@ -30,6 +52,7 @@ export default tseslint.config(
       '@angular-eslint/component-class-suffix': 'off',
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'dm', style: 'kebab-case' }],
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+      ...textStaysText,
     },
   },
   {
@@ -43,6 +66,10 @@ export default tseslint.config(
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
     rules: {
       '@angular-eslint/template/no-any': 'off',
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'BoundAttribute[name=/^(innerHTML|outerHTML|srcdoc)$/]', message: 'Show data as text.' },
+      ],
       '@angular-eslint/template/click-events-have-key-events': 'off',
       '@angular-eslint/template/interactive-supports-focus': 'off',
     },

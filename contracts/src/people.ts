@@ -1,5 +1,5 @@
 import { isZone } from '@domatium/core/time';
-import { mixed, number, object, string } from 'yup';
+import { boolean, mixed, number, object, string } from 'yup';
 import { ROLES, type Role } from './access.js';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
@@ -12,6 +12,9 @@ export interface PeopleView {
     readonly name: string;
     readonly email: string;
     readonly role: Role;
+    readonly hasFactor: boolean;
+    /** Open private links they made. */
+    readonly links: number;
   }[];
   /** Invitations nobody has used yet. */
   readonly invitations: readonly {
@@ -23,6 +26,8 @@ export interface PeopleView {
   }[];
   /** Sites with how many approvals each wants before a release. */
   readonly sites: readonly { readonly id: number; readonly name: string; readonly approvals: number }[];
+  /** Whether only those come in who sign in with a second factor. */
+  readonly wantsFactor: boolean;
   /** Whether mail is sent; otherwise links are handed over by hand. */
   readonly hasMail: boolean;
 }
@@ -63,6 +68,7 @@ export const joinBody = object({
   name: personName(),
   email: email().required('Write your e-mail address.'),
   password: password(),
+  code: string().max(40).nullable().optional(),
 }).noUnknown('There is no such field.');
 
 const siteFields = {
@@ -71,11 +77,14 @@ const siteFields = {
   host: string().transform(trim).max(253).nullable().default(null),
   basePath: string().transform(trim).default('/').max(200),
   theme: string().required().max(40),
+  /** By which the holder of the domain above allows this host. */
+  consent: string().transform(trim).max(100).nullable().optional(),
 };
 export const siteBody = object(siteFields).noUnknown('There is no such field.');
-export const inviteBody = object({ email: email().nullable().default(null), role: role() }).noUnknown(
-  'There is no such field.',
-);
+export const inviteBody = object({
+  email: email().required('Write the address of whoever is invited.'),
+  role: role(),
+}).noUnknown('There is no such field.');
 
 const onPerson = object({ portfolioId: id(), personId: id() });
 
@@ -91,7 +100,7 @@ export const people = {
     method: 'POST',
     path: '/api/portfolios/:portfolioId/people/invitations',
     who: 'manage',
-    summary: 'Invite by a link that works once; it is told this once, and sent where an address is given',
+    summary: 'Invite an address by a link that works once; it is told this once, and sent where mail is set up',
     params: inPortfolio,
     body: inviteBody,
   }),
@@ -110,12 +119,31 @@ export const people = {
     params: onPerson,
     body: object({ role: role() }).noUnknown('There is no such field.'),
   }),
-  removePerson: endpoint<{ readonly id: number }>()({
+  removePerson: endpoint<{ readonly id: number; readonly links: number }>()({
     method: 'POST',
     path: '/api/portfolios/:portfolioId/people/:personId/remove',
     who: 'manage',
-    summary: 'Remove somebody: their sessions end at once',
+    summary: 'Remove somebody: their sessions end at once, and private links they made unless they are kept',
     params: onPerson,
+    body: object({ keepsLinks: boolean().default(false) }).noUnknown('There is no such field.'),
+  }),
+  setWantsFactor: endpoint<{ readonly isWanted: boolean }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/people/factor',
+    who: 'manage',
+    summary: 'Let in only those who sign in with a second factor, or everybody',
+    params: inPortfolio,
+    body: object({ isWanted: boolean().required() }).noUnknown('There is no such field.'),
+  }),
+  allowHost: endpoint<{ readonly code: string }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/sites/allowed-hosts',
+    who: 'manage',
+    summary: 'Allow another portfolio a host under a domain of this one; answers with a code that works once',
+    params: inPortfolio,
+    body: object({ host: string().transform(trim).required('Write the host.').max(253) }).noUnknown(
+      'There is no such field.',
+    ),
   }),
   newSite: endpoint<{ readonly id: number }>()({
     method: 'POST',

@@ -19,6 +19,7 @@ import * as replacing from './migrations/0017-replacing.js';
 import * as derivedAnswers from './migrations/0018-derived-answers.js';
 import * as verification from './migrations/0019-verification.js';
 import * as trouble from './migrations/0020-trouble.js';
+import * as doors from './migrations/0021-doors.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -42,6 +43,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0018-derived-answers': derivedAnswers,
   '0019-verification': verification,
   '0020-trouble': trouble,
+  '0021-doors': doors,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -1,6 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { isUnavailable } from '../http/problem.js';
-import { isDiskTrouble } from '../work/index.js';
+import { isDiskTrouble, isUnavailable } from '../http/problem.js';
 
 const LONGEST = 2_000;
 

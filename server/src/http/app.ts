@@ -86,6 +86,7 @@ export function buildApp(parts: AppParts): express.Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
+  app.set('case sensitive routing', true);
   app.use(
     helmet({
       contentSecurityPolicy: { directives: contentPolicy(style) },
@@ -101,10 +102,14 @@ export function buildApp(parts: AppParts): express.Express {
   );
   const privateHost = parts.privateHost ?? 'private.localhost';
   app.use((request, response, next) => {
-    const isPrivate = request.hostname === privateHost;
+    const host = hostOf(request);
+    if (host === null) throw new ProblemError(400, 'That can’t be read', 'A request names one host (RFC 9112, 3.2).');
+    const isPrivate = host === privateHost;
     if (isPrivate) response.setHeader('X-Robots-Tag', 'noindex, nofollow');
-    if (request.path.startsWith('/api/') && request.path.startsWith('/api/private/') !== isPrivate)
-      throw new NotFoundError('endpoint');
+    const path = request.path.toLowerCase();
+    const isApi = path === '/api' || path.startsWith('/api/');
+    if (isApi) response.setHeader('Cache-Control', 'no-store');
+    if (isApi && path.startsWith('/api/private/') !== isPrivate) throw new NotFoundError('endpoint');
     next();
   });
   const health = parts.health ?? new Health(database, parts.blobs, parts.hub);
@@ -128,7 +133,7 @@ export function buildApp(parts: AppParts): express.Express {
       );
     next();
   });
-  const router = Router();
+  const router = Router({ caseSensitive: true });
   const limits = new CallLimits(parts.limitFactor);
   const prepare = async (request: Request) => {
     const anonymous: Context = { database, now: clock(), clock, account: null, style };
@@ -192,6 +197,13 @@ export function buildApp(parts: AppParts): express.Express {
   return app;
 }
 
+/** The host a request names, as a name is compared: without port and last dot, in small letters; `null` where it names none or two. */
+function hostOf({ rawHeaders, headers }: Request): string | null {
+  const named = rawHeaders.filter((name, index) => index % 2 === 0 && name.toLowerCase() === 'host').length;
+  if (named !== 1) return null;
+  return (headers.host ?? '').toLowerCase().replace(/:\d*$/, '').replace(/\.$/, '');
+}
+
 function serveWeb(app: express.Express, folder: string): void {
   app.use(
     express.static(folder, {
@@ -225,6 +237,8 @@ function contentPolicy({ scheme, suffix, port }: AddressStyle): Record<string, s
     'base-uri': ["'self'"],
     'form-action': ["'self'"],
     'frame-ancestors': ["'self'"],
+    'require-trusted-types-for': ["'script'"],
+    'trusted-types': ['default', 'domatium-inert', 'angular', 'angular#bundler', 'dompurify', 'ProseMirrorClipboard'],
     'upgrade-insecure-requests': null as unknown as string[],
   };
 }

@@ -28,8 +28,3 @@ export function refuseForgery(request: Request, signedIn: SignedIn | null): void
       'The request does not carry this session’s token. Load the page again.',
     );
 }
-
-/** How the caller sees us: scheme and host, for links that are handed over. */
-export function originOf(request: Request): string {
-  return request.headers.origin ?? `${request.protocol}://${request.headers.host ?? 'localhost'}`;
-}

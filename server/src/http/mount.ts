@@ -107,6 +107,13 @@ function stepsOf(request: Request, response: Response, context: Context, portfol
 function roleIn(signedIn: SignedIn | null, portfolioId: number, who: Endpoint['who']): Role {
   const role = signedIn?.roles.get(portfolioId);
   if (!role) throw new NotFoundError('portfolio');
+  const wantsFactor = signedIn?.memberships.find(({ id }) => id === portfolioId)?.wants_factor;
+  if (wantsFactor && !signedIn?.hasFactor)
+    throw new ProblemError(
+      403,
+      'A second factor is wanted',
+      'This portfolio lets in only those who sign in with a second factor. Set one up under your account, then sign in again.',
+    );
   if (who !== 'anyone' && who !== 'signed-in' && !mayAct(role, who satisfies Act))
     throw new ProblemError(403, 'Not yours to do', `As ${role} you can’t do this here. Ask a publisher or an owner.`);
   return role;

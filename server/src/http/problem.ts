@@ -58,7 +58,33 @@ const UNAVAILABLE = new Set([
   '08001',
   '08003',
   '53300',
+  // Read-only, as a standby is, or a server whose disk was remounted.
+  '25006',
 ]);
+
+/** The system's codes for a disk that is full, read-only, broken or gone, and for files that have run out. */
+const DISK = new Set([
+  'ENOSPC',
+  'EDQUOT',
+  'EROFS',
+  'EIO',
+  'ENXIO',
+  'ENODEV',
+  'ENOTDIR',
+  'ENOENT',
+  'EACCES',
+  'EMFILE',
+  'ENFILE',
+  'ESTALE',
+]);
+/** PostgreSQL's for the same: disk full, out of memory. */
+const FULL = new Set(['53100', '53200']);
+
+/** Whether an error says that a disk takes or gives nothing just now. */
+export function isDiskTrouble(error: unknown): boolean {
+  const code = String((error as { code?: unknown } | null)?.code ?? '');
+  return FULL.has(code) || (error instanceof Error && DISK.has(code));
+}
 
 /** PostgreSQL's codes for a character that no text of it can hold. */
 const UNSTORABLE = new Set(['22021', '22P05']);
@@ -85,6 +111,12 @@ export function problemOf(error: unknown): Problem {
       503,
       'The database can’t be reached',
       'Nothing is lost. Try again in a moment; what you typed is kept.',
+    ).toProblem();
+  if (isDiskTrouble(error))
+    return new ProblemError(
+      507,
+      'The disk takes nothing',
+      'What you sent was not kept, and nothing of it is left. Whoever runs the server has to make room; try again then.',
     ).toProblem();
   const { type, status, code, limit } = error as { type?: string; status?: number; code?: string; limit?: number };
   if (code !== undefined && UNSTORABLE.has(code))

@@ -1,25 +1,26 @@
 import { api } from '@domatium/contracts';
 import type { Features } from '../http/app.js';
-import { originOf } from '../http/forgery.js';
-import { setSession } from '../sessions/index.js';
+import { fromOf, setSession } from '../sessions/index.js';
 import * as service from './service.js';
 
-export function routes({ on, hasMail }: Features): void {
+export function routes({ on, hasMail, origin }: Features): void {
   on(api.people, ({ context, portfolioId }) => service.people(context, portfolioId, hasMail));
-  on(api.invite, ({ context, portfolioId, body, request }) =>
-    service.invite(context, portfolioId, { email: body.email ?? null, role: body.role }, originOf(request)),
-  );
+  on(api.invite, ({ context, portfolioId, body }) => service.invite(context, portfolioId, body, origin));
   on(api.revokeInvitation, ({ context, portfolioId, params }) =>
     service.revokeInvitation(context, portfolioId, params.invitationId),
   );
   on(api.setRole, ({ context, portfolioId, params, body }) =>
     service.setRole(context, portfolioId, params.personId, body.role),
   );
-  on(api.removePerson, ({ context, portfolioId, params }) =>
-    service.removePerson(context, portfolioId, params.personId),
+  on(api.removePerson, ({ context, portfolioId, params, body }) =>
+    service.removePerson(context, portfolioId, params.personId, body.keepsLinks),
   );
+  on(api.setWantsFactor, ({ context, portfolioId, body, signedIn }) =>
+    service.setWantsFactor(context, portfolioId, body.isWanted, signedIn?.hasFactor ?? false),
+  );
+  on(api.allowHost, ({ context, portfolioId, body }) => service.allowHost(context, portfolioId, body.host));
   on(api.newSite, ({ context, portfolioId, body }) =>
-    service.newSite(context, portfolioId, { ...body, host: body.host ?? null }),
+    service.newSite(context, portfolioId, { ...body, host: body.host ?? null, consent: body.consent ?? null }),
   );
   on(api.setApprovals, ({ context, portfolioId, params, body }) =>
     service.setApprovals(context, portfolioId, params.siteId, body.approvals),
@@ -29,12 +30,12 @@ export function routes({ on, hasMail }: Features): void {
   );
   on(api.invitation, ({ context, params }) => service.invitation(context, params.token));
   on(api.join, async ({ context, params, body, request, response }) => {
-    const { token, view } = await service.join(context, params.token, body, request.ip ?? '');
+    const { token, view } = await service.join(context, params.token, body, fromOf(request));
     setSession(response, context, token);
     return view;
   });
   on(api.found, async ({ context, params, body, request, response }) => {
-    const { id, signedIn } = await service.found(context, params.token, body.person, body.portfolio, request.ip ?? '');
+    const { id, signedIn } = await service.found(context, params.token, body.person, body.portfolio, fromOf(request));
     setSession(response, context, signedIn.token);
     return { id };
   });

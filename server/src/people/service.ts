@@ -8,13 +8,18 @@ import type { Knex } from 'knex';
 import { writeAudit } from '../database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
+import { tooMany } from '../http/limits.js';
 import { ConflictError, InvalidError, NotFoundError, ProblemError } from '../http/problem.js';
 import { postMail } from '../mail/index.js';
-import { accountOf, hashPassword, hashToken, signIn } from '../sessions/index.js';
+import { accountOf, hashPassword, hashToken, signIn, Throttle, triesAt, viewOf, whoIs, type From } from '../sessions/index.js';
 import { itemOfKey } from '../stock/index.js';
 import * as store from './store.js';
 
 const INVITED_DAYS = 14;
+/** A day and portfolio: mails go to people who did not ask for them. */
+const MOST_INVITATIONS = 50;
+/** Portfolios one person owns. */
+const MOST_PORTFOLIOS = 40;
 /** Under this name every portfolio has a host of its own (design: the installation’s name). */
 const INSTALLATION = 'domatium.example';
 
@@ -22,6 +27,8 @@ export interface Person {
   readonly name: string;
   readonly email: string;
   readonly password: string;
+  /** Of the authenticator, where the account has a second factor. */
+  readonly code?: string | null | undefined;
 }
 
 export async function people(
@@ -30,9 +37,10 @@ export async function people(
   hasMail: boolean,
 ): Promise<PeopleView> {
   return {
-    members: await store.membersOf(database, portfolioId),
+    members: await store.membersOf(database, portfolioId, now),
     invitations: await store.openInvitations(database, portfolioId, now),
     sites: await store.approvalsOfSites(database, portfolioId),
+    wantsFactor: await store.wantsFactor(database, portfolioId),
     hasMail,
   };
 }
@@ -44,19 +52,19 @@ const linkOf = (token: string) => `/welcome/${token}`;
 export function invite(
   context: Context,
   portfolioId: PortfolioId,
-  { email, role }: { readonly email: string | null; readonly role: Role },
+  { email, role }: { readonly email: string; readonly role: Role },
   origin: string,
 ): Promise<{ id: number; path: string }> {
   const { now, account } = context;
   const token = newToken();
   const expiresAt = later(now, INVITED_DAYS * DAY);
   return inTransaction(context.database, async (trx) => {
+    if ((await store.countInvitations(trx, portfolioId, later(now, -DAY))) >= MOST_INVITATIONS)
+      throw tooMany(3600, `${MOST_INVITATIONS} invitations a day are sent for a portfolio at most.`);
     const invitation = { portfolioId, email, role, tokenHash: hashToken(token), expiresAt };
     const id = await store.insertInvitation(trx, invitation, now, account);
-    if (email) {
-      const body = `You are invited to work on a portfolio in Domatium, as ${role}.\n\n${origin}${linkOf(token)}\n\nThe link works once, for ${INVITED_DAYS} days.\n`;
-      await postMail(trx, { to: email, subject: 'An invitation', body }, now);
-    }
+    const body = `You are invited to work on a portfolio in Domatium, as ${role}.\n\n${origin}${linkOf(token)}\n\nThe link works once, for ${INVITED_DAYS} days.\n`;
+    await postMail(trx, { to: email, subject: 'An invitation', body }, now);
     await tell(trx, context, portfolioId, id, 'invite', { email, role });
     return { id, path: linkOf(token) };
   });
@@ -102,13 +110,14 @@ export async function join(
   context: Context,
   token: string,
   person: Person,
-  from: string,
+  from: From,
 ): Promise<Awaited<ReturnType<typeof signIn>>> {
   const { now } = context;
-  const hash = await hashPassword(person.password);
+  await refuseUnusable(context, token, person, from);
   const known = await accountOf(context.database, person.email);
   // Slowed down like any sign-in where the password is wrong.
-  if (known) await signIn(context, person.email, person.password, from);
+  const signedIn = known ? await signIn(context, person, from) : null;
+  const hash = known ? '' : await hashPassword(person.password);
   await inTransaction(context.database, async (trx) => {
     const row = await usable(trx, token, now);
     if (row.portfolio_id === null)
@@ -118,7 +127,22 @@ export async function join(
     await store.noteUsed(trx, row.id, account, now);
     await tell(trx, { ...context, account }, row.portfolio_id, account, 'join', { role: row.role });
   });
-  return signIn(context, person.email, person.password, from);
+  if (!signedIn) return signIn(context, person, from);
+  // Signed in before it was a member here: the view is of now.
+  const current = await whoIs(context, signedIn.token);
+  return current ? { ...signedIn, view: viewOf(context, current) } : signedIn;
+}
+
+/**
+ * The link is looked at before anything else: who has none learns nothing and has nothing hashed. An invitation is to
+ * one address, so that nobody comes in under that of somebody else.
+ */
+async function refuseUnusable(context: Context, token: string, person: Person, from: From): Promise<void> {
+  const { database, now } = context;
+  await new Throttle(database, triesAt('invitation', from.address, true), now).count();
+  const row = await usable(database, token, now);
+  if (row.email !== null && row.email !== person.email)
+    throw new InvalidError([{ path: 'email', message: `This invitation is to ${row.email}. Join with that address.` }]);
 }
 
 async function memberFor(trx: Db, { email, name }: Person, passwordHash: string): Promise<AccountId> {
@@ -131,8 +155,9 @@ export async function found(
   token: string,
   person: Person,
   portfolio: { readonly name: string; readonly zone: string },
-  from: string,
+  from: From,
 ): Promise<{ signedIn: Awaited<ReturnType<typeof signIn>>; id: number }> {
+  await refuseUnusable(context, token, person, from);
   const hash = await hashPassword(person.password);
   const id = await inTransaction(context.database, async (trx) => {
     const row = await usable(trx, token, context.now);
@@ -142,7 +167,7 @@ export async function found(
     await store.noteUsed(trx, row.id, account, context.now);
     return portfolioIn(trx, { ...context, account }, portfolio);
   });
-  return { id, signedIn: await signIn(context, person.email, person.password, from) };
+  return { id, signedIn: await signIn(context, person, from) };
 }
 
 /** Makes a portfolio with a host of its own; whoever makes it owns it. */
@@ -153,7 +178,11 @@ export function newPortfolio(
 ): Promise<{ id: number }> {
   if (!ownsOne)
     throw new ProblemError(403, 'Not yours to do', 'Whoever owns a portfolio may make another. Ask an owner.');
-  return inTransaction(context.database, async (trx) => ({ id: await portfolioIn(trx, context, portfolio) }));
+  return inTransaction(context.database, async (trx) => {
+    if ((await store.countOwned(trx, context.account ?? 0)) >= MOST_PORTFOLIOS)
+      throw new ConflictError(`One person owns at most ${MOST_PORTFOLIOS} portfolios.`);
+    return { id: await portfolioIn(trx, context, portfolio) };
+  });
 }
 
 async function portfolioIn(
@@ -187,13 +216,38 @@ export function setRole(
   });
 }
 
-/** Removes somebody from the portfolio; their sessions end at once. Pages they own stay theirs by name. */
-export function removePerson(context: Context, portfolioId: PortfolioId, personId: number): Promise<{ id: number }> {
+/** Whether this portfolio lets in only those who signed in with a second factor; whoever asks for it must have one. */
+export function setWantsFactor(
+  context: Context,
+  portfolioId: PortfolioId,
+  isWanted: boolean,
+  hasFactor: boolean,
+): Promise<{ isWanted: boolean }> {
+  if (isWanted && !hasFactor)
+    throw new ConflictError('You would lock yourself out: set up your own second factor, and sign in with it, first.');
+  return inTransaction(context.database, async (trx) => {
+    await trx('portfolio').where({ id: portfolioId }).update({ wants_factor: isWanted });
+    await tell(trx, context, portfolioId, portfolioId, 'wants-factor', { isWanted });
+    return { isWanted };
+  });
+}
+
+/**
+ * Removes somebody from the portfolio; their sessions and streams end at once. Private links they made end too, or are
+ * handed over to whoever removes them. Pages they own stay theirs by name.
+ */
+export function removePerson(
+  context: Context,
+  portfolioId: PortfolioId,
+  personId: number,
+  keepsLinks: boolean,
+): Promise<{ id: number; links: number }> {
   return inTransaction(context.database, async (trx) => {
     const was = await memberOf(trx, portfolioId, personId, 'stays');
+    const links = await store.settleLinks(trx, portfolioId, personId, keepsLinks ? context.account : null, context.now);
     await store.removeMember(trx, portfolioId, personId);
-    await tell(trx, context, portfolioId, personId, 'remove-person', { was });
-    return { id: personId };
+    await tell(trx, context, portfolioId, personId, 'remove-person', { was, links, keepsLinks });
+    return { id: personId, links };
   });
 }
 
@@ -208,11 +262,35 @@ async function memberOf(trx: Db, portfolioId: PortfolioId, personId: number, wor
   return member.role;
 }
 
+export interface NewSite {
+  readonly name: string;
+  readonly host: string | null;
+  readonly basePath: string;
+  readonly theme: string;
+  /** The code by which the holder of the domain above allows this host. */
+  readonly consent?: string | null;
+}
+
+/** Allows another portfolio a host under a domain of this one; the code for it works once. */
+export function allowHost(context: Context, portfolioId: PortfolioId, asked: string): Promise<{ code: string }> {
+  const host = parseHost(asked)?.host;
+  if (!host) throw new InvalidError([{ path: 'host', message: 'Write a host such as www.marrowick.example.' }]);
+  const code = newToken();
+  return inTransaction(context.database, async (trx) => {
+    if ((await store.domainHolder(trx, host)) !== portfolioId)
+      throw new InvalidError([{ path: 'host', message: 'That host lies under no domain of this portfolio.' }]);
+    const consent = { host, tokenHash: hashToken(code) };
+    const id = await store.insertConsent(trx, portfolioId, consent, context.now, context.account);
+    await tell(trx, context, portfolioId, id, 'allow-host', { host });
+    return { code };
+  });
+}
+
 /** A site, on a host of its own or below the portfolio’s own host. A host belongs to one portfolio of the installation. */
 export function newSite(
   context: Context,
   portfolioId: PortfolioId,
-  site: { readonly name: string; readonly host: string | null; readonly basePath: string; readonly theme: string },
+  { consent = null, ...site }: NewSite,
 ): Promise<{ id: number }> {
   const host = site.host ? parseHost(site.host) : null;
   if (site.host && !host)
@@ -223,7 +301,9 @@ export function newSite(
     if (!isThemeKey(site.theme) && !(await itemOfKey(trx, portfolioId, site.theme)))
       throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
     await setInstant(trx, context.now);
-    const hostId = host ? await hostFor(trx, portfolioId, host) : (await store.ownHost(trx, portfolioId))?.id;
+    const hostId = host
+      ? await hostFor(trx, context, portfolioId, host, consent)
+      : (await store.ownHost(trx, portfolioId))?.id;
     if (hostId === undefined)
       throw new InvalidError([{ path: 'host', message: 'This portfolio has no host of its own.' }]);
     const id = await store
@@ -256,14 +336,29 @@ export function setApprovals(
 
 async function hostFor(
   trx: Db,
+  { now }: Context,
   portfolioId: PortfolioId,
   { host, domain }: { readonly host: string; readonly domain: string | null },
+  consent: string | null,
 ): Promise<number> {
   const known = await store.hostOwner(trx, host);
   // Whose it is, is nobody else’s business.
   if (known && known.portfolio_id !== portfolioId)
     throw new InvalidError([{ path: 'host', message: 'This host is taken in this installation.' }]);
-  return known?.id ?? store.insertHost(trx, portfolioId, { name: host, domain, isOwn: false });
+  if (known) return known.id;
+  const holder = await store.domainHolder(trx, host);
+  if (holder !== null && holder !== portfolioId) {
+    if (!consent || !(await store.useConsent(trx, holder, host, hashToken(consent), now)))
+      throw new InvalidError([
+        {
+          path: consent ? 'consent' : 'host',
+          message: consent
+            ? 'That code does not allow this host, or was used.'
+            : 'This host lies under a domain that another portfolio of this installation holds. Ask its owner for a code that allows it.',
+        },
+      ]);
+  }
+  return store.insertHost(trx, portfolioId, { name: host, domain: holder === null ? domain : null, isOwn: false });
 }
 
 /** The link for the first person, where there is nobody yet; each start makes a new one. */

@@ -4,11 +4,13 @@ import type { AccountId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../database/context.js';
 
-export function membersOf(db: Db, portfolioId: PortfolioId): Promise<PeopleView['members'][number][]> {
+export function membersOf(db: Db, portfolioId: PortfolioId, now: Instant): Promise<PeopleView['members'][number][]> {
   return rowsOf(
     db,
-    'SELECT a.id, a.name, a.email, m.role FROM membership m JOIN account a ON a.id = m.account_id WHERE m.portfolio_id = ? ORDER BY a.name',
-    [portfolioId],
+    `SELECT a.id, a.name, a.email, m.role, a.totp_at IS NOT NULL AS "hasFactor",
+       (SELECT count(*)::int FROM private_link l WHERE l.portfolio_id = m.portfolio_id AND l.made_by = a.id AND l.revoked_at IS NULL AND l.ends_at > ?) AS links
+     FROM membership m JOIN account a ON a.id = m.account_id WHERE m.portfolio_id = ? ORDER BY a.name`,
+    [dateOf(now), portfolioId],
   );
 }
 
@@ -228,4 +230,90 @@ export async function saveApprovals(
   approvals: number,
 ): Promise<boolean> {
   return (await trx('site').where({ id: siteId, portfolio_id: portfolioId }).update({ approvals })) > 0;
+}
+
+export async function wantsFactor(db: Db, portfolioId: PortfolioId): Promise<boolean> {
+  const [row] = await rowsOf<{ wants_factor: boolean }>(db, 'SELECT wants_factor FROM portfolio WHERE id = ?', [
+    portfolioId,
+  ]);
+  return row?.wants_factor ?? false;
+}
+
+/** Ends the open private links somebody made, or gives them to somebody else; gives how many there were. */
+export function settleLinks(
+  trx: Db,
+  portfolioId: PortfolioId,
+  accountId: number,
+  heir: number | null,
+  now: Instant,
+): Promise<number> {
+  return trx('private_link')
+    .where({ portfolio_id: portfolioId, made_by: accountId, revoked_at: null })
+    .where('ends_at', '>', dateOf(now))
+    .update(heir === null ? { revoked_at: dateOf(now) } : { made_by: heir });
+}
+
+/** The portfolio that holds a host, or the nearest domain or host above it; `null` where nobody does. */
+export async function domainHolder(db: Db, host: string): Promise<PortfolioId | null> {
+  const labels = host.split('.');
+  const above = labels.map((_, index) => labels.slice(index).join('.'));
+  const [row] = await rowsOf<{ portfolio_id: PortfolioId }>(
+    db,
+    `SELECT portfolio_id FROM (SELECT name, portfolio_id FROM domain UNION ALL SELECT name, portfolio_id FROM host) d
+     WHERE name = ANY(?) ORDER BY length(name) DESC LIMIT 1`,
+    [above],
+  );
+  return row?.portfolio_id ?? null;
+}
+
+export async function insertConsent(
+  trx: Db,
+  portfolioId: PortfolioId,
+  consent: { readonly host: string; readonly tokenHash: string },
+  now: Instant,
+  accountId: number | null,
+): Promise<number> {
+  const [row] = (await trx('host_consent')
+    .insert({
+      portfolio_id: portfolioId,
+      host: consent.host,
+      token_hash: consent.tokenHash,
+      made_at: dateOf(now),
+      made_by: accountId,
+    })
+    .returning('id')) as { id: number }[];
+  return row?.id ?? 0;
+}
+
+/** Uses a consent to a host that the holder of the domain above it gave; gives whether there was one. */
+export async function useConsent(
+  trx: Db,
+  holder: PortfolioId,
+  host: string,
+  tokenHash: string,
+  now: Instant,
+): Promise<boolean> {
+  const used = await trx('host_consent')
+    .where({ portfolio_id: holder, host, token_hash: tokenHash, used_at: null })
+    .update({ used_at: dateOf(now) });
+  return used > 0;
+}
+
+/** How many invitations somebody, and a portfolio, made since an instant. */
+export async function countInvitations(db: Db, portfolioId: PortfolioId, since: Instant): Promise<number> {
+  const [row] = await rowsOf<{ n: number }>(
+    db,
+    'SELECT count(*)::int AS n FROM invitation WHERE portfolio_id = ? AND made_at > ?',
+    [portfolioId, dateOf(since)],
+  );
+  return row?.n ?? 0;
+}
+
+export async function countOwned(db: Db, accountId: number): Promise<number> {
+  const [row] = await rowsOf<{ n: number }>(
+    db,
+    "SELECT count(*)::int AS n FROM membership WHERE account_id = ? AND role = 'owner'",
+    [accountId],
+  );
+  return row?.n ?? 0;
 }

@@ -4,11 +4,11 @@ import { NotFoundError } from '../http/problem.js';
 import * as files from './files.js';
 import * as service from './service.js';
 
-export function routes({ on, blobs, reader }: Features): void {
+export function routes({ on, blobs, reader, quota }: Features): void {
   on(api.pictures, ({ context, portfolioId }) => service.picturesWith(context.database, portfolioId));
   on(api.files, ({ context, portfolioId }) => files.filesOf(context, portfolioId));
   on(api.receive, ({ context, portfolioId, query, role, request }) =>
-    service.receive(context, { reader, blobs }, portfolioId, {
+    service.receive(context, { reader, blobs, quota }, portfolioId, {
       name: query.name,
       replaces: query.replaces ?? null,
       replacesFile: query.replacesFile ?? null,

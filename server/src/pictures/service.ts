@@ -77,13 +77,32 @@ export interface Incoming {
   readonly stream: Readable;
 }
 
+/** What takes in files: who reads them, where they lie, and how many bytes a portfolio may have. */
+export interface Receiving {
+  readonly reader: Reader;
+  readonly blobs: BlobStore;
+  readonly quota?: number;
+}
+
+async function refuseBeyond(db: Db, portfolioId: PortfolioId, quota: number): Promise<void> {
+  const used = await store.bytesOf(db, portfolioId);
+  if (used < quota) return;
+  const gigabytes = (bytes: number) => (bytes / 1024 ** 3).toFixed(1);
+  throw new ProblemError(
+    413,
+    'No room left',
+    `The files of this portfolio have ${gigabytes(used)} of ${gigabytes(quota)} gigabytes. Delete pictures and files that nothing uses; what pages show stays.`,
+  );
+}
+
 /** Takes a picture or file in. What is here already, byte for byte, is given back as it is. */
 export async function receive(
   context: Context,
-  { reader, blobs }: { readonly reader: Reader; readonly blobs: BlobStore },
+  { reader, blobs, quota = Infinity }: Receiving,
   portfolioId: PortfolioId,
   { name, replaces, replacesFile, role, stream }: Incoming,
 ): Promise<Received> {
+  await refuseBeyond(context.database, portfolioId, quota);
   const incoming = await takeIn(reader, blobs, stream);
   const made = { at: context.now, by: context.account };
   return inTransaction(context.database, async (trx) => {

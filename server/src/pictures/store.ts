@@ -363,3 +363,14 @@ export async function noteSitesPublished(
 export async function notePublished(db: Db, ids: readonly number[]): Promise<void> {
   await db.raw('UPDATE picture SET must_publish = false WHERE id = ANY(?)', [[...ids]]);
 }
+
+/** Bytes of all that a portfolio brought in and what was made of it. */
+export async function bytesOf(db: Db, portfolioId: PortfolioId): Promise<number> {
+  const [row] = await rowsOf<{ bytes: number }>(
+    db,
+    `SELECT (SELECT coalesce(sum(coalesce(original_bytes, 0) + (SELECT coalesce(sum((v ->> 'bytes')::float8), 0) FROM jsonb_array_elements(variants) v)), 0) FROM picture WHERE portfolio_id = ?)::float8
+     + (SELECT coalesce(sum(bytes), 0) FROM stored_file WHERE portfolio_id = ?)::float8 AS bytes`,
+    [portfolioId, portfolioId],
+  );
+  return row?.bytes ?? 0;
+}

@@ -143,7 +143,7 @@ export async function pressPrepared(
   }
   // Without a row it may have been pressed under this key already: the release says so itself.
   const changes = row?.changes ?? [];
-  const approvals = (await store.approvalsOf(context.database, [id])).length;
+  const approvals = async (trx: Db) => (await store.approvalsOf(trx, [id])).length;
   const and = async (trx: Db, view: ReleaseView) => {
     // What was approved is this version: one that is newer is refused here, and with it the release.
     await waiting(trx, portfolioId, id, version);

@@ -111,6 +111,10 @@ export async function ownPages(db: Db, portfolioId: PortfolioId, ids: readonly n
   return new Set(rows.map(({ id }) => id as number));
 }
 
+/** What the drafts of a prepared release hold, as one hash. */
+const contentOf = (id: string) =>
+  `(SELECT coalesce(md5(string_agg(md5(d.document::text), ' ' ORDER BY d.page_id)), '') FROM prepared_page t JOIN draft d ON d.page_id = t.page_id WHERE t.prepared_id = ${id})`;
+
 /** Who approved prepared releases as they are now: what they say, and the drafts they would put on the air. */
 export function approvalsOf(
   db: Db,
@@ -119,9 +123,7 @@ export function approvalsOf(
   return rowsOf(
     db,
     `SELECT v.prepared_id, v.account_id, a.name FROM approval v JOIN prepared_release p ON p.id = v.prepared_id AND p.version = v.version
-    JOIN account a ON a.id = v.account_id WHERE v.prepared_id = ANY(?) AND NOT EXISTS (
-      SELECT 1 FROM prepared_page t JOIN draft d ON d.page_id = t.page_id WHERE t.prepared_id = p.id AND d.changed_at > v.at)
-    ORDER BY v.at`,
+    JOIN account a ON a.id = v.account_id WHERE v.prepared_id = ANY(?) AND v.content = ${contentOf('p.id')} ORDER BY v.at`,
     [ids],
   );
 }
@@ -134,10 +136,13 @@ export async function insertApproval(
   accountId: number,
   now: Instant,
 ): Promise<void> {
-  await trx('approval')
-    .insert({ portfolio_id: portfolioId, prepared_id: preparedId, account_id: accountId, version, at: dateOf(now) })
-    .onConflict(['prepared_id', 'account_id'])
-    .merge();
+  await rowsOf(
+    trx,
+    `INSERT INTO approval (portfolio_id, prepared_id, account_id, version, at, content)
+     SELECT portfolio_id, id, ?, ?, ?, ${contentOf('prepared_release.id')} FROM prepared_release WHERE portfolio_id = ? AND id = ?
+     ON CONFLICT (prepared_id, account_id) DO UPDATE SET version = excluded.version, at = excluded.at, content = excluded.content`,
+    [accountId, version, dateOf(now), portfolioId, preparedId],
+  );
 }
 
 /** Who may approve: everybody who may release. */

@@ -56,8 +56,8 @@ export async function release(
   and: (trx: Knex.Transaction, view: ReleaseView) => Promise<void> = () => Promise.resolve(),
   /** Goes before it in the same transaction, and gives its changes. */
   first: (trx: Knex.Transaction) => Promise<readonly ReleaseChange[]> = () => Promise.resolve(body.changes),
-  /** How many people have approved it. */
-  approvals = 0,
+  /** How many people have approved it, asked once nobody can change what it puts on the air any more. */
+  approvals: (trx: Knex.Transaction) => Promise<number> = () => Promise.resolve(0),
 ): Promise<ReleaseView> {
   return decided(context, portfolioId, body.idempotencyKey, async (trx, locks) => {
     const changes = await first(trx);
@@ -65,9 +65,10 @@ export async function release(
     const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
     const binned = [...(await store.binnedPlans(trx, portfolioId, pageIds)).values()].filter((plan) => plan !== null);
     const instant = await lockAndRead(source, context, locks, { pageIds, changes, plans: binned });
+    await store.holdDrafts(trx, pageIds);
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
     const judged = await judge(source, changes, instant, {
-      approvals,
+      approvals: await approvals(trx),
       ...(context.step ? { step: (share) => context.step?.(0.05 + 0.4 * share) ?? Promise.resolve() } : {}),
     });
     locks.check(hostsLedTo(judged.after, pageIds));

@@ -1,4 +1,4 @@
-import type { ReleaseChange } from '@domatium/contracts';
+import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
 import type { HostId, PageId, PagePlan, PortfolioId, ReleaseId, RevisionId } from '@domatium/core/plan';
 import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import type { Instant } from '@domatium/core/time';
@@ -257,6 +257,13 @@ export function referrersOf(
   );
 }
 
+const leadsOutside = (answer: AnswerInput | null) => answer?.kind === 'redirect' && answer.target.kind === 'outside';
+
+/** Keeps drafts as they are to the end of the transaction: what is judged is what is frozen. */
+export async function holdDrafts(trx: Db, pageIds: readonly PageId[]): Promise<void> {
+  await rowsOf(trx, 'SELECT FROM draft WHERE page_id = ANY(?) ORDER BY page_id FOR SHARE', [pageIds]);
+}
+
 /** Freezes drafts: those that are the same as their latest revision already are left; gives each page's revision. */
 export async function freezeDrafts(
   trx: Db,
@@ -272,14 +279,17 @@ export async function freezeDrafts(
   return revisions;
 }
 
-/** The sites of these changes that want approvals; none where all that happens is that pages come off. */
+/**
+ * The sites of these changes that want approvals: of all that shows visitors something else or sends them somewhere
+ * else. That a page comes off and says so waits for nobody.
+ */
 export function approvalsWanted(
   db: Db,
   portfolioId: PortfolioId,
   changes: readonly ReleaseChange[],
   now: Instant,
 ): Promise<{ name: string; approvals: number }[]> {
-  const lasting = changes.filter(({ act }) => act !== 'take-off' && act !== 'bin');
+  const lasting = changes.filter((change) => change.act !== 'take-off' || leadsOutside(change.afterwards));
   const targets = lasting.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
   return rowsOf(
     db,

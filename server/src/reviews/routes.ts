@@ -2,7 +2,6 @@ import { api } from '@domatium/contracts';
 import type { PageId } from '@domatium/core/plan';
 import { parseInstant } from '@domatium/core/time';
 import type { Request } from 'express';
-import { originOf } from '../http/forgery.js';
 import type { Features } from '../http/app.js';
 import { InvalidError, NotFoundError } from '../http/problem.js';
 import { sendPicture } from '../pictures/index.js';
@@ -16,15 +15,15 @@ const visitorOf = (request: Request, token: string): service.Visitor => ({
   key: /(?:^|;\s*)domatium-private=([A-Za-z0-9_-]{20,100})(?:;|$)/.exec(request.headers.cookie ?? '')?.[1] ?? null,
 });
 
-export function routes({ on, blobs, privateHost }: Features): void {
+export function routes({ on, blobs, privateHost, origin }: Features): void {
   on(api.privateLinks, ({ context, portfolioId }) => service.privateLinks(context, portfolioId));
-  on(api.newPrivateLink, async ({ context, portfolioId, body, request }) => {
+  on(api.newPrivateLink, async ({ context, portfolioId, body }) => {
     const endsAt = parseInstant(body.endsAt);
     if (endsAt === null) throw new InvalidError([{ path: 'endsAt', message: 'Say when it ends.' }]);
     const { name, pages, siteId, password } = body;
     const sharing = { name, pages: pages ?? [], siteId: siteId ?? null, endsAt, password: password ?? null };
     const { id, token } = await service.newPrivateLink(context, portfolioId, sharing);
-    const address = new URL(`/private/${token}`, originOf(request));
+    const address = new URL(`/private/${token}`, origin);
     address.hostname = privateHost;
     return { id, address: address.href };
   });

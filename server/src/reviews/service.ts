@@ -6,7 +6,6 @@ import { listedPagesOf, picturesOf, referencesOf, type PageDocument } from '@dom
 import { THEMES } from '@domatium/core/theme';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import { DAY, later, type Instant } from '@domatium/core/time';
-import { verify } from '@node-rs/argon2';
 import { writeAudit } from '../database/audit.js';
 import { inTransaction, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
@@ -15,7 +14,7 @@ import { filesWith, picturesWith } from '../pictures/index.js';
 import { titlesAt } from '../register/index.js';
 import { stockHeld } from '../stock/index.js';
 import { draftStates, freezeDrafts } from '../releases/index.js';
-import { hashPassword, hashToken, Throttle } from '../sessions/index.js';
+import { hashPassword, hashToken, isPassword, Throttle, triesAt } from '../sessions/index.js';
 import * as store from './store.js';
 
 /** Ended links stay in the list for as long. */
@@ -23,6 +22,8 @@ const SHOWN_AFTER_END = 31 * DAY;
 const LONGEST = 366 * DAY;
 /** So much is said through one link at most: a link that got into wrong hands must not fill the database. */
 const MOST_REMARKS = 2000;
+/** Open ones on one page through one link: what others say must be found beside them. */
+const MOST_ON_A_PAGE = 100;
 
 const newToken = () => randomBytes(24).toString('base64url');
 
@@ -149,12 +150,10 @@ export async function openPrivate(
 ): Promise<{ key: string }> {
   const { database, now } = context;
   const link = await linkOf(context, token);
-  const throttle = new Throttle(database, [`private ${link.id}`, `private from ${from}`], now);
-  await throttle.refuse();
-  if (link.password_hash !== null && !(await verify(link.password_hash, password))) {
-    await throttle.note();
+  const throttle = new Throttle(database, triesAt(`private ${link.id}`, from), now);
+  await throttle.count();
+  if (link.password_hash !== null && !(await isPassword(link.password_hash, password)))
     throw new InvalidError([{ path: 'password', message: 'That is not the password of this link.' }]);
-  }
   await throttle.forget();
   const key = newToken();
   await store.insertKey(database, link.id, hashToken(key), now);
@@ -243,6 +242,10 @@ export async function sayRemark(
       });
     if (saying.blockId !== null && !draft.document.blocks.some(({ id }) => id === saying.blockId))
       throw new InvalidError([{ path: 'blockId', message: 'That part of the page is no longer there.' }]);
+    if ((await store.countRemarks(trx, link.id, pageId)) >= MOST_ON_A_PAGE)
+      throw new ConflictError(
+        'So much has been said of this page through this link that it takes nothing more until it is settled.',
+      );
     if ((await store.countRemarks(trx, link.id)) >= MOST_REMARKS)
       throw new ConflictError('So much has been said through this link that it takes nothing more.');
     const revisions = await freezeDrafts(trx, portfolioId, [draft], now, null);

@@ -166,8 +166,13 @@ export function remarksOf(db: Db, portfolioId: PortfolioId, pageId: PageId): Pro
   );
 }
 
-export async function countRemarks(db: Db, linkId: number): Promise<number> {
-  const [row] = await rowsOf<{ n: number }>(db, 'SELECT count(*)::int AS n FROM remark WHERE link_id = ?', [linkId]);
+/** How much was said through a link; on one page what is not settled. */
+export async function countRemarks(db: Db, linkId: number, pageId: PageId | null = null): Promise<number> {
+  const [row] = await rowsOf<{ n: number }>(
+    db,
+    'SELECT count(*)::int AS n FROM remark WHERE link_id = ? AND (?::bigint IS NULL OR (page_id = ? AND settled_at IS NULL))',
+    [linkId, pageId, pageId],
+  );
   return row?.n ?? 0;
 }
 

@@ -1,4 +1,5 @@
-export { hashPassword, hashToken, SESSION_DAYS, signIn, signOut, viewOf, whoIs, type SignedIn } from './service.js';
-export { Throttle } from './throttle.js';
-export { setSession } from './cookie.js';
+export { SESSION_DAYS, signIn, signOut, viewOf, whoIs, type Credentials, type From, type SignedIn } from './service.js';
+export { hashPassword, hashToken, isPassword } from './hashing.js';
+export { Throttle, triesAt } from './throttle.js';
+export { fromOf, setSession } from './cookie.js';
 export { accountIdByEmail as accountOf } from './store.js';

@@ -1,13 +1,15 @@
 import { api } from '@domatium/contracts';
 import type { Features } from '../http/app.js';
+import { notifyEvent } from '../events/index.js';
 import { ProblemError } from '../http/problem.js';
 import { COOKIE, tokenOf } from '../http/forgery.js';
-import { setSession } from './cookie.js';
+import * as account from './account.js';
+import { fromOf, setSession } from './cookie.js';
 import { signIn, signOut, viewOf } from './service.js';
 
-export function routes({ on }: Features): void {
+export function routes({ on, origin, hasMail }: Features): void {
   on(api.signIn, async ({ context, body, request, response }) => {
-    const { token, view } = await signIn(context, body.email, body.password, request.ip ?? '');
+    const { token, view } = await signIn(context, { ...body, code: body.code ?? null }, fromOf(request));
     setSession(response, context, token);
     return view;
   });
@@ -17,7 +19,33 @@ export function routes({ on }: Features): void {
   });
   on(api.signOut, async ({ context, request, response }) => {
     await signOut(context, tokenOf(request) ?? '');
+    await notifyEvent(context.database, { portfolioId: 0, kind: 'sessions' });
     response.clearCookie(COOKIE, { path: '/' });
     return {};
   });
+  const tokenIn = (request: Parameters<typeof tokenOf>[0]) => tokenOf(request) ?? '';
+  on(api.ownSessions, ({ context, request }) => account.sessions(context, tokenIn(request)));
+  on(api.endSession, ({ context, params }) => account.endSession(context, params.sessionId));
+  on(api.endOtherSessions, ({ context, request }) => account.endOtherSessions(context, tokenIn(request)));
+  on(api.changePassword, ({ context, body, request }) =>
+    account.changePassword(context, { ...body, token: tokenIn(request), address: fromOf(request).address }),
+  );
+  on(api.askForReset, ({ context, body, request }) => {
+    if (!hasMail)
+      throw new ProblemError(
+        409,
+        'No mail is sent here',
+        'This installation sends no mail. Ask an owner of your portfolio for a new invitation, or whoever runs the server.',
+      );
+    return account.askForReset(context, body.email, origin, fromOf(request).address);
+  });
+  on(api.reset, ({ context, params, body, request }) =>
+    account.reset(context, params.token, body.password, fromOf(request).address),
+  );
+  on(api.factor, ({ context }) => account.factor(context));
+  on(api.beginFactor, ({ context, body, request }) =>
+    account.beginFactor(context, body.password, fromOf(request).address),
+  );
+  on(api.confirmFactor, ({ context, body, request }) => account.confirmFactor(context, body.code, tokenIn(request)));
+  on(api.endFactor, ({ context, body, request }) => account.endFactor(context, body.password, fromOf(request).address));
 }

@@ -3,38 +3,49 @@ import type { Db } from '../database/context.js';
 import { ProblemError } from '../http/problem.js';
 import * as store from './store.js';
 
-/** So many failures are free; each one more doubles the wait, up to a quarter of an hour. */
-const FREE_FAILURES = 5;
-const LONGEST_WAIT = 900_000;
+/** After the free ones, each more doubles the wait, up to a quarter of an hour. */
+const LONGEST_WAIT = 900;
 
-/** Slows down whoever guesses: failures are counted under each of the keys. */
+/** Under which name tries are counted, and how many an hour are free. */
+export interface TryKey {
+  readonly key: string;
+  readonly free: number;
+}
+
+/** Tries of what an account, a link or an address may be guessed by: an address pays for itself first. */
+export const triesAt = (what: string, from: string, isKnownPlace = false): TryKey[] => [
+  { key: `${what} from ${from}`, free: 5 },
+  { key: `from ${from}`, free: 30 },
+  // Guesses from many addresses are bounded too; whoever comes from where they came before is not held up by them.
+  ...(isKnownPlace ? [] : [{ key: what, free: 60 }]),
+];
+
+/** Slows down whoever guesses. A try is counted before it is judged, in one step: of many at once each is one more. */
 export class Throttle {
   constructor(
     private readonly db: Db,
-    private readonly keys: readonly string[],
+    private readonly keys: readonly TryKey[],
     private readonly now: Instant,
   ) {}
 
-  /** Refuses while one has to wait. */
-  async refuse(): Promise<void> {
-    for (const { failures, last_at } of await store.failuresOf(this.db, this.keys)) {
-      const wait = failures < FREE_FAILURES ? 0 : Math.min(LONGEST_WAIT, 1000 * 2 ** (failures - FREE_FAILURES));
-      if (this.now >= last_at + wait) continue;
-      const seconds = Math.ceil((last_at + wait - this.now) / 1000);
+  /** Counts a try under each key; refuses while one has to wait. */
+  async count(): Promise<void> {
+    for (const { key, free } of this.keys) {
+      const wait = await store.countTry(this.db, key, free, LONGEST_WAIT, this.now);
+      if (wait === null) continue;
+      const seconds = Math.max(1, Math.ceil(wait / 1000));
       throw new ProblemError(
         429,
         'Too many tries',
         `Wait ${seconds} second${seconds === 1 ? '' : 's'}, then try again.`,
+        { retryAfter: seconds },
       );
     }
   }
 
-  note(): Promise<void> {
-    return store.noteFailure(this.db, this.keys, this.now);
-  }
-
-  /** After a success the first key begins anew; where it came from is still watched. */
-  forget(): Promise<void> {
-    return store.forgetFailures(this.db, this.keys.slice(0, 1));
+  /** It was right: the first key begins anew, and the others forget this try. */
+  async forget(): Promise<void> {
+    const [first, ...others] = this.keys.map(({ key }) => key);
+    await store.forgetTries(this.db, first ?? '', others);
   }
 }

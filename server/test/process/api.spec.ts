@@ -18,7 +18,13 @@ beforeAll(async () => {
   world = await World.open();
   hub = new EventHub(world.url);
   await hub.connect();
-  app = buildApp({ database: world.database, blobs: world.publisher.blobs, hub, style: world.publisher.style });
+  app = buildApp({
+    database: world.database,
+    blobs: world.publisher.blobs,
+    hub,
+    style: world.publisher.style,
+    limitFactor: 1000,
+  });
   world.now = instant(Date.now());
   own = await world.page('/own');
   foreign = await world.page('/theirs', { portfolio: world.two, site: 3 });

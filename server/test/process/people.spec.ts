@@ -26,6 +26,9 @@ beforeAll(async () => {
     database: world.database,
     blobs: world.publisher.blobs,
     hub,
+    limitFactor: 100,
+    origin: 'https://pages.example',
+    hasMail: true,
     style: world.publisher.style,
     clock: () => world.now,
   });
@@ -52,7 +55,7 @@ async function call(who: string, method: 'get' | 'post' | 'patch', path: string,
   return method === 'get' ? asked : asked.send(body);
 }
 const people = '/api/portfolios/1/people';
-const invite = async (role: string, email: string | null = null) =>
+const invite = async (role: string, email: string) =>
   (await call('owner', 'post', `${people}/invitations`, { role, email })).body as { id: number; path: string };
 const join = (path: string, email: string, password = 'a-password-of-mine') =>
   request(app)
@@ -64,17 +67,23 @@ it('invites by a link that works once, within its time, unless it is taken back'
   const shown = await request(app).get(`/api/invitations/${path.split('/').at(-1)}`);
   expect(shown.body).toEqual({ portfolio: 'One', role: 'author', email: 'new@one.example', isKnown: false });
   expect((await join(path, 'new@one.example', 'short')).status).toBe(422);
+  // It is to one address: nobody comes in under that of somebody else.
+  const squatter = await join(path, 'ceo@one.example');
+  expect([squatter.status, (squatter.body as { detail: string }).detail]).toEqual([
+    422,
+    'This invitation is to new@one.example. Join with that address.',
+  ]);
   const joined = await join(path, 'new@one.example');
   expect(joined.body).toMatchObject({ portfolios: [{ name: 'One', role: 'author' }] });
-  const again = await join(path, 'other@one.example');
+  const again = await join(path, 'new@one.example');
   expect([again.status, (again.body as { detail: string }).detail]).toEqual([
     410,
     'This invitation has been used. Sign in, or ask for a new link.',
   ]);
-  const back = await invite('reader');
+  const back = await invite('reader', 'late@one.example');
   await call('owner', 'post', `${people}/invitations/${back.id}/revoke`);
   expect((await join(back.path, 'late@one.example')).status).toBe(410);
-  const old = await invite('reader');
+  const old = await invite('reader', 'late@one.example');
   world.now = later(world.now, 13 * DAY);
   sessions.clear();
   expect((await request(app).get(`/api/invitations/${old.path.split('/').at(-1)}`)).status).toBe(200);
@@ -84,11 +93,11 @@ it('invites by a link that works once, within its time, unless it is taken back'
   const [mail] = (await world.database('mail').where({ recipient: 'new@one.example' }).select('body')) as {
     body: string;
   }[];
-  expect(mail?.body).toContain(path);
+  expect(mail?.body).toContain(`https://pages.example${path}`);
 });
 
 it('takes an account that exists with its own password only', async () => {
-  const { path } = await invite('publisher');
+  const { path } = await invite('publisher', 'stranger@one.example');
   expect((await join(path, 'stranger@one.example', 'not-the-password')).status).toBe(422);
   const joined = await join(path, 'stranger@one.example', PASSWORD);
   expect((joined.body as { portfolios: { role: string }[] }).portfolios.map(({ role }) => role).sort()).toEqual([
@@ -113,7 +122,9 @@ it('ends the sessions of whoever is removed at once, and keeps the last owner', 
   expect(demoted.status).toBe(409);
   await call('owner', 'patch', `${people}/${idOf('second')}`, { role: 'owner' });
   expect((await call('owner', 'patch', `${people}/${idOf('owner')}`, { role: 'reader' })).status).toBe(200);
-  expect((await call('owner', 'post', `${people}/invitations`, { role: 'reader', email: null })).status).toBe(403);
+  expect(
+    (await call('owner', 'post', `${people}/invitations`, { role: 'reader', email: 'x@one.example' })).status,
+  ).toBe(403);
 });
 
 it('adds sites on hosts of one’s own; a host of another portfolio is taken, without saying whose', async () => {

@@ -12,6 +12,11 @@ export const routes: Routes = [
     loadComponent: () => import('./people/welcome').then((m) => m.Welcome),
     title: 'Welcome · Domatium',
   },
+  ...['new-password', 'new-password/:token'].map((path) => ({
+    path,
+    loadComponent: () => import('./session/new-password').then((m) => m.NewPassword),
+    title: 'A new password · Domatium',
+  })),
   {
     path: 'private/:token',
     loadComponent: () => import('./reviews/private-view').then((m) => m.PrivateLink),

@@ -35,6 +35,7 @@ import { InPlace } from './in-place';
 import { BlockRenders, layBlocks } from './lay-blocks';
 import { LinkField } from './link-field';
 import { formatsOf, toggleFormat, type Format } from './rich-text';
+import { inertMarkup } from '../shared/trusted';
 
 /** Room the formats need above the text, and their width. */
 const BAR_ROOM = 44;
@@ -161,7 +162,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.drag?.register(this);
     const frame = this.frame().nativeElement;
     frame.addEventListener('load', () => this.loaded());
-    frame.srcdoc = this.pageFor(this.brand());
+    frame.srcdoc = inertMarkup(this.pageFor(this.brand()));
   }
 
   ngOnDestroy(): void {

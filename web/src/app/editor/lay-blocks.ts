@@ -1,6 +1,7 @@
 import type { Block } from '@domatium/core/document';
 import { blockHtml, contextOf, type RenderWorld } from '@domatium/core/render';
 import morphdom from 'morphdom';
+import { inertMarkup } from '../shared/trusted';
 
 interface Rendered {
   readonly block: Block;
@@ -68,7 +69,11 @@ export function layBlocks(
 }
 
 function morph(section: HTMLElement, markup: string, typed: Element | null): void {
-  morphdom(section, markup, {
+  const template = document.createElement('template');
+  template.innerHTML = inertMarkup(markup);
+  const next = template.content.firstElementChild;
+  if (!next) return;
+  morphdom(section, next, {
     getNodeKey: (node) => (node as HTMLElement).dataset?.['field'] ?? (node as HTMLElement).id,
     onBeforeElUpdated: (from, to) => from !== typed && !from.isEqualNode(to),
     onBeforeNodeDiscarded: (node) => !typed || !node.contains(typed),

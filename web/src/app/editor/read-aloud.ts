@@ -3,6 +3,7 @@ import { blockTypes } from '@domatium/core/blocks';
 import type { PageDocument } from '@domatium/core/document';
 import { blockHtml, contextOf, type RenderWorld } from '@domatium/core/render';
 import { heardIn } from './reading';
+import { inertMarkup } from '../shared/trusted';
 
 /** The page as a screen reader says it: block by block, in its order. */
 @Component({
@@ -79,7 +80,7 @@ export class ReadAloud {
     return this.document().blocks.map((block) => ({
       id: block.id,
       label: blockTypes[block.type].label,
-      heard: heardIn(new DOMParser().parseFromString(blockHtml(block, context).markup, 'text/html').body),
+      heard: heardIn(new DOMParser().parseFromString(inertMarkup(blockHtml(block, context).markup), 'text/html').body),
     }));
   });
 }

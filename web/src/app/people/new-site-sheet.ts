@@ -33,6 +33,11 @@ import { PeopleService } from './people.service';
         [class.is-invalid]="!!errors()['host']"
       />
       <div class="field-error">{{ errors()['host'] }}</div>
+      @if (wantsConsent()) {
+        <label class="section-label" for="site-consent">Code of the domain’s owner</label>
+        <input #consent id="site-consent" class="form-control mono" autocomplete="off" (input)="code.set(consent.value)" />
+        <div class="field-error">{{ errors()['consent'] }}</div>
+      }
       <p class="field-note">Left empty, the site lies on the portfolio’s own host, kept out of search.</p>
       <label class="section-label" for="site-base">Base path</label>
       <input #base id="site-base" class="form-control mono" value="/" spellcheck="false" [class.is-invalid]="!!errors()['basePath']" />
@@ -67,18 +72,24 @@ export class NewSiteSheet {
     return here.length ? here : shipped;
   });
   protected readonly errors = signal<FieldErrors>({});
+  /** Asked for where the host lies under a domain of another portfolio. */
+  protected readonly wantsConsent = signal(false);
+  protected readonly code = signal('');
 
   constructor() {
     void this.stock.open(this.service.portfolioId());
   }
 
   protected async make(name: string, host: string, basePath: string, theme: string): Promise<void> {
-    const body = { name, host: host.trim() || null, basePath, theme };
+    const body = { name, host: host.trim() || null, basePath, theme, consent: this.code() || null };
     const wrong = errorsOf(siteBody, body);
     this.errors.set(wrong);
     if (Object.keys(wrong).length) return;
     const answer = await this.people.newSite(this.service.portfolioId(), body);
-    if ('errors' in answer) return this.errors.set(answer.errors);
+    if ('errors' in answer) {
+      if (/code that allows/.test(answer.errors['host'] ?? '')) this.wantsConsent.set(true);
+      return this.errors.set(answer.errors);
+    }
     await this.service.load();
     this.place.go({ scope: `site:${answer.value.id}`, panel: null });
   }

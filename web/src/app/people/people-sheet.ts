@@ -28,7 +28,7 @@ const MAY: Record<Role, string> = {
           <tr>
             <td>
               <strong>{{ person.name }}</strong>
-              <div class="quiet">{{ person.email }}</div>
+              <div class="quiet">{{ person.email }}{{ person.hasFactor ? ' · second factor' : '' }}</div>
             </td>
             <td class="role">
               @if (mayManage()) {
@@ -49,7 +49,15 @@ const MAY: Record<Role, string> = {
             <td class="end">
               @if (mayManage()) {
                 @if (leaving() === person.id) {
-                  <button type="button" class="btn btn-danger" (click)="remove(person.id)">Remove, end all sessions</button>
+                  @if (person.links) {
+                    <label class="links">
+                      <input #keeps type="checkbox" checked />
+                      {{ person.links === 1 ? 'The private link they made goes' : 'The ' + person.links + ' private links they made go' }} on, as mine
+                    </label>
+                    <button type="button" class="btn btn-danger" (click)="remove(person.id, keeps.checked)">Remove, end all sessions</button>
+                  } @else {
+                    <button type="button" class="btn btn-danger" (click)="remove(person.id, false)">Remove, end all sessions</button>
+                  }
                 } @else {
                   <button type="button" class="btn-link-plain quiet" (click)="leaving.set(person.id)">
                     Remove<span class="visually-hidden"> {{ person.name }}</span>
@@ -66,7 +74,7 @@ const MAY: Record<Role, string> = {
           @for (one of view()?.invitations; track one.id) {
             <tr>
               <td>
-                {{ one.email ?? 'whoever has the link' }}
+                {{ one.email }}
                 <div class="quiet number">as {{ one.role }}, by {{ one.madeBy }}, until {{ written(one.expiresAt) }}</div>
               </td>
               <td class="end">
@@ -85,8 +93,8 @@ const MAY: Record<Role, string> = {
             #email
             class="form-control"
             type="email"
-            aria-label="E-mail address, can be left empty"
-            [placeholder]="view()?.hasMail ? 'E-mail address, or empty for a link' : 'E-mail address (mail is not set up: a link is made)'"
+            aria-label="E-mail address"
+            [placeholder]="view()?.hasMail ? 'E-mail address' : 'E-mail address (mail is not set up: hand the link over)'"
           />
           <select #role class="form-select" aria-label="As">
             @for (one of roles; track one) {
@@ -104,6 +112,30 @@ const MAY: Record<Role, string> = {
       }
       @if (error(); as text) {
         <p class="field-error" role="alert">{{ text }}</p>
+      }
+      <h3 class="section-label">Who comes in</h3>
+      <label>
+        <input
+          #factor
+          type="checkbox"
+          [checked]="view()?.wantsFactor"
+          [disabled]="!mayManage()"
+          (change)="setWantsFactor(factor)"
+        />
+        Only those who sign in with a second factor ({{ withFactor() }} of {{ view()?.members?.length }} have one)
+      </label>
+      @if (mayManage()) {
+        <h3 class="section-label">Let another portfolio use a host under your domains</h3>
+        <form (submit)="$event.preventDefault(); allowHost(allowed.value)">
+          <input #allowed class="form-control mono" placeholder="shop.marrowick.example" spellcheck="false" aria-label="Host to allow" />
+          <button type="submit" class="btn btn-plain">Make a code</button>
+        </form>
+        @if (consent(); as code) {
+          <div class="link" role="status">
+            <p>Whoever adds the site types this code, once:</p>
+            <p class="mono">{{ code }}</p>
+          </div>
+        }
       }
       <h3 class="section-label">Before a release, others approve</h3>
       <table>
@@ -189,8 +221,10 @@ export class PeopleSheet {
   protected readonly view = signal<PeopleView | null>(null);
   protected readonly leaving = signal<number | null>(null);
   protected readonly link = signal<string | null>(null);
+  protected readonly consent = signal<string | null>(null);
   protected readonly isMailed = signal(false);
   protected readonly error = signal<string | null>(null);
+  protected readonly withFactor = computed(() => (this.view()?.members ?? []).filter((one) => one.hasFactor).length);
   protected readonly mayManage = computed(() => this.session.mayAct(this.service.portfolioId(), 'manage'));
 
   constructor() {
@@ -222,9 +256,19 @@ export class PeopleSheet {
       });
   }
 
-  protected async remove(id: number): Promise<void> {
+  protected async remove(id: number, keepsLinks: boolean): Promise<void> {
     this.leaving.set(null);
-    await this.did(await this.people.remove(this.service.portfolioId(), id));
+    await this.did(await this.people.remove(this.service.portfolioId(), id, keepsLinks));
+  }
+
+  protected async setWantsFactor(field: HTMLInputElement): Promise<void> {
+    const isDone = await this.did(await this.people.setWantsFactor(this.service.portfolioId(), field.checked));
+    if (!isDone) field.checked = !field.checked;
+  }
+
+  protected async allowHost(host: string): Promise<void> {
+    const answer = await this.people.allowHost(this.service.portfolioId(), host);
+    if ((await this.did(answer)) && 'value' in answer) this.consent.set(answer.value.code);
   }
 
   protected async setApprovals(siteId: number, approvals: number): Promise<void> {
@@ -236,12 +280,12 @@ export class PeopleSheet {
   }
 
   protected async invite(email: string, role: string): Promise<void> {
-    const body = { email: email.trim() || null, role };
+    const body = { email: email.trim(), role };
     const [wrong] = Object.values(errorsOf(inviteBody, body));
     if (wrong) return this.error.set(wrong);
     const answer = await this.people.invite(this.service.portfolioId(), body.email, role as Role);
     if (!(await this.did(answer)) || !('value' in answer)) return;
-    this.isMailed.set(body.email !== null);
+    this.isMailed.set(true);
     this.link.set(location.origin + answer.value.path);
   }
 

@@ -8,6 +8,7 @@ export interface Joining {
   readonly name: string;
   readonly email: string;
   readonly password: string;
+  readonly code?: string | null;
 }
 /** People of a portfolio, invitations, sites and portfolios: what an owner arranges. */
 @Injectable({ providedIn: 'root' })
@@ -19,7 +20,7 @@ export class PeopleService {
     return tried(() => this.client.call(api.people, { params: { portfolioId } }));
   }
 
-  invite(portfolioId: number, email: string | null, role: Role): Promise<Answer<{ path: string }>> {
+  invite(portfolioId: number, email: string, role: Role): Promise<Answer<{ path: string }>> {
     return tried(() => this.client.call(api.invite, { params: { portfolioId }, body: { email, role } }));
   }
 
@@ -31,8 +32,17 @@ export class PeopleService {
     return tried(() => this.client.call(api.setRole, { params: { portfolioId, personId }, body: { role } }));
   }
 
-  remove(portfolioId: number, personId: number): Promise<Answer<object>> {
-    return tried(() => this.client.call(api.removePerson, { params: { portfolioId, personId } }));
+  /** Private links they made end with them, or go to whoever removes them. */
+  remove(portfolioId: number, personId: number, keepsLinks: boolean): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.removePerson, { params: { portfolioId, personId }, body: { keepsLinks } }));
+  }
+
+  setWantsFactor(portfolioId: number, isWanted: boolean): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setWantsFactor, { params: { portfolioId }, body: { isWanted } }));
+  }
+
+  allowHost(portfolioId: number, host: string): Promise<Answer<{ code: string }>> {
+    return tried(() => this.client.call(api.allowHost, { params: { portfolioId }, body: { host } }));
   }
 
   setApprovals(portfolioId: number, siteId: number, approvals: number): Promise<Answer<object>> {

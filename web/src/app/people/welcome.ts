@@ -35,6 +35,11 @@ const ZONES = Intl.supportedValuesOf('timeZone');
           <label class="form-label" for="password">Password</label>
           <input id="password" type="password" class="form-control" [autocomplete]="shown.isKnown ? 'current-password' : 'new-password'" [class.is-invalid]="!!errors()['password']" [value]="password()" (input)="password.set($any($event.target).value)" />
           <div class="field-error">{{ errors()['password'] }}</div>
+          @if (errors()['code']) {
+            <label class="form-label" for="code">Code of your authenticator</label>
+            <input id="code" class="form-control mono" autocomplete="one-time-code" (input)="code.set($any($event.target).value)" />
+            <div class="field-error">{{ errors()['code'] }}</div>
+          }
           @if (isFirst()) {
             <label class="form-label" for="portfolio">Name of the portfolio</label>
             <input id="portfolio" class="form-control" autocomplete="organization" [class.is-invalid]="!!errors()['portfolio']" [value]="portfolio()" (input)="portfolio.set($any($event.target).value)" />
@@ -98,6 +103,7 @@ export class Welcome {
   protected readonly name = signal('');
   protected readonly email = signal('');
   protected readonly password = signal('');
+  protected readonly code = signal('');
   protected readonly portfolio = signal('');
   protected readonly zone = signal(Intl.DateTimeFormat().resolvedOptions().timeZone);
   protected readonly errors = signal<FieldErrors>({});
@@ -119,7 +125,7 @@ export class Welcome {
   }
 
   protected async go(): Promise<void> {
-    const person = { name: this.name(), email: this.email(), password: this.password() };
+    const person = { name: this.name(), email: this.email(), password: this.password(), code: this.code() || null };
     const portfolio = { name: this.portfolio(), zone: this.zone() };
     const wrong = this.isFirst() ? errorsOf(portfolioBody, portfolio) : {};
     const named = wrong['name'] ? { portfolio: wrong['name'] } : {};

@@ -74,7 +74,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       cellClass: 'name',
       valueGetter: ({ data }) => textOf(data, ({ name }) => name),
       cellClassRules: { 'is-live': ({ data }) => isLive(data, context) },
-      cellRenderer: ({ data }: ICellRendererParams<Item>) => drawName(data, context),
+      cellRenderer: drawn((data) => drawName(data, context)),
     },
     {
       ...text('address', 'Address', 200, addressWords),
@@ -92,10 +92,10 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       cellClass: 'when-cell',
       headerComponent: WhenHeader,
       headerComponentParams: { scaleOf: context.scale, zoneOf: context.zone },
-      cellRenderer: ({ data }: ICellRendererParams<Item>) => {
+      cellRenderer: drawn((data) => {
         const page = pageOf(data);
-        return page ? drawWhen(page, context.scale(), context.shown(), context.zone()) : '';
-      },
+        return page && drawWhen(page, context.scale(), context.shown(), context.zone());
+      }),
     },
     {
       colId: 'visits',
@@ -124,7 +124,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       headerName: '30 days',
       width: 82,
       sortable: false,
-      cellRenderer: ({ data }: ICellRendererParams<Item>) => drawLine(lineOf(data, context)),
+      cellRenderer: drawn((data) => drawLine(lineOf(data, context))),
     },
     {
       colId: 'fixes',
@@ -174,9 +174,9 @@ function chooseColumn({ isChosen, toggle, toggleAll, isAll }: ColumnContext): Co
     headerComponentParams: { toggleAll, isAll },
     // Space chooses, as it does in every list; the box itself is not a stop of its own.
     suppressKeyboardEvent: ({ event }) => event.key === ' ',
-    cellRenderer: ({ data }: ICellRendererParams<Item>) => {
+    cellRenderer: drawn((data) => {
       const page = pageOf(data);
-      if (!page) return '';
+      if (!page) return null;
       const box = document.createElement('input');
       box.type = 'checkbox';
       box.tabIndex = -1;
@@ -187,8 +187,15 @@ function chooseColumn({ isChosen, toggle, toggleAll, isAll }: ColumnContext): Co
         toggle(page.id, event.shiftKey);
       };
       return box;
-    },
+    }),
   };
+}
+
+/** What a cell shows, as elements: the grid takes a text that a renderer gives it for HTML. */
+function drawn(
+  draw: (item: Item | undefined) => HTMLElement | null,
+): (params: ICellRendererParams<Item>) => HTMLElement {
+  return ({ data }: ICellRendererParams<Item>) => draw(data) ?? document.createElement('span');
 }
 
 function textOf(item: Item | undefined, read: (page: RegisterRow) => string): string {
@@ -202,12 +209,15 @@ function isLive(item: Item | undefined, { shown }: ColumnContext): boolean {
 }
 
 /** The name, and a word where something on the page is overdue. */
-function drawName(item: Item | undefined, { now, zone }: ColumnContext): HTMLElement | string {
+function drawName(item: Item | undefined, { now, zone }: ColumnContext): HTMLElement | null {
   const page = pageOf(item);
-  if (!page) return '';
+  if (!page) return null;
   const today = Date.parse(`${dayOf(now(), zone())}T00:00Z`) / DAY;
-  if (!page.tasks?.due || page.tasks.due >= today) return page.name;
   const root = document.createElement('span');
+  if (!page.tasks?.due || page.tasks.due >= today) {
+    root.textContent = page.name;
+    return root;
+  }
   // A long name is cut, never what is said of it.
   root.className = 'name-and-tag';
   const name = document.createElement('span');

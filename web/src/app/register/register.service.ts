@@ -114,6 +114,7 @@ export class RegisterService {
       'picture',
       'stock',
       'verified',
+      'trouble',
     ])
       source.addEventListener(kind, (message: MessageEvent<string>) =>
         this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
@@ -203,7 +204,7 @@ export class RegisterService {
 
   private hear(event: PortfolioEvent): void {
     this.events.next(event);
-    if (['progress', 'presence', 'picture', 'stock'].includes(event.kind)) return;
+    if (['progress', 'presence', 'picture', 'stock', 'trouble'].includes(event.kind)) return;
     if (event.kind === 'failed')
       this.notices.say({
         kind: 'trouble',

@@ -26,8 +26,8 @@ export class SessionService {
     return this.load();
   }
 
-  async signIn(email: string, password: string): Promise<SessionView> {
-    return this.take(await this.client.call(api.signIn, { body: { email, password } }));
+  async signIn(email: string, password: string, code: string | null): Promise<SessionView> {
+    return this.take(await this.client.call(api.signIn, { body: { email, password, code } }));
   }
 
   async signOut(): Promise<void> {

@@ -18,6 +18,9 @@ export class SignIn {
   private readonly injector = inject(Injector);
   protected readonly email = signal('');
   protected readonly password = signal('');
+  protected readonly code = signal('');
+  /** Shown once the password was right and a code is wanted too. */
+  protected readonly asksCode = signal(false);
   protected readonly errors = signal<FieldErrors>({});
   protected readonly trouble = signal<string | null>(null);
   protected readonly isBusy = signal(false);
@@ -46,14 +49,18 @@ export class SignIn {
     if (Object.keys(errors).length) return;
     this.isBusy.set(true);
     try {
-      const { portfolios } = await this.session.signIn(this.email(), this.password());
+      const { portfolios } = await this.session.signIn(this.email(), this.password(), this.code() || null);
       const next = this.next();
       if (!next) void this.begin(portfolios[0]?.id);
       await this.router.navigateByUrl(next?.startsWith('/') && !next.startsWith('//') ? next : '/');
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      const field = error.at('password');
-      if (field) this.errors.set({ password: field });
+      const [code, field] = [error.at('code'), error.at('password')];
+      if (code) {
+        // The first time it is a question, not a fault.
+        this.errors.set(this.asksCode() ? { code } : {});
+        this.asksCode.set(true);
+      } else if (field) this.errors.set({ password: field });
       else this.trouble.set(error.message);
     } finally {
       this.isBusy.set(false);

@@ -12,6 +12,7 @@ import type { PageDocument } from '@domatium/core/document';
 import { RegisterService } from '../register/register.service';
 import { BARE_FRAME, contextOf, pageHtml, worldOf, type RenderWorld } from '@domatium/core/render';
 import { scopedCss, stylesheetOf, type Theme } from '@domatium/core/theme';
+import { inertMarkup } from './trusted';
 
 /** Where the application finds a font: those that ship beside it, those that were brought in among the portfolio’s files. */
 export const fontHref = (file: string, files: string) =>
@@ -74,17 +75,19 @@ export class PreviewFrame {
 
   constructor() {
     afterRenderEffect(() => {
-      this.frame().nativeElement.srcdoc = pageHtml(
-        this.document(),
-        {
-          ...BARE_FRAME,
-          siteName: this.brand(),
-          isIndexable: true,
-          inlineStyle:
-            stylesheetOf(this.theme(), (file) => fontHref(file, this.files)) +
-            ownCssOf(this.siteCss(), this.document()),
-        },
-        contextOf(this.world()),
+      this.frame().nativeElement.srcdoc = inertMarkup(
+        pageHtml(
+          this.document(),
+          {
+            ...BARE_FRAME,
+            siteName: this.brand(),
+            isIndexable: true,
+            inlineStyle:
+              stylesheetOf(this.theme(), (file) => fontHref(file, this.files)) +
+              ownCssOf(this.siteCss(), this.document()),
+          },
+          contextOf(this.world()),
+        ),
       );
     });
   }

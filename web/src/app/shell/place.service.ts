@@ -39,6 +39,7 @@ export const PANELS = [
   'feeds',
   'import',
   'people',
+  'account',
   'share',
   'new-site',
   'new-portfolio',

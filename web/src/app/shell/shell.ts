@@ -40,6 +40,8 @@ import { PeopleSheet } from '../people/people-sheet';
 import { ShareSheet } from '../reviews/share-sheet';
 import { GoTo } from './go-to';
 import { KeysHelp } from './keys-help';
+import { AccountSheet } from '../session/account-sheet';
+import { TroubleBar } from '../troubles/trouble-bar';
 import { PlaceService } from './place.service';
 import { ScopeColumn } from './scope-column';
 
@@ -78,6 +80,8 @@ import { ScopeColumn } from './scope-column';
     ArrangeSheet,
     KeysHelp,
     GoTo,
+    TroubleBar,
+    AccountSheet,
   ],
   templateUrl: './shell.html',
   styleUrl: './shell.scss',

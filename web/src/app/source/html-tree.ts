@@ -1,8 +1,9 @@
 import type { HtmlElement, HtmlNode } from '@domatium/core/source';
+import { inertMarkup } from '../shared/trusted';
 
 /** HTML as a plain tree. The parser runs nothing and loads nothing: its document is not shown. */
 export function treeOfHtml(html: string): HtmlElement {
-  const { documentElement } = new DOMParser().parseFromString(html, 'text/html');
+  const { documentElement } = new DOMParser().parseFromString(inertMarkup(html), 'text/html');
   return treeOf(documentElement)[0] as HtmlElement;
 }
 
