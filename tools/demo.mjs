@@ -4,7 +4,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { settingsOrExit } from '../storage/src/settings.mjs';
 import { buildWeb, installPackages } from './install.mjs';
-import { recreateDatabase, startPostgres, stopPostgres } from './postgres.mjs';
+import { keepPostgres, recreateDatabase, startPostgres, stopPostgres } from './postgres.mjs';
 import { isHealthy, Kept, PROCESSES, ROOT, until } from './processes.mjs';
 import { writeWhole } from './whole-file.mjs';
 
@@ -53,6 +53,7 @@ function runScript(path, what, environment = {}) {
 }
 
 let cluster = null;
+let leaveCluster = () => {};
 const kept = [];
 let isStopping = false;
 
@@ -64,6 +65,7 @@ async function stop(code) {
     say(`${process.name} stopped`);
   }
   if (cluster) {
+    leaveCluster();
     stopPostgres(cluster);
     say('database stopped');
   }
@@ -127,6 +129,8 @@ async function main() {
       lines.some((line) => line.startsWith('worker: ready')),
     'starting',
   );
+  if (cluster)
+    leaveCluster = keepPostgres(cluster, { wanted: join(home, 'postgres'), port: settings.databasePort, say });
   next('Ready');
   const edge = (host) => `http://${host}.localhost:${settings.edgePort}/`;
   console.log(`

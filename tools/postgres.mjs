@@ -149,6 +149,25 @@ function createDatabase(binaries, port, name = USER) {
   if (result.status !== 0 && !/already exists/.test(result.stderr)) must(result, 'making the database');
 }
 
+/** Whether the postmaster of a cluster lives. */
+export function isPostgresRunning({ folder, binaries }) {
+  return asServer(join(binaries, 'pg_ctl'), ['-D', folder, 'status'], { stdio: 'ignore' }).status === 0;
+}
+
+/** Looks after a cluster of ours: a postmaster that is gone unasked is started again. Gives what ends the looking. */
+export function keepPostgres(cluster, { wanted, port, say }) {
+  const timer = setInterval(() => {
+    if (isPostgresRunning(cluster)) return;
+    say('database: ended; starting it again');
+    try {
+      startPostgres({ wanted, port, say });
+    } catch (error) {
+      say(`database: ${error.message}`);
+    }
+  }, 2_000);
+  return () => clearInterval(timer);
+}
+
 /** Drops the database of ours and makes it anew. */
 export function recreateDatabase(binaries, port) {
   spawnSync(join(binaries, 'dropdb'), ['--force', '-h', '127.0.0.1', '-p', String(port), '-U', USER, USER], {

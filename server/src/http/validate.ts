@@ -5,7 +5,7 @@ type Place = 'params' | 'query' | 'body';
 type List = ArraySchema<unknown[] | undefined, AnyObject>;
 
 /** Lists longer than this are looked through piece by piece, and others get their turn between the pieces. */
-const PIECE = 40;
+const PIECE = 20;
 /** So many faults are told at once: whoever sends thousands wants the first of them. */
 const MOST_FAULTS = 50;
 

@@ -11,7 +11,17 @@ import { notifyEvent } from '../events/index.js';
 import { tooMany } from '../http/limits.js';
 import { ConflictError, InvalidError, NotFoundError, ProblemError } from '../http/problem.js';
 import { postMail } from '../mail/index.js';
-import { accountOf, hashPassword, hashToken, signIn, Throttle, triesAt, viewOf, whoIs, type From } from '../sessions/index.js';
+import {
+  accountOf,
+  hashPassword,
+  hashToken,
+  signIn,
+  Throttle,
+  triesAt,
+  viewOf,
+  whoIs,
+  type From,
+} from '../sessions/index.js';
 import { itemOfKey } from '../stock/index.js';
 import * as store from './store.js';
 

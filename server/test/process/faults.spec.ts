@@ -1,5 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -90,6 +90,21 @@ const now = () => {
   world.now = instant(Date.now());
 };
 const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+/** Open sockets of each process. */
+const sockets = () =>
+  Object.fromEntries(
+    [...running].map(([name, { pid }]) => [
+      name,
+      readdirSync(`/proc/${pid}/fd`).filter((fd) => {
+        try {
+          return readlinkSync(`/proc/${pid}/fd/${fd}`).startsWith('socket:');
+        } catch {
+          return false;
+        }
+      }).length,
+    ]),
+  );
 
 beforeAll(async () => {
   tools = (await import('../../../tools/postgres.mjs' as string)) as Tools;
@@ -244,8 +259,13 @@ describe('faults', () => {
     expect(refused.status).toBe(503);
     expect(((await refused.json()) as { detail: string }).detail).toContain('Nothing is lost');
     expect([await processes.isHealthy(PORTS.app), await processes.isHealthy(PORTS.edge)]).toEqual([false, true]);
+    // Away for a while: nobody hoards sockets, and nobody gives up.
+    const before = sockets();
+    await sleep(12_000);
+    const after = sockets();
+    for (const name of Object.keys(after)) expect(after[name]).toBeLessThanOrEqual((before[name] ?? 0) + 10);
     cluster = tools.startPostgres({ wanted: cluster.folder, port: PORTS.database, isThrowAway: false });
-    await processes.until(() => processes.isHealthy(PORTS.app), 'healthy again', 20_000);
+    await processes.until(() => processes.isHealthy(PORTS.app), 'healthy again', 5_000);
     expect((await save()).status).toBe(200);
     now();
     await processes.until(
@@ -265,5 +285,34 @@ describe('faults', () => {
       'published after the database came back',
       30_000,
     );
+  });
+  it('kill every connection to the database at once: all come back by themselves, and no more than the pools hold', async () => {
+    now();
+    const page = await world.page('/killed-backends');
+    for (let n = 0; n < 3; n++) {
+      await world.database
+        .raw(
+          'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
+        )
+        .catch(() => undefined);
+      await sleep(300);
+    }
+    await processes.until(() => processes.isHealthy(PORTS.app), 'healthy again', 5_000);
+    await processes.until(
+      async () => {
+        const rows = (await world.database
+          .raw(
+            'SELECT application_name AS name, count(*)::int AS n FROM pg_stat_activity WHERE datname = current_database() GROUP BY 1',
+          )
+          .catch(() => ({ rows: [] }))) as { rows: { name: string; n: number }[] };
+        const of = (name: string) => rows.rows.find((row) => row.name === name)?.n ?? 0;
+        return of('domatium events') === 1 && of('domatium worker') === 1 && of('domatium edge notices') === 1;
+      },
+      'each listens once',
+      10_000,
+    );
+    now();
+    await world.press([world.put(page, 'now')]);
+    await processes.until(async () => (await visit('/killed-backends')).status === 200, 'published', 20_000);
   });
 });
