@@ -211,6 +211,7 @@ test('people: an invitation joins once, a role holds at once, a removed person i
   await signIn(page);
   await page.goto('/portfolios/1/pages?panel=people');
   const people = sheet(page, 'People');
+  await people.getByLabel('E-mail address').fill(`guest-${stamp}@marrowick.example`);
   await people.getByLabel('As', { exact: true }).selectOption('reader');
   await people.getByRole('button', { name: 'Invite' }).click();
   const address = await people.locator('.link .mono').innerText();

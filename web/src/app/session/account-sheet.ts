@@ -58,11 +58,11 @@ import { SessionService } from './session.service';
       <h3 class="section-label">Password</h3>
       <form (submit)="$event.preventDefault(); change(current, next)">
         <input #current type="password" class="form-control" autocomplete="current-password" placeholder="The one you have" aria-label="The password you have" />
-        <input #next type="password" class="form-control" autocomplete="new-password" placeholder="The new one, 10 characters or more" aria-label="The new password" />
+        <input #next type="password" class="form-control" autocomplete="new-password" placeholder="The new one" aria-label="The new password" />
         <button type="submit" class="btn btn-plain">Change</button>
       </form>
       <div class="field-error" role="alert">{{ errors()['current'] || errors()['next'] }}</div>
-      <p class="field-note">Everywhere else you are signed out then.</p>
+      <p class="field-note">At least 10 characters. Everywhere else you are signed out then.</p>
 
       <h3 class="section-label">Where you are signed in</h3>
       <table>
@@ -130,6 +130,9 @@ import { SessionService } from './session.service';
     .key {
       overflow-wrap: anywhere;
     }
+    .tag {
+      margin-left: 8px;
+    }
     .qr {
       display: block;
       margin-bottom: 8px;
@@ -184,10 +187,10 @@ export class AccountSheet {
   protected async begin(password: string): Promise<void> {
     const answer = await this.account.beginFactor(password);
     if (!this.took(answer)) return;
-    const { toDataURL } = await import('qrcode');
+    const { default: qr } = await import('qrcode');
     this.secret.set({
       secret: answer.value.secret,
-      picture: await toDataURL(answer.value.uri, { margin: 1, width: 360 }),
+      picture: await qr.toDataURL(answer.value.uri, { margin: 1, width: 360 }),
     });
   }
 
