@@ -34,21 +34,23 @@ export function redirects({
   write,
 }: RedirectCheckInput): RedirectFinding[] {
   const known = redirectProblems(current, touched, now);
-  const isOld = ({ kind, host, path, sourceId, during }: RedirectProblem) =>
+  // What only led into a circle before, and lies on one now, is not what it was.
+  const isOnCircle = (problem: RedirectProblem) => circleOf(problem).includes(problem.host + problem.path);
+  const isOld = (problem: RedirectProblem) =>
     known.some(
       (old) =>
-        old.kind === kind &&
-        old.host === host &&
-        old.path === path &&
-        old.sourceId === sourceId &&
-        contains(old.during, during.from),
+        old.kind === problem.kind &&
+        old.host === problem.host &&
+        old.path === problem.path &&
+        old.sourceId === problem.sourceId &&
+        contains(old.during, problem.during.from) &&
+        (problem.kind !== 'loop' || isOnCircle(old) || !isOnCircle(problem)),
     );
   const isChanged = new Set(changed);
   const isChosen = ({ sourceId }: RedirectProblem) => sourceId !== null && chosen.has(sourceId);
   const problems = redirectProblems(planned, touched, now);
   // A circle is one fault, however many redirects lie on it or lead into it: told of where it is chosen, or else of one
   // on it. What only leads into one that nobody chose, because moves alone made it, leads nowhere.
-  const isOnCircle = (problem: RedirectProblem) => circleOf(problem).includes(problem.host + problem.path);
   const rankOf = (problem: RedirectProblem) => (isChosen(problem) ? 0 : isOnCircle(problem) ? 1 : 2);
   const ordered = [...problems].sort((a, b) => rankOf(a) - rankOf(b));
   const said = new Set<string>();

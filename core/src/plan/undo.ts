@@ -25,10 +25,13 @@ export function putBack(
   const rows = { pageId: current.pageId, placements, periods };
   const wanted = wantedAnswers(old, current, at, siteAddresses);
   const derived = answersOf(inputsOf([{ ...rows, statements: [] }], siteAddresses));
+  // A move that comes back for this very instant leaves what was chosen for it, and nothing else.
+  const comesBack = (one: AfterAnswer) =>
+    wanted.some((other) => other.kind === 'move' && other.rank === at && isSamePlace(one, other));
   // What a row leaves holds as long as that is wanted; what an address keeps that served only till now is left alone.
   const held = new Map(
     derived
-      .filter((one) => !(leavesRedirect && one.kind === 'move' && one.rank === at))
+      .filter((one) => !(leavesRedirect && one.kind === 'move' && one.rank === at && !comesBack(one)))
       .map((one) => [one.leftBy, wanted.find((other) => isSameAnswer(one, other))?.during ?? null] as const),
   );
   const kept = <R extends Placement | LivePeriod>(row: R): R => {
