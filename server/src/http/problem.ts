@@ -89,6 +89,9 @@ export function isDiskTrouble(error: unknown): boolean {
 /** PostgreSQL's codes for a character that no text of it can hold. */
 const UNSTORABLE = new Set(['22021', '22P05']);
 
+/** PostgreSQL's codes for a number that no column of it can hold. */
+const OUT_OF_RANGE = new Set(['22003', '22P02']);
+
 /** Whether an error says that the database can't be reached just now. */
 export function isUnavailable(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
@@ -122,6 +125,10 @@ export function problemOf(error: unknown): Problem {
   if (code !== undefined && UNSTORABLE.has(code))
     return new InvalidError([
       { path: 'body', message: 'A text holds a character that can’t be kept (U+0000). Take it out.' },
+    ]).toProblem();
+  if (code !== undefined && OUT_OF_RANGE.has(code))
+    return new InvalidError([
+      { path: 'body', message: 'A number is out of the range in which numbers are kept.' },
     ]).toProblem();
   if (type === 'entity.too.large')
     return new ProblemError(

@@ -16,6 +16,9 @@ export async function validated(schema: Schema, value: unknown, place: Place): P
   try {
     return await inPieces(schema, value);
   } catch (error) {
+    // What can't even be cast, as an object whose `toString` is a number, is wrong as well.
+    if (error instanceof TypeError)
+      throw new InvalidError([{ path: place, message: 'Something in it is of a kind that can’t be read.' }]);
     if (!(error instanceof ValidationError)) throw error;
     if (place === 'params') throw new NotFoundError();
     const inner = error.inner.length ? error.inner : [error];

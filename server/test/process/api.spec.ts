@@ -98,7 +98,7 @@ describe('every endpoint of the contracts', () => {
       );
   });
   it.each(every)('%s never answers bad input with a 500', async (_, endpoint) => {
-    const bad = [
+    const bad: object[] = [
       {},
       [],
       { a: 1 },
@@ -111,6 +111,24 @@ describe('every endpoint of the contracts', () => {
       { email: { x: 1 }, password: ['y'] },
       { name: '\u0000', siteId: 1e99, start: 'x', path: '/%' },
     ];
+    // Every field its schema names, with what it does not name.
+    const fields = Object.keys((endpoint.body as { fields?: object } | null)?.fields ?? {});
+    const odd: unknown[] = [
+      null,
+      -1,
+      1e308,
+      '',
+      '\u0000',
+      'x'.repeat(70_000),
+      [],
+      [[[]]],
+      {},
+      { toString: 1 },
+      true,
+      '2026-13-45',
+    ];
+    for (const field of fields)
+      for (const value of odd) bad.push(Object.fromEntries(fields.map((one) => [one, one === field ? value : 'x'])));
     for (const body of bad) {
       const { status, body: answer } = (await call(endpoint, 'owner', ids(), body, {
         siteId: 'x',

@@ -224,6 +224,40 @@ describe('a site that wants approvals', () => {
     world.now = later(world.now, MINUTE);
     await world.press([{ act: 'take-off', pageId: elsewhere, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
   });
+  it('refuses to send its visitors elsewhere unseen: by a redirect outside, the bin, or a move', async () => {
+    const id = await world.page('/sent-away');
+    await setApprovals(world.context(), world.one, 1, 0);
+    await world.press([world.put(id, 'now')]);
+    await setApprovals(world.context(), world.one, 1, 1);
+    world.now = later(world.now, MINUTE);
+    const outside = { kind: 'redirect', status: 301, target: { kind: 'outside', url: 'https://o.example/' } } as const;
+    for (const change of [
+      { act: 'take-off', pageId: id, from: 'now', until: null, afterwards: outside },
+      { act: 'bin', pageId: id, afterwards: { kind: 'gone' } },
+      { act: 'move', pageId: id, at: 'now', siteId: 2, path: '/sent-away', leaves: null },
+    ] as const)
+      await expect(world.press([change])).rejects.toMatchObject({ status: 409 });
+    await world.press([{ act: 'take-off', pageId: id, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
+  });
+  it('presses what was approved, however somebody types at the same moment', async () => {
+    for (let n = 0; n < 4; n++) {
+      const id = await world.page(`/typed-at-the-press-${n}`);
+      await world.rewrite(id, 'Words that were approved');
+      const changes = [world.put(id, 'now')];
+      const { id: prepared } = await prepare(world.context('owner'), world.one, { name: 'Race', changes });
+      await approvePrepared(world.context('publisher'), world.one, prepared, 1);
+      const [pressed] = await Promise.allSettled([
+        press(prepared),
+        world.rewrite(id, 'Words that nobody approved').catch(() => undefined),
+        world.rewrite(id, 'Words that nobody approved').catch(() => undefined),
+      ]);
+      const rows = (await world.database('revision').where({ page_id: id }).select('document')) as {
+        document: { blocks: { fields: { heading: string } }[] };
+      }[];
+      const headings = rows.map(({ document }) => document.blocks[0]?.fields.heading);
+      expect(headings).toEqual(pressed?.status === 'fulfilled' ? ['Words that were approved'] : []);
+    }
+  });
   it('lets it go once somebody else approved what it is now', async () => {
     const id = await world.page('/approved');
     const changes = [world.put(id, 'now')];
