@@ -2,16 +2,23 @@ import type { IncomingMessage } from 'node:http';
 import { ProblemError } from './problem.js';
 
 const KILOBYTE = 1024;
-/** JSON of requests: whoever is not known yet has little to say; drafts of pages are the longest. */
-export const LIMITS = { unknown: 64 * KILOBYTE, known: 2_048 * KILOBYTE, long: 8_192 * KILOBYTE } as const;
+/** How much JSON a request may hold: bytes, and values of any kind. */
+export interface BodyLimit {
+  readonly bytes: number;
+  readonly values: number;
+}
+/** Whoever is not known yet has little to say; a draft is the longest: two megabytes of text pasted are some times that as JSON. */
+export const LIMITS = {
+  unknown: { bytes: 64 * KILOBYTE, values: 1_000 },
+  known: { bytes: 2_048 * KILOBYTE, values: 200_000 },
+  long: { bytes: 16_384 * KILOBYTE, values: 1_000_000 },
+} as const satisfies Record<string, BodyLimit>;
 /** Whoever sends a request of JSON slower than this has gone. */
 const PATIENCE = 60_000;
 const MAX_DEPTH = 60;
-/** Values in one request; the longest draft of the largest page has a tenth of it. */
-const MOST_VALUES = 200_000;
 
 /** Reads a request's body as JSON: nothing is inflated, and its size, depth and number of values are looked at before it is parsed. */
-export async function readJson(request: IncomingMessage, limit: number): Promise<unknown> {
+export async function readJson(request: IncomingMessage, { bytes: limit, values: most }: BodyLimit): Promise<unknown> {
   const {
     'content-encoding': encoding = 'identity',
     'content-length': length,
@@ -35,7 +42,7 @@ export async function readJson(request: IncomingMessage, limit: number): Promise
   }
   const body = Buffer.concat(parts);
   if (!body.length) return {};
-  await refuseExcess(body);
+  await refuseExcess(body, most);
   try {
     return JSON.parse(body.toString('utf8')) as unknown;
   } catch {
@@ -56,7 +63,7 @@ const [QUOTE, BACKSLASH, COMMA, OPEN, CLOSE, BRACE, BRACE_END] = [34, 92, 44, 91
 const PIECE = 256 * KILOBYTE;
 
 /** Counts values and depth of a text of JSON byte by byte, without making anything of it. */
-async function refuseExcess(body: Buffer): Promise<void> {
+async function refuseExcess(body: Buffer, most: number): Promise<void> {
   let [depth, values, isText] = [0, 1, false];
   for (let at = 0; at < body.length; at++) {
     const byte = body[at];
@@ -71,11 +78,11 @@ async function refuseExcess(body: Buffer): Promise<void> {
       if (++depth > MAX_DEPTH)
         throw new ProblemError(422, 'Too deep', `The request is nested more than ${MAX_DEPTH} deep.`);
     } else if (byte === CLOSE || byte === BRACE_END) depth--;
-    if (values > MOST_VALUES)
+    if (values > most)
       throw new ProblemError(
         422,
         'Too much at once',
-        `The request holds more than ${MOST_VALUES.toLocaleString('en')} values. Send it in parts.`,
+        `The request holds more than ${most.toLocaleString('en')} values. Send it in parts.`,
       );
   }
 }
