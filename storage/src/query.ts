@@ -45,5 +45,7 @@ export function smallPool(url: string, name: string, max: number): pg.Pool {
     keepAlive: true,
   });
   pool.on('error', () => undefined);
+  // One that is lost while it is used is noticed by whoever uses it.
+  pool.on('connect', (client) => void client.on('error', () => undefined));
   return pool;
 }

@@ -1,5 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { mkdtempSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readlinkSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -314,5 +314,69 @@ describe('faults', () => {
     now();
     await world.press([world.put(page, 'now')]);
     await processes.until(async () => (await visit('/killed-backends')).status === 200, 'published', 20_000);
+  });
+  it('take the disk away and give it back: what is acknowledged is kept, what can’t be is refused in words, and all goes on', async () => {
+    now();
+    const page = await world.page('/disk-away');
+    await world.press([world.put(page, 'now')]);
+    await processes.until(async () => (await visit('/disk-away')).status === 200, 'published', 20_000);
+    await world.rewrite(page, 'Words for when the disk is back');
+    const condition = async () =>
+      (await (await fetch(`http://localhost:${PORTS.app}/healthz`)).json()) as { ok: boolean; degraded: string[] };
+    const signedIn = await fetch(`http://localhost:${PORTS.app}/api/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email: 'author@one.example', password: PASSWORD }),
+    });
+    const headers = {
+      Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
+      'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf,
+      'Content-Type': 'application/octet-stream',
+    };
+    const bring = () =>
+      fetch(`http://localhost:${PORTS.app}/api/portfolios/1/pictures?name=a.pdf`, {
+        method: 'POST',
+        headers,
+        body: `%PDF-1.4 ${'x'.repeat(3_000_000)}`,
+      });
+    renameSync(world.folder, `${world.folder}.away`);
+    writeFileSync(world.folder, '');
+    now();
+    const { id } = await world.press([world.put(page, 'now')]);
+    const refused = await bring();
+    expect([refused.status, ((await refused.json()) as { title: string }).title]).toEqual([
+      507,
+      'The disk takes nothing',
+    ]);
+    await processes.until(
+      async () => (await condition()).degraded.some((words) => words.startsWith('The disk takes nothing')),
+      'said',
+      10_000,
+    );
+    await processes.until(
+      async () => (await condition()).degraded.some((words) => words.includes('can’t be made ready for visitors')),
+      'said of releases',
+      10_000,
+    );
+    for (let n = 0; n < 10; n++) {
+      expect((await visit('/disk-away')).body).toContain('Page /disk-away');
+      await sleep(200);
+    }
+    const row = () =>
+      world.database('release').where({ id }).first('published_at', 'failure') as Promise<{
+        published_at: number | null;
+        failure: string | null;
+      }>;
+    expect(await row()).toEqual({ published_at: null, failure: null });
+    rmSync(world.folder);
+    renameSync(`${world.folder}.away`, world.folder);
+    await processes.until(
+      async () => (await visit('/disk-away')).body.includes('Words for when the disk is back'),
+      'published when the disk is back',
+      75_000,
+    );
+    await processes.until(async () => (await condition()).degraded.length === 0, 'nothing is said any more', 15_000);
+    expect((await bring()).status).toBe(200);
+    expect(await world.database('release').where({ undoes_id: id })).toEqual([]);
   });
 });
