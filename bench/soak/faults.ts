@@ -38,11 +38,11 @@ async function signIn(): Promise<void> {
   };
 }
 await signIn();
-const send = (method: string, path: string, body: object | string) =>
+const send = (method: string, path: string, body: object | string | null) =>
   fetch(`${app}/portfolios/1${path}`, {
     method,
     headers: { ...headers, 'Content-Type': typeof body === 'string' ? 'application/octet-stream' : 'application/json' },
-    body: typeof body === 'string' ? body : JSON.stringify(body),
+    ...(body === null ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     signal: AbortSignal.timeout(20_000),
   });
 
@@ -54,7 +54,7 @@ const wrong: string[] = [];
 async function work(pageId: PageId): Promise<boolean> {
   const words = `Words ${randomBytes(6).toString('hex')}`;
   try {
-    const draft = (await (await send('GET', `/pages/${pageId}/draft`, {})).json()) as { version: number };
+    const draft = (await (await send('GET', `/pages/${pageId}/draft`, null)).json()) as { version: number };
     const document = {
       metadata: { title: words, description: 'D' },
       blocks: [{ id: 'opening1', type: 'opening', fields: { heading: words, text: words } }],
