@@ -30,6 +30,7 @@ await part('http', () => {
   return script('http');
 });
 await part('press', () => script('press'));
+await part('attack', () => script('attack'));
 await part('verify', () => script('verify'));
 await part('large', () => {
   buildWeb();

@@ -21,9 +21,29 @@ const EMPTY: OwnCss = { css: '', faults: [], overrides: [] };
 const AT_RULES = new Set(['media', 'supports', 'container', 'keyframes', 'layer']);
 const WHOLE = /^(?:\*|html|body|main|:root|section|main>section|main section|\.page)$/;
 
+/** Blocks, brackets and functions in one another; what is deeper is no CSS that anybody writes, and fells whoever reads it. */
+const DEEPEST = 50;
+
+/** The line at which a text is nested too deep, or `null`. */
+function tooDeepAt(text: string): number | null {
+  let depth = 0;
+  for (let at = 0; at < text.length; at++) {
+    const char = text[at];
+    if (char === '{' || char === '(' || char === '[') depth++;
+    else if (char === '}' || char === ')' || char === ']') depth = Math.max(0, depth - 1);
+    if (depth > DEEPEST) return text.slice(0, at).split('\n').length;
+  }
+  return null;
+}
+
 /** Reads own CSS, scopes it, and says what is wrong with it and what of `below` it overrides. */
 export function readOwnCss(text: string, below = ''): OwnCss {
   if (!text.trim()) return EMPTY;
+  const line = tooDeepAt(text);
+  if (line !== null) {
+    const message = `This is nested more than ${DEEPEST} deep: nothing of it is used.`;
+    return { ...EMPTY, faults: [{ line, column: 1, severity: 'blocks', message }] };
+  }
   const faults: CssFault[] = [];
   const tree = parse(text, {
     positions: true,

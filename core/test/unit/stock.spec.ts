@@ -129,6 +129,10 @@ describe('a theme', () => {
 });
 
 describe('own CSS', () => {
+  it.each(['a{b:' + '('.repeat(100_000), '@media x{'.repeat(20_000), ':is('.repeat(20_000) + 'a{b:c}'])(
+    'is refused where it is nested to fell its reader (%#)',
+    (text) => expect(readOwnCss(text)).toMatchObject({ css: '', faults: [{ line: 1, severity: 'blocks' }] }),
+  );
   it('reaches nothing outside of the page’s content, and fetches nothing', () => {
     const { css, faults } = readOwnCss(
       '@import "x.css";\nbody, .a > .b:hover { color: red }\n@media print { h2 { color: blue } }\n@keyframes k { from { top: 0 } }',

@@ -34,7 +34,7 @@ async function inPieces(schema: Schema, value: unknown): Promise<unknown> {
   for (const [name, list] of lists) {
     const given = short[name] as unknown[];
     // A list that is too long is refused for that, and none of it is looked at.
-    await shallow(list).validate(given, at(name));
+    await shallow(list).validate(given.slice(0, mostOf(list) + 1), at(name));
     whole.set(name, await eachOf(list, given, name));
     short[name] = [];
   }
@@ -55,6 +55,12 @@ function longLists(schema: ObjectSchema<AnyObject>, value: AnyObject | null): [s
 
 /** Faults are told by their place in the whole; Yup takes it, and leaves it out of its types. */
 const at = (path: string) => ({ abortEarly: false, path }) as { abortEarly: boolean };
+
+/** How many a list may have by its schema. */
+function mostOf(list: List): number {
+  const test = list.describe().tests.find((one) => one.name === 'max');
+  return Number(test?.params?.['max'] ?? 10_000);
+}
 
 const shallow = (list: List) => list.of(mixed());
 

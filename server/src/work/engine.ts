@@ -37,6 +37,8 @@ export class WorkEngine {
     { running: Promise<void> | null; isAgain: boolean; freedAt: number; timer: NodeJS.Timeout }
   >();
   private readonly failing = new Map<string, string>();
+  /** Claims that could not be given back, because the database was away just then: by their identity, the kind. */
+  private readonly unreturned = new Map<string, string>();
   private isStopped = false;
 
   constructor(
@@ -105,6 +107,7 @@ export class WorkEngine {
   private async drain(work: Work, round: { isAgain: boolean }): Promise<void> {
     while (round.isAgain && !this.isStopped) {
       round.isAgain = false;
+      await this.giveBack(work.name);
       await this.freeLost(work.name);
       await this.send(work);
       while (await this.doNext(work)) round.isAgain = true;
@@ -156,6 +159,17 @@ export class WorkEngine {
     return true;
   }
 
+  /** Gives back what could not be given back before, so that nobody has to wait for those claims to run out. */
+  private async giveBack(name: string): Promise<void> {
+    const ids = [...this.unreturned].flatMap(([id, kind]) => (kind === name ? [id] : []));
+    if (!ids.length) return;
+    await this.database.raw(
+      "UPDATE pgboss.job SET state = 'retry', start_after = now() WHERE name = ? AND id = ANY(?::uuid[]) AND state = 'active'",
+      [name, ids],
+    );
+    for (const id of ids) this.unreturned.delete(id);
+  }
+
   /** Claims that nobody renews are free again; looked at now and then. */
   private async freeLost(name: string): Promise<void> {
     const round = this.rounds.get(name);
@@ -188,7 +202,7 @@ export class WorkEngine {
         "UPDATE pgboss.job SET state = 'retry', start_after = now() + ? * interval '1 millisecond' WHERE name = ? AND id = ? AND state = 'active'",
         [pause, name, id],
       )
-      .catch(() => undefined);
+      .catch(() => this.unreturned.set(id, name));
     setTimeout(() => this.wake(name), pause + 20).unref();
   }
 
