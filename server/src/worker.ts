@@ -9,8 +9,9 @@ import { Reader } from './readers/index.js';
 import { remindersWork } from './tasks/index.js';
 import { ThumbnailDrawer } from './thumbnails/index.js';
 import { tidyWork } from './tidy/index.js';
+import { verifyApart } from './verify/apart.js';
 import { verifyWork } from './verify/index.js';
-import { WorkEngine } from './work/index.js';
+import { WorkEngine, type Work } from './work/index.js';
 
 /** Does what is to be done in the background: makes releases ready for visitors first of all. */
 const settings = settingsOrExit();
@@ -29,6 +30,11 @@ const maker = new PictureMaker(database, blobs, reader, (portfolioId, pageIds) =
 );
 const drawer = chromium ? new ThumbnailDrawer(database, blobs, chromium) : null;
 await drawer?.start();
+/** A worker that starts has enough to do. */
+const notAtOnce = (work: Work): Work => ({
+  ...work,
+  pending: async () => (process.uptime() < 60 ? [] : work.pending()),
+});
 const engine = new WorkEngine(database, databaseUrl, [
   ...publishingWork(publisher),
   ...maker.works(),
@@ -36,7 +42,7 @@ const engine = new WorkEngine(database, databaseUrl, [
   ...(drawer ? [drawer.work()] : []),
   ...(smtpUrl ? [mailWork(database, smtpUrl, mailFrom, clock)] : []),
   remindersWork(database, clock),
-  verifyWork({ database, style, clock }),
+  notAtOnce(verifyWork({ database, style, clock }, verifyApart)),
   tidyWork(database, blobs, clock),
 ]);
 await whenThere('worker', () => engine.start());

@@ -50,19 +50,20 @@ import * as store from './store.js';
 
 /**
  * Makes releases ready for visitors (design section 5): first what they changed, then the pages that only refer to it.
- * All that is decided by then goes out together, so that nobody meets half of a later release through an address it
+ * Asked for some of what is decided, or with `null` for whatever is, all that is decided by then goes out together, so that nobody meets half of a later release through an address it
  * shares with an earlier one; `isAlone` publishes only these, with all others left out. Can be killed anywhere and run
  * again: what is written is whole, and what is the same is not written.
  */
 export async function publishReleases(
   publisher: Publisher,
   portfolioId: PortfolioId,
-  releaseIds: readonly ReleaseId[],
+  releaseIds: readonly ReleaseId[] | null,
   isAlone = false,
 ): Promise<void> {
   const done = await publication(publisher, portfolioId, async (one) => {
-    if (!one.open.some(({ id }) => releaseIds.includes(id))) return null;
-    const releases = isAlone ? one.open.filter(({ id }) => releaseIds.includes(id)) : one.open;
+    const wanted = releaseIds ? one.open.filter(({ id }) => releaseIds.includes(id)) : one.open;
+    if (!wanted.length) return null;
+    const releases = isAlone ? wanted : one.open;
     const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
     const ids = releases.map(({ id }) => id);
     const changed = await pagesOfReleases(one.reader, ids);

@@ -42,13 +42,11 @@ export function publishingWork(publisher: Publisher): Work[] {
 }
 
 async function publishOpen(publisher: Publisher, portfolioId: PortfolioId): Promise<void> {
-  const open = await openReleases(publisher.database, portfolioId);
-  if (!open.length) return;
-  const ids = open.map(({ id }) => id);
   try {
-    await publishReleases(publisher, portfolioId, ids);
+    await publishReleases(publisher, portfolioId, null);
   } catch (error) {
     if (isTrouble(error)) throw error;
+    const ids = (await openReleases(publisher.database, portfolioId)).map(({ id }) => id);
     // What can't be rendered together is tried one by one, so that one bad release does not hold up the others.
     for (const id of ids) await publishAlone(publisher, portfolioId, id);
   }

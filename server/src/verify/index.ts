@@ -1,6 +1,7 @@
 export {
   keepVerification,
   verifyPortfolio,
+  verifyHere,
   verifyWork,
   type Difference,
   type Verification,

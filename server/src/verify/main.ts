@@ -10,9 +10,12 @@ const clock = () => instant(Date.now());
 const n = (value: number) => value.toLocaleString('en');
 const counted = (count: number, one: string, many = `${one}s`) => `${n(count)} ${count === 1 ? one : many}`;
 const MOST_SHOWN = 50;
+/** One portfolio where it is named, and all otherwise. */
+const only = process.argv[2] === undefined ? null : Number(process.argv[2]);
 let failed = 0;
+let isBroken = false;
 try {
-  for (const { id, name } of await portfolios(database)) {
+  for (const { id, name } of (await portfolios(database)).filter((one) => only === null || one.id === only)) {
     const began = Date.now();
     const found = await verifyPortfolio({ database, style: settings.style, clock }, id);
     await keepVerification(database, found);
@@ -32,7 +35,7 @@ try {
   }
 } catch (error) {
   console.error(`Can’t verify: ${error instanceof Error ? error.message : String(error)}`);
-  failed = 1;
+  isBroken = true;
 }
 await database.destroy();
-process.exit(failed ? 1 : 0);
+process.exit(isBroken ? 2 : failed ? 1 : 0);

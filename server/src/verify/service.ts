@@ -260,17 +260,25 @@ async function askEdges(
   return { count: living.length, answers: count, isStale, differences };
 }
 
-/** Verifies each portfolio that was not verified for a day. */
-export function verifyWork(parts: VerifyParts): Work {
-  const { database, clock } = parts;
+/** Verifies each portfolio that was not verified for a day; `verify` does one. */
+export function verifyWork(
+  { database, clock }: VerifyParts,
+  verify: (portfolioId: PortfolioId) => Promise<void>,
+): Work {
   return {
     name: 'verify',
     every: MINUTE,
     pauses: [MINUTE, 60 * MINUTE],
     pending: async () => (await store.unverifiedSince(database, later(clock(), -DAY))).map(({ id }) => String(id)),
-    run: async (key) => keepVerification(database, await verifyPortfolio(parts, Number(key) as PortfolioId)),
+    run: (key) => verify(Number(key) as PortfolioId),
   };
 }
+
+/** Verifies a portfolio here and now, and keeps what was found. */
+export const verifyHere =
+  (parts: VerifyParts) =>
+  async (portfolioId: PortfolioId): Promise<void> =>
+    keepVerification(parts.database, await verifyPortfolio(parts, portfolioId));
 
 export async function keepVerification(database: Db, found: Verification): Promise<void> {
   const { portfolioId, at, checked, differences } = found;

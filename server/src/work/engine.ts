@@ -114,6 +114,7 @@ export class WorkEngine {
     }
   }
 
+  /** One job a key: what waits for its pause, or is being done, is not asked for again. */
   private async send({ name, pending }: Work): Promise<void> {
     const keys = await pending();
     if (!keys.length) return;

@@ -11,7 +11,7 @@ import { preview } from '../../src/releases/preview.js';
 import { undo } from '../../src/releases/index.js';
 import { register } from '../../src/register/index.js';
 import { doAll } from '../../src/work/index.js';
-import { keepVerification, verifyPortfolio, verifyWork } from '../../src/verify/index.js';
+import { keepVerification, verifyHere, verifyPortfolio, verifyWork } from '../../src/verify/index.js';
 import { World } from './harness.js';
 
 let world: World;
@@ -393,10 +393,10 @@ describe('what is kept', () => {
     expect(await alarm()).toMatchObject({ count: 1, first: ['http://one.example/x: routed, but not claimed'] });
     tick();
     // Once a day, whoever was not verified since: today they were.
-    await doAll([verifyWork(parts)]);
+    await doAll([verifyWork(parts, verifyHere(parts))]);
     expect((await alarm())?.count).toBe(1);
     world.now = later(world.now, DAY + MINUTE);
-    await doAll([verifyWork(parts)]);
+    await doAll([verifyWork(parts, verifyHere(parts))]);
     expect(await alarm()).toBeNull();
   });
 });
