@@ -132,7 +132,8 @@ describe('a prepared release that waits for an approval', () => {
 
 describe('people', () => {
   const view: PeopleView = {
-    members: [{ id: 1, name: 'Ingrid', email: 'ingrid@marrowick.example', role: 'owner' }],
+    members: [{ id: 1, name: 'Ingrid', email: 'ingrid@marrowick.example', role: 'owner', hasFactor: false, links: 0 }],
+    wantsFactor: false,
     invitations: [],
     sites: [{ id: 4, name: 'Crew', approvals: 1 }],
     hasMail: false,

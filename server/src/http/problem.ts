@@ -82,8 +82,8 @@ const FULL = new Set(['53100', '53200']);
 
 /** Whether an error says that a disk takes or gives nothing just now. */
 export function isDiskTrouble(error: unknown): boolean {
-  const code = String((error as { code?: unknown } | null)?.code ?? '');
-  return FULL.has(code) || (error instanceof Error && DISK.has(code));
+  const { code } = (error ?? {}) as { code?: unknown };
+  return typeof code === 'string' && (FULL.has(code) || (error instanceof Error && DISK.has(code)));
 }
 
 /** PostgreSQL's codes for a character that no text of it can hold. */

@@ -77,7 +77,7 @@ export class WorkEngine {
   async stop(): Promise<void> {
     this.isStopped = true;
     for (const { timer } of this.rounds.values()) clearInterval(timer);
-    await Promise.all([...this.rounds.values()].map(({ running }) => running));
+    await Promise.all([...this.rounds.values()].flatMap(({ running }) => running ?? []));
     await this.listener.stop();
     await this.boss?.stop({ graceful: false, wait: false });
   }
