@@ -1,7 +1,9 @@
 import { existsSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { PageId } from '@domatium/core/plan';
 import { instant, later, MINUTE } from '@domatium/core/time';
+import { compress, packArtifact, sha256 } from '@domatium/storage';
 import sharp from 'sharp';
 import { publishReleases } from '../../src/publishing/index.js';
 import { ThumbnailDrawer } from '../../src/thumbnails/index.js';
@@ -75,6 +77,26 @@ describe('a small picture', () => {
     broken.stop();
     expect(await ask(id)).toMatchObject({ state: 'missing', words: 'This page could not be drawn.' });
   });
+});
+
+it('reaches nothing but its page, whatever the page asks for', async () => {
+  const asked: string[] = [];
+  const others = createServer((socket) => {
+    asked.push('reached');
+    socket.destroy();
+  });
+  await new Promise<void>((ready) => others.listen(0, '127.0.0.1', ready));
+  const { port } = others.address() as AddressInfo;
+  const at = (scheme: string) => `${scheme}://127.0.0.1:${port}/x`;
+  const html = Buffer.from(
+    `<!doctype html><h1>Words</h1>${['http', 'https'].map((scheme) => `<img src="${at(scheme)}"><iframe src="${at(scheme)}"></iframe>`).join('')}`,
+  );
+  const artifact = sha256(html);
+  await world.publisher.blobs.write('pages', new Map([[artifact, packArtifact(await compress(html))]]));
+  await store.want(world.database, artifact, world.now, 60);
+  await drawer.work().run(artifact);
+  others.close();
+  expect([(await store.thumbnailOf(world.database, artifact))?.file !== null, asked]).toEqual([true, []]);
 });
 
 describe('wishes', () => {
