@@ -47,14 +47,12 @@ export async function conflictsOf(
     portfolioId,
     found.map(({ other }) => other),
   );
-  return Promise.all(
-    found.map(async ({ own, other, sourceId, address, from, until }) => {
-      const decided = await deciderOf(db, sourceId);
-      const period = `from ${writeInstant(from, zone, now)} ${until === null ? 'on' : `to ${writeEnd(until, zone, now)}`}`;
-      const by = decided
-        ? `, released by ${decided.name ?? 'the system'} on ${writeInstant(decided.at, zone, now)}`
-        : '';
-      return { pageId: own, words: `${address} is ${names.get(other) ?? 'another page'} ${period}${by}.` };
-    }),
-  );
+  const told = [];
+  for (const { own, other, sourceId, address, from, until } of found) {
+    const decided = await deciderOf(db, sourceId);
+    const period = `from ${writeInstant(from, zone, now)} ${until === null ? 'on' : `to ${writeEnd(until, zone, now)}`}`;
+    const by = decided ? `, released by ${decided.name ?? 'the system'} on ${writeInstant(decided.at, zone, now)}` : '';
+    told.push({ pageId: own, words: `${address} is ${names.get(other) ?? 'another page'} ${period}${by}.` });
+  }
+  return told;
 }

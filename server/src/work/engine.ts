@@ -115,9 +115,11 @@ export class WorkEngine {
   }
 
   /** One job a key: what waits for its pause, or is being done, is not asked for again. */
-  private async send({ name, pending }: Work): Promise<void> {
-    const keys = await pending();
-    if (!keys.length) return;
+  private async send(work: Work): Promise<void> {
+    const { name } = work;
+    const keys = await work.pending();
+    // Where nothing wants doing, nothing fails, whatever did before.
+    if (!keys.length) return this.over(work);
     const open = await rowsOf<{ key: string }>(
       this.database,
       "SELECT singleton_key AS key FROM pgboss.job WHERE name = ? AND state < 'completed'",
