@@ -52,13 +52,13 @@ const KEPT: readonly (readonly [BlobKind, Uses])[] = [
   [
     'originals',
     hashesOf(
-      `WITH some AS (SELECT unnest(?::text[]) AS hash) SELECT hash FROM some WHERE EXISTS (SELECT FROM picture p WHERE p.original = some.hash OR p.former ->> 'hash' = some.hash)`,
+      `WITH asked AS (SELECT unnest(?::text[]) AS hash) SELECT hash FROM asked WHERE EXISTS (SELECT FROM picture p WHERE p.original = asked.hash OR p.former ->> 'hash' = asked.hash)`,
     ),
   ],
   [
     'thumbnails',
     hashesOf(
-      'WITH some AS (SELECT unnest(?::text[]) AS hash) SELECT hash FROM some WHERE EXISTS (SELECT FROM thumbnail t WHERE t.file = some.hash)',
+      'WITH asked AS (SELECT unnest(?::text[]) AS hash) SELECT hash FROM asked WHERE EXISTS (SELECT FROM thumbnail t WHERE t.file = asked.hash)',
     ),
   ],
 ];
