@@ -39,7 +39,7 @@ export class PictureMaker {
       },
       {
         name: 'pictures-shown',
-        every: 1_000,
+        every: LOOK,
         pauses: [1_000, 60_000],
         pending: async () => ((await store.hasToPublish(database)) ? ['all'] : []),
         run: () => this.publishMade(),

@@ -269,12 +269,13 @@ export async function waitingPicture(db: Db, id: number): Promise<(PictureRow & 
   return row ?? null;
 }
 
-/** Whether anything that was made or chosen anew is not on its pages yet. */
+/** Whether anything that was made or chosen anew is not on its pages yet; a picture and its crops come on them together, so nothing waits to be made. */
 export async function hasToPublish(db: Db): Promise<boolean> {
   const rows = await rowsOf(
     db,
-    `SELECT WHERE EXISTS (SELECT FROM picture WHERE must_publish) OR EXISTS (SELECT FROM stored_file WHERE must_publish)
-     OR EXISTS (SELECT FROM site WHERE must_publish)`,
+    `SELECT WHERE NOT EXISTS (SELECT FROM picture WHERE state = 'waiting')
+     AND (EXISTS (SELECT FROM picture WHERE must_publish) OR EXISTS (SELECT FROM stored_file WHERE must_publish)
+       OR EXISTS (SELECT FROM site WHERE must_publish))`,
   );
   return rows.length > 0;
 }
