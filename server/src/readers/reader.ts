@@ -90,7 +90,8 @@ export class Reader {
         const ended = () => {
           settle();
           // Its heap has a bound of its own, beyond which it ends by itself.
-          fail(this.isClosed ? new TaskError('stopped', null) : new TooMuchError(`${name} ended its process`));
+          // Whoever is stopped in the midst of a task has learned nothing of what it reads.
+          fail(this.isClosed ? new TaskError('stopped', 'STOPPED') : new TooMuchError(`${name} ended its process`));
         };
         child.on('message', heard).on('exit', ended);
         child.send({ name, asks });

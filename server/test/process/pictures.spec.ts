@@ -122,6 +122,18 @@ describe('a picture that is brought in', () => {
       failure: expect.stringContaining('damaged') as unknown,
     });
   });
+  it('is not taken for damaged where its maker is stopped in the midst of it', async () => {
+    const { picture } = await send(await colour(31, 4000, 3000).jpeg().toBuffer());
+    const stopped = new Reader();
+    const making = new PictureMaker(world.database, world.publisher.blobs, stopped, () => Promise.resolve());
+    const [work] = making.works();
+    const run = work?.run(String(picture?.id));
+    setTimeout(() => stopped.close(), 300);
+    await expect(run).rejects.toThrow('stopped');
+    expect(await one(picture?.id ?? 0)).toMatchObject({ state: 'waiting' });
+    await doAll(maker.works());
+    expect(await one(picture?.id ?? 0)).toMatchObject({ state: 'ready' });
+  });
 });
 
 describe('a drawing', () => {
