@@ -50,25 +50,29 @@ export class Stack {
   }
 
   async start(...names: ('server' | 'worker' | 'edge')[]): Promise<void> {
-    for (const name of names) {
-      let isReady = false;
-      const environment = {
-        DATABASE_URL: this.world.url,
-        DOMATIUM_DATA: this.world.folder,
-        DOMATIUM_APP_PORT: String(PORTS.app),
-        DOMATIUM_EDGE_PORT: String(PORTS.edge),
-        // Whoever measures does in a minute what people don't.
-        DOMATIUM_LIMIT_FACTOR: '1000',
-      };
-      this.running.set(
-        name,
-        tools.startProcess(name, environment, (line) => {
-          if (line.startsWith('ready')) isReady = true;
-          else console.error(`${name}: ${line}`);
-        }),
-      );
-      await tools.until(() => isReady, `${name} ready`, 60_000);
-    }
+    for (const name of names) await this.startWith(name, {});
+  }
+
+  /** Starts a process, ready when it says so, with settings of its own. */
+  async startWith(name: 'server' | 'worker' | 'edge', more: Record<string, string>): Promise<void> {
+    let isReady = false;
+    const environment = {
+      DATABASE_URL: this.world.url,
+      DOMATIUM_DATA: this.world.folder,
+      DOMATIUM_APP_PORT: String(PORTS.app),
+      DOMATIUM_EDGE_PORT: String(PORTS.edge),
+      // Whoever measures does in a minute what people don't.
+      DOMATIUM_LIMIT_FACTOR: '1000',
+      ...more,
+    };
+    this.running.set(
+      name,
+      tools.startProcess(name, environment, (line) => {
+        if (line.startsWith('ready')) isReady = true;
+        else console.error(`${name}: ${line}`);
+      }),
+    );
+    await tools.until(() => isReady, `${name} ready`, 60_000);
   }
 
   async kill(name: string): Promise<void> {

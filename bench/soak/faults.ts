@@ -1,5 +1,19 @@
+import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readlinkSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import type { PageId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
@@ -8,11 +22,13 @@ import { PORTS, Stack, tools, visit } from '../stack.js';
 
 /**
  * Every fault in the midst of every step, again and again for so many minutes: each process killed, stopped and frozen,
- * the database stopped and its connections killed, the disk taken away; while somebody edits, releases, brings in files
- * and visitors look. An observer writes down what was acknowledged and what visitors saw. Prints a table: how often, how
- * long until all was well again, and what was lost, which must be nothing.
+ * the database stopped and its connections killed, the disk taken away, full and read-only, the clocks of server and
+ * edge wrong; while somebody edits, releases, brings in files and visitors look. An observer writes down what was
+ * acknowledged and what visitors saw. Prints a table: how often, how long until all was well again, and what was lost,
+ * which must be nothing. With FAULT_AWAY the database is away for so many minutes first, once.
  */
 const MINUTES = Number(process.env['FAULT_MINUTES'] ?? 30);
+const AWAY = Number(process.env['FAULT_AWAY'] ?? 0);
 const PATIENCE = 90_000;
 const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
@@ -22,6 +38,19 @@ const now = () => void (world.now = instant(Date.now()));
 now();
 const pages: PageId[] = [];
 for (let n = 0; n < 4; n++) pages.push(await world.page(`/fault-${n}`));
+const folder = world.folder;
+/** A disk of our own, small enough to be filled: only root may mount one. The data folder leads there. */
+const disk = `${folder}.disk`;
+const isOwnDisk = process.getuid?.() === 0 && mounts('-t', 'tmpfs', '-o', 'size=600m', 'none', disk);
+if (isOwnDisk) {
+  cpSync(folder, `${disk}/data`, { recursive: true });
+  rmSync(folder, { recursive: true });
+  symlinkSync(`${disk}/data`, folder);
+}
+function mounts(...args: string[]): boolean {
+  mkdirSync(disk, { recursive: true });
+  return spawnSync('mount', args, { stdio: 'ignore' }).status === 0;
+}
 await stack.start('server', 'worker', 'edge');
 
 const app = `http://localhost:${PORTS.app}/api`;
@@ -95,6 +124,9 @@ async function visitors(): Promise<void> {
       if (got.status === 404 && n in everOut) wrong.push(`/fault-${n} was gone`);
       if (got.status === 200) everOut[n] = true;
     }
+    // Planned for later than this run: whoever sees it was taken in by a wrong clock.
+    const early = await visit('one.example', '/embargo').catch(() => null);
+    if (early?.status === 200) wrong.push('a page was out before its time');
     await sleep(20);
   }
 }
@@ -132,14 +164,60 @@ const processFaults = (['server', 'worker', 'edge'] as const).flatMap((name) => 
     },
   },
 ]);
-const folder = world.folder;
 const database = async (away: number, mode: string) => {
   tools.stopPostgres(stack.cluster, mode);
   await sleep(away);
   tools.startPostgres({ wanted: stack.cluster.folder, port: PORTS.database, isThrowAway: false });
 };
-const FAULTS = [
+const diskFaults = !isOwnDisk
+  ? []
+  : [
+      {
+        name: 'disk full for 4 s',
+        run: async () => {
+          const filler = openSync(`${disk}/filler`, 'w');
+          const until = Date.now() + 4_000;
+          const bytes = Buffer.alloc(1 << 16);
+          while (Date.now() < until)
+            try {
+              writeSync(filler, bytes);
+            } catch {
+              await sleep(50);
+            }
+          closeSync(filler);
+          rmSync(`${disk}/filler`);
+        },
+      },
+      {
+        name: 'disk read-only for 4 s',
+        run: async () => {
+          // Refused while a file is open for writing: tried until it takes hold.
+          for (let n = 0; n < 400 && !mounts('-o', 'remount,ro', disk); n++) await sleep(10);
+          await sleep(4_000);
+          mounts('-o', 'remount,rw', disk);
+        },
+      },
+    ];
+/** Starts a process whose clock is wrong by so many milliseconds, and gives it the right one again. */
+const wrongClock = (name: 'server' | 'worker' | 'edge', by: number) => async () => {
+  const one = child(name);
+  if (one) await tools.endProcess(one);
+  const text = `const d=Date,n=d.now.bind(d);globalThis.Date=class extends d{constructor(...a){super(...(a.length?a:[n()+${by}]))}static now(){return n()+${by}}}`;
+  await stack.startWith(name, { NODE_OPTIONS: `--import data:text/javascript,${encodeURIComponent(text)}` });
+  if (name === 'server') await signIn();
+  await sleep(3_000);
+  const wrongly = child(name);
+  if (wrongly) await tools.endProcess(wrongly);
+  await again(name);
+};
+const FAULTS: readonly { readonly name: string; readonly isOnce?: boolean; readonly run: () => Promise<void> }[] = [
+  ...(AWAY ? [{ name: `database away for ${AWAY} min`, isOnce: true, run: () => awayFor(AWAY) }] : []),
   ...processFaults,
+  ...diskFaults,
+  { name: 'server’s clock a minute ahead', run: wrongClock('server', 60_000) },
+  { name: 'server’s clock a minute behind', run: wrongClock('server', -60_000) },
+  { name: 'worker’s clock an hour ahead', run: wrongClock('worker', 3_600_000) },
+  { name: 'edge’s clock an hour ahead', run: wrongClock('edge', 3_600_000) },
   { name: 'database stopped for 1 s', run: () => database(1_000, 'fast') },
   { name: 'database killed for 25 s', run: () => database(25_000, 'immediate') },
   {
@@ -166,6 +244,34 @@ const FAULTS = [
     },
   },
 ];
+
+/** While the database is away nothing grows: sockets and memory of each process are told beside those before. */
+async function awayFor(minutes: number): Promise<void> {
+  const before = sizes();
+  tools.stopPostgres(stack.cluster, 'immediate');
+  await sleep(5_000);
+  const early = sizes();
+  await sleep(minutes * 60_000 - 5_000);
+  console.log(
+    `  sockets and memory before: ${before}; after 5 s away: ${early}; after ${minutes} min away: ${sizes()}`,
+  );
+  tools.startPostgres({ wanted: stack.cluster.folder, port: PORTS.database, isThrowAway: false });
+}
+
+function sizes(): string {
+  const told = [...stack.running].map(([name, { pid }]) => {
+    const fds = readdirSync(`/proc/${pid}/fd`);
+    const sockets = fds.filter((fd) => {
+      try {
+        return readlinkSync(`/proc/${pid}/fd/${fd}`).startsWith('socket:');
+      } catch {
+        return false;
+      }
+    });
+    return `${name} ${sockets.length} sockets, ${Math.round(stack.memory(name))} MB`;
+  });
+  return told.join(', ');
+}
 
 /** All is well: a whole round of work is acknowledged, out, and seen. */
 async function isWell(): Promise<boolean> {
@@ -195,14 +301,16 @@ async function lost(): Promise<string[]> {
   return [...missing, ...failed.map(({ id }) => `release ${id} was given up`)];
 }
 
+const embargo = await world.page('/embargo');
+await world.press([world.put(embargo, Math.ceil((Date.now() + 50 * 60_000) / 60_000) * 60_000 + AWAY * 60_000)]);
 if (!(await isWell())) throw new Error('Nothing works before the first fault');
 const looking = visitors();
 const rows = new Map<string, { times: number; recoveries: number[]; lost: string[] }>();
-const until = Date.now() + MINUTES * 60_000;
+const until = Date.now() + (MINUTES + AWAY) * 60_000;
 console.log(`faults: ${MINUTES} minutes, ${FAULTS.length} kinds in the midst of work`);
 for (let round = 0; Date.now() < until; round++)
   for (const fault of FAULTS) {
-    if (Date.now() >= until) break;
+    if (Date.now() >= until || (fault.isOnce && round > 0)) continue;
     let isBusy = true;
     const working = pages.map(async (pageId) => {
       while (isBusy) if (!(await work(pageId))) await sleep(200);
@@ -239,5 +347,7 @@ console.log(
   `  visitors got: ${answers.join(', ')}${wrong.length ? `; WRONG: ${[...new Set(wrong)].join(', ')}` : ', all whole'}`,
 );
 await stack.close();
+if (isOwnDisk) spawnSync('umount', ['-l', disk]);
+rmSync(disk, { recursive: true, force: true });
 const isLost = wrong.length > 0 || [...rows.values()].some(({ lost: what }) => what.length);
 process.exit(isLost ? 1 : 0);

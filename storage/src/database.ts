@@ -20,6 +20,7 @@ import * as derivedAnswers from './migrations/0018-derived-answers.js';
 import * as verification from './migrations/0019-verification.js';
 import * as trouble from './migrations/0020-trouble.js';
 import * as doors from './migrations/0021-doors.js';
+import * as routeClaim from './migrations/0022-route-claim.js';
 import { TYPES, type Query } from './query.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -44,6 +45,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0019-verification': verification,
   '0020-trouble': trouble,
   '0021-doors': doors,
+  '0022-route-claim': routeClaim,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -242,6 +242,7 @@ async function placesOfRestored(
   portfolioId: PortfolioId,
   restored: readonly { readonly pageId: number }[],
 ): Promise<Map<PageId, PagePlan['placements']>> {
+  if (!restored.length) return new Map();
   const plans = await binnedPlans(
     db,
     portfolioId,

@@ -117,14 +117,16 @@ export class WorkEngine {
   /** One job a key: what waits for its pause, or is being done, is not asked for again. */
   private async send(work: Work): Promise<void> {
     const { name } = work;
-    const keys = await work.pending();
+    const [keys, open] = await Promise.all([
+      work.pending(),
+      rowsOf<{ key: string }>(
+        this.database,
+        "SELECT singleton_key AS key FROM pgboss.job WHERE name = ? AND state < 'completed'",
+        [name],
+      ),
+    ]);
     // Where nothing wants doing, nothing fails, whatever did before.
     if (!keys.length) return this.over(work);
-    const open = await rowsOf<{ key: string }>(
-      this.database,
-      "SELECT singleton_key AS key FROM pgboss.job WHERE name = ? AND state < 'completed'",
-      [name],
-    );
     const held = new Set(open.map(({ key }) => key));
     for (const key of keys) if (!held.has(key)) await this.boss?.send(name, { key }, { singletonKey: key });
   }
