@@ -23,6 +23,8 @@ import type { Visits } from './visits.js';
 
 /** A lost notice is harmless: versions are compared this often anyway. */
 const COMPARE = 3_000;
+/** A database that doesn't answer is waited for so long before the machine's own clock is believed, in milliseconds. */
+const TIME_PATIENCE = 2_000;
 /** Ended routes are kept this long, in case the clock is set back. */
 const KEEP = 3_600_000;
 
@@ -60,6 +62,8 @@ export class Follower {
   private syncing: Promise<void> | null = null;
   private again = false;
   private clockLeads = 0;
+  private timeKnown: () => void = () => undefined;
+  private readonly firstTime = new Promise<void>((known) => (this.timeKnown = known));
   private snapshotFailure: string | null = null;
   private toldLacks = '';
   private readonly timer = setInterval(() => void this.sync(), COMPARE);
@@ -81,11 +85,15 @@ export class Follower {
     };
   }
 
-  /** Loads the snapshot first, so that visitors are answered before the database is there. */
+  /**
+   * Loads the snapshot first, so that visitors are answered before the database is there; but where it is there, it is
+   * asked for the time before anybody is answered, so that a wrong clock of this machine shows nothing early.
+   */
   async start(): Promise<void> {
     await this.loadSnapshot();
     void this.listener.start();
-    void this.sync();
+    const synced = this.sync();
+    await Promise.race([this.firstTime, synced, new Promise((done) => setTimeout(done, TIME_PATIENCE).unref())]);
   }
 
   private async loadSnapshot(): Promise<void> {
@@ -198,7 +206,9 @@ export class Follower {
     const asked = performance.now();
     const [row] = await query<{ now: string }>('SELECT extract(epoch FROM clock_timestamp()) * 1000 AS now');
     const way = performance.now() - asked;
-    if (row && way < LEAP) this.clockLeads = this.parts.followClock?.(Number(row.now) + way / 2) ?? 0;
+    if (!row || way >= LEAP) return;
+    this.clockLeads = this.parts.followClock?.(Number(row.now) + way / 2) ?? 0;
+    this.timeKnown();
   }
 
   private async takeNew(query: Query): Promise<void> {

@@ -1,6 +1,6 @@
-import { instant } from '@domatium/core/time';
 import { BlobStore, openDatabase, settingsOrExit } from '@domatium/storage';
 import { checksWork } from './checks/work.js';
+import { DatabaseClock } from './database/clock.js';
 import { whenThere } from './database/there.js';
 import { mailWork } from './mail/sender.js';
 import { PictureMaker } from './pictures/index.js';
@@ -18,8 +18,12 @@ const settings = settingsOrExit();
 const { databaseUrl, smtpUrl, mailFrom, style, chromium } = settings;
 const database = openDatabase(databaseUrl, { max: 6 });
 const blobs = new BlobStore(settings.dataFolder);
-const clock = () => instant(Date.now());
+/** Releases are made ready by the database's clock: one that is off would leave out what is due. */
+const time = new DatabaseClock(database);
+const clock = time.now;
+const asking = setInterval(() => void time.ask().catch(() => undefined), 3_000);
 const files = await whenThere('worker', async () => {
+  await time.ask();
   await openPublished(database, blobs);
   return PageFiles.open(blobs);
 });
@@ -51,6 +55,7 @@ console.log(`ready: worker${drawer ? '' : ' (no small pictures of pages: there i
 async function stop(): Promise<void> {
   setTimeout(() => process.exit(0), 4_000).unref();
   reader.close();
+  clearInterval(asking);
   await engine.stop();
   drawer?.stop();
   await database.destroy();

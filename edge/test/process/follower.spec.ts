@@ -9,7 +9,7 @@ import type { PageId } from '@domatium/core/plan';
 import { BlobStore, MOST_NOT_FOUND, readSettings, sha256, Spool } from '@domatium/storage';
 import { World } from '../../../server/test/process/harness.js';
 import { healLacks, publishReleases } from '../../../server/src/publishing/index.js';
-import { Artifacts, Follower, startEdge, Visits } from '../../src/index.js';
+import { Artifacts, EdgeClock, Follower, startEdge, Visits } from '../../src/index.js';
 
 let world: World;
 beforeAll(async () => {
@@ -22,7 +22,7 @@ afterEach(async () => {
 });
 afterAll(() => world.close());
 
-function follower(name: string, options: { url?: string; blobs?: string } = {}): Follower {
+function follower(name: string, options: { url?: string; blobs?: string; time?: EdgeClock } = {}): Follower {
   const folder = join(world.folder, 'edge', name);
   mkdirSync(folder, { recursive: true });
   const spool = new Spool(join(folder, 'spool'), name);
@@ -33,7 +33,8 @@ function follower(name: string, options: { url?: string; blobs?: string } = {}):
     style: { scheme: 'http', suffix: '', port: null },
     artifacts: new Artifacts(new BlobStore(options.blobs ?? world.folder)),
     visits: new Visits(spool),
-    clock: () => instant(Date.now()),
+    clock: options.time?.now ?? (() => instant(Date.now())),
+    ...(options.time ? { followClock: options.time.follow.bind(options.time) } : {}),
   });
   opened.push(one);
   return one;
@@ -73,6 +74,16 @@ describe('an edge', () => {
     await blank.start();
     expect(blank.isLoaded).toBe(false);
     await blank.stop();
+  });
+  it('answers nobody by a wrong clock of its machine: the database is asked for the time first', async () => {
+    const time = new EdgeClock(() => Date.now() + 60 * MINUTE);
+    const one = follower('edge-ahead', { time });
+    await one.start();
+    expect(Math.abs(time.now() - Date.now())).toBeLessThan(MINUTE / 60);
+    await one.stop();
+    const began = Date.now();
+    await follower('edge-alone', { time, url: 'postgres://nobody@127.0.0.1:1/none' }).start();
+    expect(Date.now() - began).toBeLessThan(2_500);
   });
   it('takes nothing of a release before every artifact is on its own disk', async () => {
     const blobs = join(world.folder, 'other-disk');

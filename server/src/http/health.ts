@@ -4,6 +4,7 @@ import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
+import { DatabaseClock } from '../database/clock.js';
 import { rowsOf } from '../database/context.js';
 import type { EventHub } from '../events/index.js';
 import { ProblemError } from './problem.js';
@@ -11,8 +12,6 @@ import { ProblemError } from './problem.js';
 /** Looked at this often, in milliseconds. */
 const LOOK = 3_000;
 const PATIENCE = 2_000;
-/** A clock that is further off the database's than this decides nothing: what it calls now is another moment. */
-const MOST_SKEW = 2_000;
 /** Nobody waits longer than this because of what somebody else sends. */
 const LONGEST_WAIT = 200;
 /** What is written to see whether the disk takes anything. */
@@ -33,7 +32,7 @@ export class Health {
   private readonly loop = monitorEventLoopDelay({ resolution: 10 });
   /** Of what was looked at and not told yet, in milliseconds. */
   private longest = 0;
-  private skew = 0;
+  private readonly clock: DatabaseClock;
   private disk: string | null = null;
   private isReachable = true;
   private timer: NodeJS.Timeout | null = null;
@@ -42,7 +41,9 @@ export class Health {
     private readonly database: Knex,
     private readonly blobs: BlobStore,
     private readonly hub: EventHub,
-  ) {}
+  ) {
+    this.clock = new DatabaseClock(database);
+  }
 
   async start(): Promise<void> {
     this.loop.enable();
@@ -64,13 +65,10 @@ export class Health {
   }
 
   private async askClock(): Promise<void> {
-    const asked = Date.now();
-    const [row] = await within(
-      rowsOf<{ now: string }>(this.database, 'SELECT extract(epoch FROM clock_timestamp()) * 1000 AS now'),
+    this.isReachable = await within(
+      this.clock.ask().then(() => true),
+      false,
     );
-    this.isReachable = row !== undefined;
-    const way = Date.now() - asked;
-    if (row && way < MOST_SKEW) this.skew = asked + way / 2 - Number(row.now);
   }
 
   private async tryDisk(): Promise<void> {
@@ -83,7 +81,7 @@ export class Health {
 
   /** Refuses to decide anything by a clock that is off. */
   refuseSkew(): void {
-    if (Math.abs(this.skew) <= MOST_SKEW) return;
+    if (!this.clock.isOff) return;
     throw new ProblemError(
       503,
       'The server’s clock is off',
@@ -93,7 +91,7 @@ export class Health {
   }
 
   private skewWords(): string {
-    return `The server’s clock is ${Math.round(Math.abs(this.skew) / 1000)} seconds ${this.skew > 0 ? 'ahead of' : 'behind'} the database’s.`;
+    return this.clock.words('The server’s');
   }
 
   async condition(): Promise<Condition> {
@@ -119,7 +117,7 @@ export class Health {
   own(): string[] {
     return [
       ...(this.disk ? [`The disk takes nothing (${this.disk}): files can’t be brought in, and releases wait.`] : []),
-      ...(Math.abs(this.skew) > MOST_SKEW ? [`${this.skewWords()} Nothing can be released until it is set.`] : []),
+      ...(this.clock.isOff ? [`${this.skewWords()} Nothing can be released until it is set.`] : []),
     ];
   }
 
