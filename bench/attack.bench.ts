@@ -1,9 +1,11 @@
-import { request } from 'node:http';
+import { Agent, get, request } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import { instant } from '@domatium/core/time';
+import type { PageId } from '@domatium/core/plan';
+import { publishReleases } from '@domatium/server';
 import { PASSWORD } from '../server/test/process/harness.js';
-import { figure, finish } from './print.js';
-import { PORTS, Stack, tools } from './stack.js';
+import { figure, finish, median } from './print.js';
+import { PORTS, Stack, tools, visit } from './stack.js';
 
 /** What hostile requests make others wait: the longest that the server's loop was held up while each went on. */
 const stack = await Stack.open();
@@ -73,7 +75,63 @@ for (const [name, attack] of Object.entries(ATTACKS)) {
   figure('others waited at most', await longest(), 'ms', { atMost: 200 });
 }
 figure('memory of the server afterwards', stack.memory('server'), 'MB', { atMost: 500 });
-await tools.endProcess(stack.running.get('server') as never);
+await flood();
+for (const child of stack.running.values()) await tools.endProcess(child);
 await stack.close();
 finish();
 process.exit();
+
+/** 100,000 made-up addresses asked of an edge: what they add to the database, and how much later a release is out meanwhile. */
+async function flood(): Promise<void> {
+  world.now = instant(Date.now());
+  const { id: first } = await world.press([world.put(page, 'now')]);
+  await publishReleases(world.publisher, world.one, [first as never]);
+  await stack.start('worker', 'edge');
+  await tools.until(async () => (await visit('one.example', '/own')).status === 200, 'edge', 60_000);
+  const size = async () => {
+    const { rows } = (await world.database.raw("SELECT pg_total_relation_size('visit_day')::int AS n")) as {
+      rows: [{ n: number }];
+    };
+    return rows[0].n;
+  };
+  const quiet: number[] = [];
+  const flooded: number[] = [];
+  for (let n = 0; n < 10; n++) quiet.push(await release(page, `Quiet ${n}`));
+  const before = await size();
+  const agent = new Agent({ keepAlive: true, maxSockets: 64 });
+  let asked = 0;
+  const began = performance.now();
+  const flooding = Promise.all(
+    Array.from({ length: 64 }, async () => {
+      while (asked < 100_000) {
+        const path = `/made-up-${asked++}`;
+        const headers = { Host: `one.example.localhost:${PORTS.edge}` };
+        await new Promise((done) =>
+          get({ agent, host: '127.0.0.1', port: PORTS.edge, path, headers }, (response) =>
+            response.resume().on('end', done),
+          ).on('error', done),
+        );
+      }
+    }),
+  );
+  while (asked < 100_000 && flooded.length < 10) flooded.push(await release(page, `Flooded ${flooded.length}`));
+  await flooding;
+  agent.destroy();
+  console.log(`  100,000 made-up addresses in ${((performance.now() - began) / 1000).toFixed(1)} s`);
+  // Until the last counts are there.
+  await new Promise((done) => setTimeout(done, 10_000));
+  figure('they add to the database', ((await size()) - before) / 1e6, 'MB', { atMost: 1 });
+  figure('press to seen in quiet, median', median(quiet), 'ms');
+  figure('in the flood, median of as many as it lasted', median(flooded), 'ms', { atMost: median(quiet) + 1_000 });
+}
+
+/** Presses a change of a page and gives how long it took until visitors saw it. */
+async function release(pageId: PageId, words: string): Promise<number> {
+  world.now = instant(Date.now());
+  await world.rewrite(pageId, words);
+  const began = performance.now();
+  await world.press([world.put(pageId, 'now')]);
+  while (!(await visit('one.example', '/own')).body.includes(`${words}<`))
+    await new Promise((done) => setTimeout(done, 5));
+  return performance.now() - began;
+}

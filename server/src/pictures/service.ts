@@ -84,14 +84,15 @@ export interface Receiving {
   readonly quota?: number;
 }
 
-async function refuseBeyond(db: Db, portfolioId: PortfolioId, quota: number): Promise<void> {
+/** Refuses what finds no room; bytes that came and are refused are swept with those that nothing refers to. */
+async function refuseBeyond(db: Db, portfolioId: PortfolioId, quota: number, coming = 1): Promise<void> {
   const used = await store.bytesOf(db, portfolioId);
-  if (used < quota) return;
-  const gigabytes = (bytes: number) => (bytes / 1024 ** 3).toFixed(1);
+  if (used + coming <= quota) return;
+  const gigabytes = (bytes: number) => (bytes / 1024 ** 3).toFixed(bytes < 1024 ** 3 ? 3 : 1);
   throw new ProblemError(
     413,
     'No room left',
-    `The files of this portfolio have ${gigabytes(used)} of ${gigabytes(quota)} gigabytes. Delete pictures and files that nothing uses; what pages show stays.`,
+    `The files of this portfolio have ${gigabytes(used)} of ${gigabytes(quota)} GB${coming > 1 ? `; this one has ${gigabytes(coming)}` : ''}. Delete pictures and files that nothing uses; what pages show stays.`,
   );
 }
 
@@ -104,6 +105,12 @@ export async function receive(
 ): Promise<Received> {
   await refuseBeyond(context.database, portfolioId, quota);
   const incoming = await takeIn(reader, blobs, stream);
+  await refuseBeyond(
+    context.database,
+    portfolioId,
+    quota,
+    incoming.kind === 'file' ? incoming.bytes : incoming.original.bytes,
+  );
   const made = { at: context.now, by: context.account };
   return inTransaction(context.database, async (trx) => {
     if (incoming.kind === 'file') {

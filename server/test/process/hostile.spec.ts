@@ -189,7 +189,7 @@ describe('what is said to somebody who goes too far', () => {
       const answer = await bring(`${n}.pdf`, document(n));
       answers.push(`${answer.status} ${((await answer.json()) as { detail?: string }).detail ?? ''}`);
     }
-    expect(answers.at(-1)).toMatch(/^413 The files of this portfolio have .* gigabytes/);
+    expect(answers.at(-1)).toMatch(/^413 The files of this portfolio have [\d.]+ of [\d.]+ GB; this one has 0.003\. Delete/);
   });
   it('is not that another host, spelling or method leads inside', async () => {
     const ask = (path: string, host: string) =>

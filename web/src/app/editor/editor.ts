@@ -30,6 +30,7 @@ import { asHtml } from '../source/html-tree';
 import { SessionService } from '../session/session.service';
 import { MomentField } from '../shared/moment-field';
 import { NoticeService } from '../shared/notices';
+import { TroubleBar } from '../troubles/trouble-bar';
 import { StockService } from '../stock/stock.service';
 import { PresenceService } from '../presence/presence.service';
 import { BlockFields } from './block-fields';
@@ -57,6 +58,7 @@ const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-seco
 @Component({
   selector: 'dm-editor',
   imports: [
+    TroubleBar,
     Outline,
     Canvas,
     BlockFields,

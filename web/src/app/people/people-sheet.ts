@@ -23,7 +23,7 @@ const MAY: Record<Role, string> = {
   imports: [WideSheet],
   template: `
     <dm-wide-sheet heading="People" [lead]="'Who works on ' + (service.portfolio()?.name ?? '')" (closed)="place.go({ panel: null })">
-      <table>
+      <table class="sheet-rows">
         @for (person of view()?.members; track person.id) {
           <tr>
             <td>
@@ -70,7 +70,7 @@ const MAY: Record<Role, string> = {
       </table>
       @if (view()?.invitations?.length) {
         <h3 class="section-label">Invited, not here yet</h3>
-        <table>
+        <table class="sheet-rows">
           @for (one of view()?.invitations; track one.id) {
             <tr>
               <td>
@@ -88,7 +88,7 @@ const MAY: Record<Role, string> = {
       }
       @if (mayManage()) {
         <h3 class="section-label">Invite somebody</h3>
-        <form (submit)="$event.preventDefault(); invite(email.value, role.value)">
+        <form class="one-line" (submit)="$event.preventDefault(); invite(email.value, role.value)">
           <input
             #email
             class="form-control"
@@ -126,7 +126,7 @@ const MAY: Record<Role, string> = {
       </label>
       @if (mayManage()) {
         <h3 class="section-label">Let another portfolio use a host under your domains</h3>
-        <form (submit)="$event.preventDefault(); allowHost(allowed.value)">
+        <form class="one-line" (submit)="$event.preventDefault(); allowHost(allowed.value)">
           <input #allowed class="form-control mono" placeholder="shop.marrowick.example" spellcheck="false" aria-label="Host to allow" />
           <button type="submit" class="btn btn-plain">Make a code</button>
         </form>
@@ -138,7 +138,7 @@ const MAY: Record<Role, string> = {
         }
       }
       <h3 class="section-label">Before a release, others approve</h3>
-      <table>
+      <table class="sheet-rows">
         @for (site of view()?.sites; track site.id) {
           <tr>
             <td>{{ site.name }}</td>
@@ -163,14 +163,6 @@ const MAY: Record<Role, string> = {
     </dm-wide-sheet>
   `,
   styles: `
-    table {
-      width: 100%;
-    }
-    td {
-      border-bottom: 1px solid var(--rule-soft);
-      padding: 7px 10px 7px 0;
-      vertical-align: top;
-    }
     .role {
       width: 190px;
     }
@@ -178,23 +170,12 @@ const MAY: Record<Role, string> = {
       font-size: 0.8125rem;
       margin-top: 2px;
     }
-    .end {
-      text-align: right;
-      white-space: nowrap;
-    }
     h3 {
       margin-top: 20px;
     }
-    form {
-      display: flex;
-      gap: 8px;
-      .form-select {
-        width: 130px;
-        flex: none;
-      }
-      .btn {
-        flex: none;
-      }
+    form .form-select {
+      width: 130px;
+      flex: none;
     }
     .link {
       margin-top: 14px;

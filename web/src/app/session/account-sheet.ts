@@ -34,7 +34,7 @@ import { SessionService } from './session.service';
         <p>Scan this with your authenticator, or type its key, then write the code it shows.</p>
         <img class="qr" [src]="picture()" width="180" height="180" alt="QR code of the key below" />
         <p class="mono key">{{ secret }}</p>
-        <form (submit)="$event.preventDefault(); confirm(code.value)">
+        <form class="one-line" (submit)="$event.preventDefault(); confirm(code.value)">
           <input #code class="form-control mono" inputmode="numeric" autocomplete="one-time-code" aria-label="Code of the authenticator" />
           <button type="submit" class="btn btn-primary">Put in force</button>
         </form>
@@ -46,7 +46,7 @@ import { SessionService } from './session.service';
         } @else {
           <p>Signing in asks for your password alone. With an authenticator, a password that got out is not enough.</p>
         }
-        <form (submit)="$event.preventDefault(); shown.since === null ? begin(own.value) : end(own.value)">
+        <form class="one-line" (submit)="$event.preventDefault(); shown.since === null ? begin(own.value) : end(own.value)">
           <input #own type="password" class="form-control" autocomplete="current-password" placeholder="Your password" aria-label="Your password" />
           <button type="submit" class="btn" [class.btn-primary]="shown.since === null" [class.btn-plain]="shown.since !== null">
             {{ shown.since === null ? 'Set up' : 'End the second factor' }}
@@ -56,7 +56,7 @@ import { SessionService } from './session.service';
       <div class="field-error" role="alert">{{ errors()['code'] || errors()['password'] }}</div>
 
       <h3 class="section-label">Password</h3>
-      <form (submit)="$event.preventDefault(); change(current, next)">
+      <form class="one-line" (submit)="$event.preventDefault(); change(current, next)">
         <input #current type="password" class="form-control" autocomplete="current-password" placeholder="The one you have" aria-label="The password you have" />
         <input #next type="password" class="form-control" autocomplete="new-password" placeholder="The new one" aria-label="The new password" />
         <button type="submit" class="btn btn-plain">Change</button>
@@ -65,7 +65,7 @@ import { SessionService } from './session.service';
       <p class="field-note">At least 10 characters. Everywhere else you are signed out then.</p>
 
       <h3 class="section-label">Where you are signed in</h3>
-      <table>
+      <table class="sheet-rows">
         @for (one of sessions(); track one.id) {
           <tr>
             <td>
@@ -95,27 +95,8 @@ import { SessionService } from './session.service';
     </dm-wide-sheet>
   `,
   styles: `
-    table {
-      width: 100%;
-    }
-    td {
-      border-bottom: 1px solid var(--rule-soft);
-      padding: 7px 10px 7px 0;
-      vertical-align: top;
-    }
-    .end {
-      text-align: right;
-      white-space: nowrap;
-    }
     h3 {
       margin-top: 20px;
-    }
-    form {
-      display: flex;
-      gap: 8px;
-      .btn {
-        flex: none;
-      }
     }
     .told {
       padding: 10px 12px;

@@ -5,6 +5,7 @@ import { FilesDesk } from '../pictures/files-desk';
 import { PicturesService } from '../pictures/pictures.service';
 import { PicturesDesk } from '../pictures/pictures-desk';
 import { RegisterService } from '../register/register.service';
+import { TroubleBar } from '../troubles/trouble-bar';
 import { CssDesk } from './css-desk';
 import { StockDesk } from './stock-desk.service';
 import { StockService } from './stock.service';
@@ -25,7 +26,7 @@ type What = (typeof SHELVES)[number]['what'];
 /** What many pages use: how they look, pieces of content, values in their texts, own CSS of sites, pictures, files. */
 @Component({
   selector: 'dm-stock-room',
-  imports: [ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk, FilesDesk],
+  imports: [TroubleBar, ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk, FilesDesk],
   providers: [StockDesk],
   templateUrl: './stock-room.html',
   styleUrl: './stock-room.scss',
