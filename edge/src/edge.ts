@@ -36,7 +36,7 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
     visits,
     clock,
     followClock: (databaseNow) => time.follow(databaseNow),
-    setAside: () => shipper.setAside,
+    unread: () => shipper.unread,
   });
   const server = createServer(
     {

@@ -39,7 +39,7 @@ export interface FollowerParts {
   /** Takes what the database's clock says; gives by how many milliseconds the machine's clock leads. */
   readonly followClock?: (databaseNow: number) => number;
   /** Files of the spool in which something could not be read. */
-  readonly setAside?: () => readonly string[];
+  readonly unread?: () => readonly string[];
 }
 
 /** Keeps an edge's tables true to the database while there is one, and goes on without it. */
@@ -132,10 +132,10 @@ export class Follower {
   }
 
   private toldTroubles(): Trouble[] {
-    const { edgeId, artifacts, visits, setAside } = this.parts;
+    const { edgeId, artifacts, visits, unread: unreadOf } = this.parts;
     const trouble = (kind: Trouble['kind'], words: string): Trouble => ({ kind, words, portfolioId: null });
     const lacks = artifacts.lacks.size;
-    const unread = setAside?.().length ?? 0;
+    const unread = unreadOf?.().length ?? 0;
     const disk = this.snapshotFailure ?? visits.failure;
     return [
       ...(lacks

@@ -7,8 +7,8 @@ const PAUSE = 1_000;
 export class Shipper {
   private running: Promise<void> | null = null;
   private readonly timer = setInterval(() => void this.wake(), PAUSE);
-  /** Files that could not be read, as they were found. */
-  readonly setAside: string[] = [];
+  /** Files of lines that could not be read, of this life of the edge and those before. */
+  unread: readonly string[] = [];
 
   constructor(
     private readonly pool: pg.Pool,
@@ -25,12 +25,13 @@ export class Shipper {
 
   private async ship(): Promise<void> {
     await this.spool.close();
+    this.unread = await this.spool.unread();
     if (!(await this.spool.hasReady())) return;
     const client = await this.pool.connect();
     try {
       const query = queryOf(client);
-      const { setAside } = await this.spool.ship((work) => transact(query, () => work(query)));
-      this.setAside.push(...setAside);
+      await this.spool.ship((work) => transact(query, () => work(query)));
+      this.unread = await this.spool.unread();
       client.release();
     } catch (error) {
       client.release(true);

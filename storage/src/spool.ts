@@ -12,12 +12,6 @@ const LONGEST_PATH = 1_024;
 /** Lines that are counted in one transaction. */
 const BATCH = 2_000;
 
-/** What a round of shipping did: lines that went, and files in which some could not be read. */
-export interface Shipped {
-  readonly lines: number;
-  readonly setAside: readonly string[];
-}
-
 /**
  * The visitors' spool: what an edge counted goes to an append-only file first and is shipped to the database in
  * batches. A file is shipped once: its name is written down in the same transaction as its figures. Lines that can't be
@@ -58,10 +52,14 @@ export class Spool {
     return (await this.names('.ready')).length > 0;
   }
 
-  /** Ships every closed file. A file that can't be shipped stays. */
-  async ship(inTransaction: <T>(work: (query: Query) => Promise<T>) => Promise<T>): Promise<Shipped> {
+  /** Files of lines that could not be read: they stay until somebody looked at them and took them away. */
+  unread(): Promise<string[]> {
+    return this.names('.unread');
+  }
+
+  /** Ships every closed file; gives how many lines. A file that can't be shipped stays. */
+  async ship(inTransaction: <T>(work: (query: Query) => Promise<T>) => Promise<T>): Promise<number> {
     let shipped = 0;
-    const setAside: string[] = [];
     for (const name of await this.names('.ready')) {
       const path = join(this.folder, name);
       const texts = (await readFile(path, 'utf8')).split('\n');
@@ -69,10 +67,8 @@ export class Spool {
       const whole = texts.slice(0, -1).filter((text) => text !== '');
       const parsed = whole.map(parseLine);
       const unread = whole.filter((_, index) => parsed[index] === null);
-      if (unread.length) {
+      if (unread.length)
         await writeFile(join(this.folder, name.replace(/\.ready$/, '.unread')), unread.join('\n') + '\n');
-        setAside.push(name);
-      }
       const lines = parsed.flatMap((line) => line ?? []);
       for (let first = 0, part = 0; first < Math.max(1, lines.length); first += BATCH, part++)
         await inTransaction(async (query) => {
@@ -85,7 +81,7 @@ export class Spool {
       await unlink(path);
       shipped += lines.length;
     }
-    return { lines: shipped, setAside };
+    return shipped;
   }
 
   private async names(ending: string): Promise<string[]> {

@@ -90,7 +90,7 @@ describe('the spool', () => {
     };
     await expect(spool.ship(() => Promise.reject(new Error('down')))).rejects.toThrow('down');
     const names = await readdir(place);
-    expect(await spool.ship((work) => work(query))).toMatchObject({ lines: 3, setAside: ['edge-1-0.ready'] });
+    expect([await spool.ship((work) => work(query)), await spool.unread()]).toEqual([3, ['edge-1-0.unread']]);
     expect(counted).toBe(6);
     // The same file again, as after a kill between commit and removal.
     await writeFile(join(place, names[0] as string), JSON.stringify(line) + '\n');
