@@ -4,7 +4,7 @@ const only = (room, allowed) => ({
   severity: 'error',
   from: { path: `^${room}/src` },
   to: {
-    path: '^(core|contracts|storage|server|edge|web|demo|standins|bench|e2e)/',
+    path: '^(core|contracts|storage|server|edge|web|demo|replay|standins|bench|e2e)/',
     pathNot: `^(${[room, ...allowed].join('|')})/`,
   },
 });
@@ -14,7 +14,8 @@ module.exports = {
     only('core', []),
     only('contracts', ['core']),
     only('storage', ['core']),
-    only('server', ['contracts', 'core', 'storage', 'demo']),
+    only('server', ['contracts', 'core', 'storage']),
+    only('replay', ['contracts', 'core', 'storage', 'server', 'demo']),
     only('edge', ['core', 'storage']),
     only('web', ['contracts', 'core']),
     only('demo', ['core']),
@@ -35,7 +36,7 @@ module.exports = {
     {
       name: 'no-circles',
       severity: 'error',
-      from: { path: '^(core|contracts|storage|server|edge|demo|standins)/src' },
+      from: { path: '^(core|contracts|storage|server|edge|demo|replay|standins)/src' },
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
   ],

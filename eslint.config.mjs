@@ -24,6 +24,24 @@ const textStaysText = {
   ],
 };
 
+/** An error that is gone on after is written and counted: swallowed(), absent() or warn() of storage. */
+const nothingIsSwallowed = {
+  'no-empty': ['error', { allowEmptyCatch: false }],
+  'no-restricted-syntax': [
+    'error',
+    {
+      selector:
+        "CallExpression[callee.property.name='catch'] > ArrowFunctionExpression[params.length=0]:matches([body.type='Identifier'], [body.type='Literal'], [body.type='ArrayExpression'], [body.type='ObjectExpression'])",
+      message: 'Say what was swallowed: swallowed(where), or absent(where) for a file that may be missing.',
+    },
+    { selector: 'CatchClause > BlockStatement[body.length=0]', message: 'Say what was swallowed.' },
+    {
+      selector: "CallExpression[callee.object.name='console']",
+      message: 'Write to the log of storage; a command writes with process.stdout or is named in the exceptions.',
+    },
+  ],
+};
+
 const noAnyNoBang = {
   '@typescript-eslint/no-explicit-any': 'error',
   '@typescript-eslint/no-non-null-assertion': 'error',
@@ -34,12 +52,18 @@ const noAnyNoBang = {
 };
 
 export default tseslint.config(
-  { ignores: ['node_modules', '.domatium', 'web/dist', 'web/.angular', '**/*.d.mts', 'docs'] },
+  { ignores: ['node_modules', '.domatium', 'web/dist', '{server,edge}/dist', 'web/.angular', '**/*.d.mts', 'docs'] },
   {
-    files: ['{core,contracts,storage,server,edge,demo,standins,e2e,bench}/**/*.ts'],
+    files: ['{core,contracts,storage,server,edge,demo,replay,standins,e2e,bench}/**/*.ts'],
     extends: [...tseslint.configs.recommendedTypeChecked, prettier],
     languageOptions: { parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname } },
     rules: noAnyNoBang,
+  },
+  {
+    files: ['{storage,server,edge}/src/**/*.ts'],
+    // A command speaks to whoever runs it.
+    ignores: ['server/src/{verify,backup}/main.ts'],
+    rules: nothingIsSwallowed,
   },
   {
     files: ['web/src/**/*.ts'],

@@ -1,3 +1,6 @@
+// Faults are made on purpose by the hundred: what is written of them is asserted where it matters.
+process.env.DOMATIUM_LOG_LEVEL ??= 'silent';
+
 const node = (name, match) => ({
   displayName: name,
   testEnvironment: 'node',

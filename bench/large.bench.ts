@@ -10,7 +10,7 @@ import { publishReleases } from '@domatium/server';
 import { renderEach, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
 import { framesPerSecond, signInToRows } from './browser.js';
 import { THEMES } from '@domatium/core/theme';
-import { fillLarge, LARGE } from '../server/src/replay/large.js';
+import { fillLarge, LARGE } from '@domatium/replay';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack } from './stack.js';
 

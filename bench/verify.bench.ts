@@ -1,7 +1,7 @@
 import type { PageId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { publishPlans, verifyPortfolio } from '@domatium/server';
-import { fillLarge, LARGE } from '../server/src/replay/large.js';
+import { fillLarge, LARGE } from '@domatium/replay';
 import { figure, finish } from './print.js';
 import { Stack } from './stack.js';
 

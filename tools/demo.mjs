@@ -90,7 +90,7 @@ async function main() {
     rmSync(made, { force: true });
   }
   const there = existsSync(made) ? JSON.parse(readFileSync(made, 'utf8')) : null;
-  await runScript('server/src/replay/main.ts', 'making the demo data', {
+  await runScript('replay/src/main.ts', 'making the demo data', {
     DOMATIUM_DEMO_SIZE: there?.size ?? size ?? 'ordinary',
   });
   const known = there ?? { madeAt: new Date().toISOString(), size: size ?? 'ordinary' };

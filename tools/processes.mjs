@@ -13,9 +13,29 @@ export const PROCESSES = {
   standins: 'standins/src/main.ts',
 };
 
-/** Starts one TypeScript entry point; node itself is the child, so that a signal reaches it. */
-export function startProcess(name, environment, onLine) {
-  const child = spawn(process.execPath, ['--import', 'tsx', PROCESSES[name]], {
+const WARNING = 40;
+
+/** A line of a process's log as people read it: its words, and of an error what it says; `null` for what need not be read. */
+export function readable(line) {
+  if (!line.startsWith('{')) return line;
+  try {
+    const { msg = '', err, where, level } = JSON.parse(line);
+    if (level < WARNING && !/^(ready|first):/.test(msg)) return null;
+    const more = err?.message && !String(msg).includes(err.message) ? ` (${err.message})` : '';
+    return `${msg || where || line}${more}`;
+  } catch {
+    return line;
+  }
+}
+
+/** Starts one TypeScript entry point; node itself is the child, so that a signal reaches it. `onLine` gets what it writes, readable unless it is wanted raw; `entry` starts what is built. */
+export function startProcess(
+  name,
+  environment,
+  onLine,
+  { isRaw = false, entry = ['--import', 'tsx', PROCESSES[name]] } = {},
+) {
+  const child = spawn(process.execPath, entry, {
     cwd: ROOT,
     env: { ...process.env, ...environment },
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -26,7 +46,10 @@ export function startProcess(name, environment, onLine) {
     stream.setEncoding('utf8').on('data', (text) => {
       const lines = (rest + text).split('\n');
       rest = lines.pop() ?? '';
-      for (const line of lines) onLine(line);
+      for (const line of lines) {
+        const words = isRaw ? line : readable(line);
+        if (words !== null) onLine(words);
+      }
     });
   }
   return child;
@@ -44,13 +67,18 @@ export async function endProcess(child, patience = 6000) {
 
 /** Keeps a process alive: one that ends unasked is started again after a breath. */
 export class Kept {
-  constructor(name, environment, say) {
-    Object.assign(this, { name, environment, say, isStopping: false, failures: 0 });
+  constructor(name, environment, say, options = {}) {
+    Object.assign(this, { name, environment, say, options, isStopping: false, failures: 0 });
     this.start();
   }
   start() {
     const began = Date.now();
-    this.child = startProcess(this.name, this.environment, (line) => this.say(`${this.name}: ${line}`));
+    this.child = startProcess(
+      this.name,
+      this.environment,
+      (line) => this.say(this.options.isRaw ? line : `${this.name}: ${line}`),
+      this.options,
+    );
     this.child.once('exit', (code, signal) => {
       if (this.isStopping) return;
       this.failures = Date.now() - began > 30_000 ? 0 : this.failures + 1;

@@ -39,7 +39,7 @@ export class ThrowAway {
   async demo() {
     this.database();
     buildWeb();
-    await run('demo data', process.execPath, ['--import', 'tsx', 'server/src/replay/main.ts'], this.environment);
+    await run('demo data', process.execPath, ['--import', 'tsx', 'replay/src/main.ts'], this.environment);
     const lines = [];
     const hear = (name) => (line) => {
       lines.push(`${name}: ${line}`);

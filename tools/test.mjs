@@ -61,6 +61,7 @@ async function together(...ways) {
 /** Small pictures of pages are drawn by it, and the walks go in it. */
 function installChromium() {
   if (!existsSync('/usr/bin/chromium')) installFromDebian(['chromium'], 'Chromium is missing.', console.log);
+  if (!existsSync('/usr/sbin/nginx')) installFromDebian(['nginx-light', 'openssl'], 'nginx is missing.', console.log);
 }
 
 async function browserTests() {
@@ -87,6 +88,7 @@ async function withoutDatabase() {
       'server',
       'edge',
       'demo',
+      'replay',
       'standins',
       'web/src',
     ),

@@ -41,6 +41,7 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
               },
             },
             current: {},
+            instance: { type: 'string', format: 'uri', description: 'The request in the log of the server.' },
           },
         },
       },

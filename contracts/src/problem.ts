@@ -8,6 +8,8 @@ export interface Problem {
   readonly fields?: readonly { readonly path: string; readonly message: string }[];
   /** What the other side holds, where a change was made from a state that is no longer the newest. */
   readonly current?: unknown;
+  /** The request in the log of the server, as a URN. */
+  readonly instance?: string;
 }
 
 export function isProblem(value: unknown): value is Problem {

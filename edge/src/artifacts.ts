@@ -1,4 +1,4 @@
-import type { BlobStore } from '@domatium/storage';
+import { counter, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 
 export type Encoding = 'br' | 'gzip' | 'identity';
@@ -29,24 +29,37 @@ export const SAFETY: readonly string[] = [
 ];
 
 const CACHE_BYTES = 256 * 1024 * 1024;
+const asked = counter('domatium_edge_cache_total', 'Pages asked of the memory cache, by whether it had them.', [
+  'found',
+]);
+const hits = asked.labels('yes');
+const misses = asked.labels('no');
 
 /** Artifacts in a bounded memory cache over the blob folder. */
 export class Artifacts {
-  private readonly pages = new LRUCache<string, LoadedPage>({
-    maxSize: CACHE_BYTES,
-    sizeCalculation: (page) => page.identity.body.length + page.br.body.length + page.gzip.body.length + 1000,
-  });
-  private readonly files = new LRUCache<string, Buffer>({
-    maxSize: CACHE_BYTES / 2,
-    sizeCalculation: (bytes) => bytes.length + 100,
-  });
+  private readonly pages: LRUCache<string, LoadedPage>;
+  private readonly files: LRUCache<string, Buffer>;
   private readonly onDisk = new Set<string>();
   /** Pages that are not on this edge's disk, or damaged there. */
   private readonly lacking = new Set<string>();
   /** Told when a page turns out to be lacking. */
   onLack: () => void = () => undefined;
 
-  constructor(private readonly blobs: BlobStore) {}
+  constructor(
+    private readonly blobs: BlobStore,
+    cacheBytes = CACHE_BYTES,
+  ) {
+    this.pages = new LRUCache({
+      maxSize: cacheBytes,
+      sizeCalculation: (page) => page.identity.body.length + page.br.body.length + page.gzip.body.length + 1000,
+    });
+    this.files = new LRUCache({ maxSize: cacheBytes / 2, sizeCalculation: (bytes) => bytes.length + 100 });
+  }
+
+  /** How many bytes are in memory. */
+  get cached(): { readonly pages: number; readonly files: number } {
+    return { pages: this.pages.calculatedSize, files: this.files.calculatedSize };
+  }
 
   get lacks(): ReadonlySet<string> {
     return this.lacking;
@@ -54,7 +67,9 @@ export class Artifacts {
 
   /** A page that is in memory; nearly always it is. */
   inMemory(hash: string): LoadedPage | undefined {
-    return this.pages.get(hash);
+    const page = this.pages.get(hash);
+    (page ? hits : misses).inc();
+    return page;
   }
 
   /** A page from the disk; `null` where it is not there, or not what its name says. */

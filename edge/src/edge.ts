@@ -1,9 +1,10 @@
 import { createServer, type Server } from 'node:http';
 import { join } from 'node:path';
-import { BlobStore, smallPool, Spool, type Settings } from '@domatium/storage';
+import { BlobStore, smallPool, Spool, type Settings, swallowed } from '@domatium/storage';
 import { Artifacts } from './artifacts.js';
 import { EdgeClock } from './clock.js';
 import { Follower } from './follower.js';
+import { identityOf } from './identity.js';
 import { visitorHandler } from './handler.js';
 import { Shipper } from './shipper.js';
 import { Visits } from './visits.js';
@@ -13,18 +14,21 @@ const FLUSH = 250;
 export interface Edge {
   readonly server: Server;
   readonly follower: Follower;
+  readonly artifacts: Artifacts;
+  readonly spool: Spool;
   stop(): Promise<void>;
 }
 
 /** A whole edge on a port of this machine. */
-export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Settings): Promise<Edge> {
-  const edgeId = `edge-${edgePort}`;
+export async function startEdge(settings: Settings): Promise<Edge> {
+  const { edgeDatabaseUrl: databaseUrl, dataFolder, edgePort, style } = settings;
+  const edgeId = await identityOf(dataFolder, edgePort);
   const time = new EdgeClock();
   const clock = time.now;
-  const artifacts = new Artifacts(new BlobStore(dataFolder));
+  const artifacts = new Artifacts(new BlobStore(dataFolder), settings.cacheBytes);
   const spool = new Spool(join(dataFolder, 'spool'), edgeId);
-  await spool.close(true).catch(() => undefined);
-  const visits = new Visits(spool);
+  await spool.close(true).catch(swallowed('closing the spool'));
+  const visits = new Visits(spool, settings.trustedProxies);
   const counts = smallPool(databaseUrl, 'domatium counts', 1);
   const shipper = new Shipper(counts, spool);
   const follower = new Follower({
@@ -53,10 +57,12 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
   server.maxConnections = 20_000;
   await follower.start();
   const flush = setInterval(() => void visits.flush(clock()), FLUSH);
-  await new Promise<void>((ready, fail) => server.once('error', fail).listen(edgePort, '127.0.0.1', ready));
+  await new Promise<void>((ready, fail) => server.once('error', fail).listen(edgePort, settings.edgeBind, ready));
   return {
     server,
     follower,
+    artifacts,
+    spool,
     async stop() {
       clearInterval(flush);
       const closed = new Promise((done) => server.close(done));
@@ -66,7 +72,7 @@ export async function startEdge({ databaseUrl, dataFolder, edgePort, style }: Se
       await visits.flush(clock());
       await shipper.wake();
       await shipper.stop();
-      await counts.end().catch(() => undefined);
+      await counts.end().catch(swallowed('ending the pool'));
       await follower.stop();
     },
   };

@@ -14,6 +14,8 @@ import {
   type Query,
   type StoredHost,
   type Trouble,
+  swallowed,
+  warn,
 } from '@domatium/storage';
 import type pg from 'pg';
 import type { Artifacts } from './artifacts.js';
@@ -106,7 +108,7 @@ export class Follower {
       this.isLoaded = true;
     } catch (error) {
       // Whatever is wrong with it, the database has all of it.
-      console.error('the snapshot is thrown away', error);
+      warn('the snapshot is thrown away', error);
       this.take([], [...this.versions.keys()]);
     }
   }
@@ -115,14 +117,14 @@ export class Follower {
     this.isStopped = true;
     clearInterval(this.timer);
     await this.listener.stop();
-    await this.syncing?.catch(() => undefined);
+    await this.syncing;
     // Who leaves says so: no release waits for it.
     if (this.isConnected)
       await Promise.race([
-        this.pool.query('DELETE FROM edge WHERE id = $1', [this.parts.edgeId]).catch(() => undefined),
+        this.pool.query('DELETE FROM edge WHERE id = $1', [this.parts.edgeId]).catch(swallowed('saying goodbye')),
         new Promise((done) => setTimeout(done, 1_000)),
       ]);
-    await this.pool.end().catch(() => undefined);
+    await this.pool.end().catch(swallowed('ending the pool'));
   }
 
   /** What goes wrong here just now, as sentences. */
@@ -170,7 +172,7 @@ export class Follower {
   sync(): Promise<void> {
     this.again = true;
     this.syncing ??= this.run()
-      .catch(() => undefined)
+      .catch(swallowed('following'))
       .finally(() => (this.syncing = null));
     return this.syncing;
   }
@@ -326,8 +328,7 @@ export class Follower {
   }
 
   /**
-   * Says which versions are served here; a release that is served by every living edge, with all its pages, is out. Who
-   * lives is judged by the database's clock: an edge that was not heard of for a minute is gone.
+   * Says which versions are served here. The worker says when a release is out: when every living edge serves it.
    */
   private async acknowledge(query: Query, hosts: readonly StoredHost[]): Promise<void> {
     const { edgeId } = this.parts;
@@ -335,24 +336,12 @@ export class Follower {
       'INSERT INTO edge (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = excluded.seen_at',
       [edgeId],
     );
-    if (hosts.length)
-      await query(
-        'INSERT INTO edge_host (edge_id, host_id, version) SELECT $1, * FROM unnest($2::bigint[], $3::bigint[]) ON CONFLICT (edge_id, host_id) DO UPDATE SET version = excluded.version',
-        [edgeId, hosts.map(({ hostId }) => hostId), hosts.map(({ version }) => version)],
-      );
+    if (!hosts.length) return;
     await query(
-      `WITH living AS (SELECT id FROM edge WHERE seen_at > now() - interval '60 seconds' AND seen_at <= now() + interval '2 seconds'),
-       done AS (
-         UPDATE release r SET out_at = now() WHERE out_at IS NULL AND published_at IS NOT NULL AND NOT EXISTS (
-           SELECT FROM release_host rh CROSS JOIN living e
-           LEFT JOIN edge_host eh ON eh.edge_id = e.id AND eh.host_id = rh.host_id
-           WHERE rh.release_id = r.id AND coalesce(eh.version, 0) < rh.version)
-         AND NOT EXISTS (
-           SELECT FROM edge_lack l JOIN living e ON e.id = l.edge_id JOIN route t ON t.artifact = l.artifact
-           JOIN release_page rp ON rp.page_id = t.page_id AND rp.release_id = r.id
-           WHERE t.until_at IS NULL OR t.until_at > now()) RETURNING id, portfolio_id)
-       SELECT pg_notify('domatium_events', json_build_object('portfolioId', portfolio_id, 'kind', 'out', 'releaseId', id)::text) FROM done`,
+      'INSERT INTO edge_host (edge_id, host_id, version) SELECT $1, * FROM unnest($2::bigint[], $3::bigint[]) ON CONFLICT (edge_id, host_id) DO UPDATE SET version = excluded.version',
+      [edgeId, hosts.map(({ hostId }) => hostId), hosts.map(({ version }) => version)],
     );
+    await query("SELECT pg_notify('domatium_jobs', 'out')");
   }
 
   /** One salt a day, there a day ahead in every zone and destroyed when the day is over everywhere. */

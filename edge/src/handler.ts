@@ -12,7 +12,7 @@ import { plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { encodingFor, SAFETY, type Artifacts, type LoadedPage } from './artifacts.js';
-import type { StoredHost } from '@domatium/storage';
+import { swallowed, type StoredHost } from '@domatium/storage';
 import type { Follower } from './follower.js';
 import type { Visits } from './visits.js';
 
@@ -186,7 +186,7 @@ export function visitorHandler({
     isHead: boolean,
   ): Promise<void> {
     const [, hash, ending = ''] = FILE.exec(raw) ?? [];
-    const body = hash ? await artifacts.file(portfolioId, hash, ending).catch(() => null) : null;
+    const body = hash ? await artifacts.file(portfolioId, hash, ending).catch(swallowed('a file', null)) : null;
     if (!hash || !body) return bytes(response, 404, NOT_FOUND, isHead);
     const etag = `"${hash.slice(0, 24)}"`;
     // Named by their hash and public: the application shows stored pages on its own origin with them.

@@ -1,4 +1,4 @@
-import { queryOf, transact, type Spool } from '@domatium/storage';
+import { queryOf, transact, type Spool, swallowed } from '@domatium/storage';
 import type pg from 'pg';
 
 const PAUSE = 1_000;
@@ -18,7 +18,7 @@ export class Shipper {
   /** Ships what is there; a call while it runs is served by the same round or the next. */
   wake(): Promise<void> {
     this.running ??= this.ship()
-      .catch(() => undefined)
+      .catch(swallowed('shipping counts'))
       .finally(() => (this.running = null));
     return this.running;
   }

@@ -1,6 +1,6 @@
 import { mkdir, open, readdir, readFile, rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
-import { sha256, type StoredHost } from '@domatium/storage';
+import { sha256, type StoredHost, absent, swallowed } from '@domatium/storage';
 
 /** Rises when what lies in the files changes its form; files of another form are thrown away. */
 const FORM = 2;
@@ -32,8 +32,8 @@ export class Snapshot {
       const hosts = await Promise.all(manifest.files.map((file) => this.readHost(file)));
       this.written = new Map(hosts.map((host, index) => [host.hostId, manifest.files[index] as [string, string]]));
       return { hosts, salts: new Map(manifest.salts) };
-    } catch {
-      return null;
+    } catch (error) {
+      return absent('reading the snapshot', null)(error);
     }
   }
 
@@ -62,7 +62,7 @@ export class Snapshot {
     const kept = new Set([...this.written.values()].map(([file]) => file));
     for (const name of await readdir(this.folder))
       if (/^\d+-\d+\.json(\.tmp)?$/.test(name) && !kept.has(name))
-        await unlink(join(this.folder, name)).catch(() => undefined);
+        await unlink(join(this.folder, name)).catch(swallowed('removing an old snapshot'));
   }
 }
 

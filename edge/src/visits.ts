@@ -2,11 +2,14 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import { dayOf, type Instant } from '@domatium/core/time';
 import { isBotAgent, type Outcome, type VisitLine } from '@domatium/core/traffic';
-import { OTHER_PATHS, type Spool, type StoredHost } from '@domatium/storage';
+import { counter, OTHER_PATHS, type Spool, type StoredHost } from '@domatium/storage';
+import proxyAddr from 'proxy-addr';
 
 /** Who asked, kept for as long as a connection stays open; never written down. */
 interface Visitor {
   readonly agent: string | undefined;
+  /** What a proxy says of where it comes from; one connection of a proxy carries many visitors. */
+  readonly forwarded: string | undefined;
   readonly network: string;
   readonly isBot: boolean;
 }
@@ -24,6 +27,14 @@ interface Counted {
 const MOST_NOT_FOUND = 100;
 /** What could not be written to the spool waits in memory, up to so many lines; what is more is lost, and counted as lost. */
 const MOST_KEPT = 50_000;
+
+const answers = counter('domatium_edge_answers_total', 'Answers to visitors, by what they got.', ['outcome']);
+const answered = {
+  page: answers.labels('page'),
+  redirect: answers.labels('redirect'),
+  gone: answers.labels('gone'),
+  'not-found': answers.labels('not-found'),
+} satisfies Record<Outcome, unknown>;
 
 const SEEN = Symbol('visitor');
 type Socket = IncomingMessage['socket'] & { [SEEN]?: Visitor };
@@ -44,7 +55,16 @@ export class Visits {
   /** Why the spool could not be written last time. */
   failure: string | null = null;
 
-  constructor(private readonly spool: Spool) {}
+  /** Whom a word on where a request comes from is taken from. */
+  private readonly isTrusted: ((address: string, hop: number) => boolean) | null;
+
+  /** `trustedProxies`: addresses and networks whose `X-Forwarded-For` is believed. */
+  constructor(
+    private readonly spool: Spool,
+    trustedProxies: readonly string[] = [],
+  ) {
+    this.isTrusted = trustedProxies.length ? proxyAddr.compile([...trustedProxies]) : null;
+  }
 
   /** Salts by day, as the database hands them out a day ahead; those not named are forgotten. */
   setSalts(salts: ReadonlyMap<string, string>): void {
@@ -53,6 +73,7 @@ export class Visits {
   }
 
   note(host: StoredHost, asked: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
+    answered[outcome].inc();
     if (host.isOwn) return;
     const path = outcome === 'not-found' && pageId === null ? this.boundedPath(host, asked) : asked;
     let paths = this.batch.get(host);
@@ -66,8 +87,18 @@ export class Visits {
       else paths.set(path, fresh);
       counted = fresh;
     }
-    const visitor = visitorOf(request);
+    const visitor = this.visitorOf(request);
     counted.visitors.set(visitor, (counted.visitors.get(visitor) ?? 0) + 1);
+  }
+
+  private visitorOf(request: IncomingMessage): Visitor {
+    const socket = request.socket as Socket;
+    const agent = request.headers['user-agent'];
+    const forwarded = this.isTrusted ? String(request.headers['x-forwarded-for'] ?? '') : undefined;
+    const seen = socket[SEEN];
+    if (seen && seen.agent === agent && seen.forwarded === forwarded) return seen;
+    const network = this.isTrusted ? proxyAddr(request, this.isTrusted) : (socket.remoteAddress ?? '');
+    return (socket[SEEN] = { agent, forwarded, network, isBot: isBotAgent(agent) });
   }
 
   private boundedPath(host: StoredHost, path: string): string {
@@ -131,12 +162,4 @@ export class Visits {
 
 function chain(first: Counted): Counted[] {
   return first.also ? [first, ...chain(first.also)] : [first];
-}
-
-function visitorOf(request: IncomingMessage): Visitor {
-  const socket = request.socket as Socket;
-  const agent = request.headers['user-agent'];
-  const seen = socket[SEEN];
-  if (seen?.agent === agent && seen) return seen;
-  return (socket[SEEN] = { agent, network: socket.remoteAddress ?? '', isBot: isBotAgent(agent) });
 }

@@ -4,6 +4,10 @@ export { publishPlans, publishReleases, publishingWork, PageFiles, type Publishe
 export { WorkEngine } from './work/index.js';
 export { release, undo } from './releases/index.js';
 export { hashPassword } from './sessions/index.js';
-export type { Context } from './database/context.js';
+export { insertRows, setInstant, type Context } from './database/context.js';
+export { saveDraft } from './drafts/index.js';
+export { makePage } from './pages/index.js';
+export { newStock, releaseStock } from './stock/index.js';
+export { backup, restore } from './backup/index.js';
 export { verifyPortfolio } from './verify/index.js';
 export { siteAddressesOf } from './plans/index.js';

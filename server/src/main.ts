@@ -1,17 +1,19 @@
 import { join } from 'node:path';
 import { createServer } from 'node:http';
 import { instant } from '@domatium/core/time';
-import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
+import { BlobStore, log, migrate, nameProcess, openDatabase, settingsOrExit } from '@domatium/storage';
 import { whenThere } from './database/there.js';
 import { EventHub } from './events/index.js';
 import { firstLink } from './people/index.js';
 import { buildApp } from './http/app.js';
 import { Health } from './http/health.js';
 import { Reader } from './readers/index.js';
+import { tellServerFigures } from './telling/index.js';
 
 /** Answers HTTP: the API and the web application. */
 const settings = settingsOrExit();
-const database = openDatabase(settings.databaseUrl);
+nameProcess('server');
+const database = openDatabase(settings.databaseUrl, { max: settings.poolSize });
 await whenThere('server', () => migrate(database));
 const hub = new EventHub(settings.databaseUrl);
 await hub.connect();
@@ -27,6 +29,7 @@ const app = buildApp({
   reader,
   style: settings.style,
   origin: settings.origin,
+  installationHost: settings.installationHost,
   limitFactor: settings.limitFactor,
   quota: settings.quotaGigabytes * 1024 ** 3,
   privateHost: settings.privateHost,
@@ -40,10 +43,11 @@ const server = createServer({ maxHeaderSize: 16_384, requestTimeout: 0, headersT
 // Nothing comes for so long: whoever sends that slowly has gone.
 server.setTimeout(60_000, (socket) => socket.destroy());
 const first = await whenThere('server', () => firstLink(database, instant(Date.now())));
-server.listen(settings.appPort, '127.0.0.1', () => {
-  console.log(`ready: application on http://localhost:${settings.appPort}`);
-  if (first) console.log(`first: nobody works here yet. Begin at http://localhost:${settings.appPort}${first}`);
+server.listen(settings.appPort, settings.appBind, () => {
+  log.info(`ready: application on ${settings.origin}`);
+  if (first) log.info(`first: nobody works here yet. Begin at ${settings.origin}${first}`);
 });
+await tellServerFigures(settings, database, health);
 
 async function stop(): Promise<void> {
   const closed = new Promise((done) => server.close(done));

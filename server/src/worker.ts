@@ -1,4 +1,4 @@
-import { BlobStore, openDatabase, settingsOrExit } from '@domatium/storage';
+import { BlobStore, log, nameProcess, openDatabase, settingsOrExit, swallowed } from '@domatium/storage';
 import { checksWork } from './checks/work.js';
 import { DatabaseClock } from './database/clock.js';
 import { whenThere } from './database/there.js';
@@ -7,6 +7,7 @@ import { PictureMaker } from './pictures/index.js';
 import { openPublished, PageFiles, publishingWork, publishPlans } from './publishing/index.js';
 import { Reader } from './readers/index.js';
 import { remindersWork } from './tasks/index.js';
+import { tellWorkerFigures } from './telling/index.js';
 import { ThumbnailDrawer } from './thumbnails/index.js';
 import { tidyWork } from './tidy/index.js';
 import { verifyApart } from './verify/apart.js';
@@ -15,13 +16,14 @@ import { WorkEngine, type Work } from './work/index.js';
 
 /** Does what is to be done in the background: makes releases ready for visitors first of all. */
 const settings = settingsOrExit();
+nameProcess('worker');
 const { databaseUrl, smtpUrl, mailFrom, style, chromium } = settings;
 const database = openDatabase(databaseUrl, { max: 6 });
 const blobs = new BlobStore(settings.dataFolder);
 /** Releases are made ready by the database's clock: one that is off would leave out what is due. */
 const time = new DatabaseClock(database);
 const clock = time.now;
-const asking = setInterval(() => void time.ask().catch(() => undefined), 3_000);
+const asking = setInterval(() => void time.ask().catch(swallowed('asking for the time')), 3_000);
 const files = await whenThere('worker', async () => {
   await time.ask();
   await openPublished(database, blobs);
@@ -50,7 +52,8 @@ const engine = new WorkEngine(database, databaseUrl, [
   tidyWork(database, blobs, clock),
 ]);
 await whenThere('worker', () => engine.start());
-console.log(`ready: worker${drawer ? '' : ' (no small pictures of pages: there is no Chromium)'}`);
+log.info(`ready: worker${drawer ? '' : ' (no small pictures of pages: there is no Chromium)'}`);
+await tellWorkerFigures(settings, database, engine);
 
 async function stop(): Promise<void> {
   setTimeout(() => process.exit(0), 4_000).unref();

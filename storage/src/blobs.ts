@@ -4,6 +4,7 @@ import { link, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } fro
 import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, brotliDecompress, constants, gunzip, gzip } from 'node:zlib';
+import { absent, swallowed } from './log.js';
 
 const run = promisify(execFile);
 const brotli = promisify(brotliCompress);
@@ -85,7 +86,7 @@ export class BlobStore {
 
   /** The bytes of a blob, or `null` where it is not here. */
   async read(kind: BlobKind, hash: string): Promise<Buffer | null> {
-    return readFile(this.pathOf(kind, hash)).catch(() => null);
+    return readFile(this.pathOf(kind, hash)).catch(absent(`reading ${kind}`, null));
   }
 
   /** A page in all its encodings; `null` where it is not here, or not what its name says in one of them. */
@@ -96,8 +97,8 @@ export class BlobStore {
       const page = unpackArtifact(packed);
       const [br, gzip] = await Promise.all([unbrotlied(page.br), gunzipped(page.gzip)]);
       return sha256(page.identity) === hash && br.equals(page.identity) && gzip.equals(page.identity) ? page : null;
-    } catch {
-      return null;
+    } catch (error) {
+      return swallowed('unpacking a page', null)(error);
     }
   }
 
@@ -149,7 +150,7 @@ export class BlobStore {
 
   /** The bytes of a file that is open to a portfolio's visitors, or `null`. */
   async readOpen(portfolioId: number, hash: string, ending: string): Promise<Buffer | null> {
-    return readFile(this.openPath(portfolioId, hash, ending)).catch(() => null);
+    return readFile(this.openPath(portfolioId, hash, ending)).catch(absent('reading an open file', null));
   }
 
   /** Where the file of a blob is, for tools that read it by themselves. */
@@ -160,12 +161,13 @@ export class BlobStore {
   /** Removes what killed writes left behind before an instant; gives how many there were. */
   async removeHalves(before: number): Promise<number> {
     const root = join(this.folder, 'blobs');
-    const all = await readdir(root, { recursive: true, withFileTypes: true }).catch(() => []);
+    const all = await readdir(root, { recursive: true, withFileTypes: true }).catch(absent('removing halves', []));
     let removed = 0;
     for (const one of all) {
       const isHalf = one.isFile() && (one.name.endsWith('.tmp') || basename(one.parentPath) === 'incoming');
       const path = join(one.parentPath, one.name);
-      if (!isHalf || ((await stat(path).catch(() => null))?.mtimeMs ?? Infinity) >= before) continue;
+      if (!isHalf || ((await stat(path).catch(absent('removing halves', null)))?.mtimeMs ?? Infinity) >= before)
+        continue;
       await rm(path, { force: true });
       removed++;
     }
@@ -176,9 +178,9 @@ export class BlobStore {
   async *oldOnes(kind: BlobKind, before: number, atATime: number): AsyncGenerator<string[]> {
     const root = join(this.folder, 'blobs', kind);
     let some: string[] = [];
-    for (const head of await readdir(root).catch(() => []))
-      for (const rest of await readdir(join(root, head)).catch(() => [])) {
-        const written = (await stat(join(root, head, rest)).catch(() => null))?.mtimeMs ?? Infinity;
+    for (const head of await readdir(root).catch(absent<string[]>('old files', [])))
+      for (const rest of await readdir(join(root, head)).catch(absent<string[]>('old files', []))) {
+        const written = (await stat(join(root, head, rest)).catch(absent('old files', null)))?.mtimeMs ?? Infinity;
         if (written >= before || !/^[0-9a-f]{64}$/.test(head + rest)) continue;
         some.push(head + rest);
         if (some.length < atATime) continue;
@@ -227,7 +229,7 @@ export class BlobStore {
         await Promise.all(pending.map(({ from, to }) => rename(from, to)));
       },
       drop: async () => {
-        await Promise.all(pending.map(({ from }) => rm(from, { force: true }).catch(() => undefined)));
+        await Promise.all(pending.map(({ from }) => rm(from, { force: true }).catch(swallowed('dropping a batch'))));
       },
     };
   }

@@ -22,6 +22,7 @@ import * as trouble from './migrations/0020-trouble.js';
 import * as doors from './migrations/0021-doors.js';
 import * as routeClaim from './migrations/0022-route-claim.js';
 import { TYPES, type Query } from './query.js';
+import { warn } from './log.js';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '0001-first': first,
@@ -55,6 +56,14 @@ export function openDatabase(url: string, options: { max?: number } = {}): Knex 
     connection: { connectionString: url, types: TYPES, application_name: 'domatium' } as Knex.PgConnectionConfig,
     pool: { min: 0, max: options.max ?? 10 },
     acquireConnectionTimeout: 5000,
+    // What people wrote stands in no message.
+    compileSqlOnError: false,
+    log: {
+      warn: (message: unknown) => warn('database', message),
+      error: (message: unknown) => warn('database', message),
+      deprecate: (message: unknown) => warn('database', message),
+      debug: () => undefined,
+    },
   });
 }
 

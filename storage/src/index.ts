@@ -8,3 +8,5 @@ export * from './edge-questions.js';
 export { planOfFormer, type FormerAnswer, type FormerPlan } from './migrations/former-plans.js';
 export * from './listener.js';
 export * from './troubles.js';
+export * from './log.js';
+export * from './figures.js';

@@ -1,5 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import pg from 'pg';
+import { swallowed, warn } from './log.js';
 import { TYPES } from './query.js';
 
 /** Pauses between tries grow from the first to the last, each by chance between half and whole, so that nobody comes in step. */
@@ -55,7 +56,7 @@ export class Listener {
       tried();
       if (hasHeld) failures = 0;
       const longest = Math.min(LAST_PAUSE, FIRST_PAUSE * 2 ** failures);
-      await pause(longest * (0.5 + Math.random() / 2), undefined, { signal }).catch(() => undefined);
+      await wait(longest * (0.5 + Math.random() / 2), signal);
     }
   }
 
@@ -83,7 +84,8 @@ export class Listener {
       onStanding();
       await this.watch(client, lost.signal);
       return true;
-    } catch {
+    } catch (error) {
+      warn(name, error);
       return false;
     } finally {
       this.current = null;
@@ -94,23 +96,37 @@ export class Listener {
 
   private async watch(client: pg.Client, lost: AbortSignal): Promise<void> {
     while (!lost.aborted) {
-      await pause(PULSE, undefined, { signal: lost }).catch(() => undefined);
+      await wait(PULSE, lost);
       if (lost.aborted) return;
       const answer = await Promise.race([
         client.query('SELECT 1').then(
           () => true,
           () => false,
         ),
-        pause(PULSE_PATIENCE, false, { signal: lost }).catch(() => false),
+        wait(PULSE_PATIENCE, lost).then(() => false),
       ]);
       if (!answer) return;
     }
   }
 }
 
+/** Waits so long, or until it is no longer wanted. */
+function wait(ms: number, signal: AbortSignal): Promise<void> {
+  return new Promise((done) => {
+    if (signal.aborted) return done();
+    const timer = setTimeout(end, ms);
+    function end() {
+      clearTimeout(timer);
+      signal.removeEventListener('abort', end);
+      done();
+    }
+    signal.addEventListener('abort', end);
+  });
+}
+
 /** Ends a connection; a socket whose other side is silent is destroyed. */
 async function letGo(client: pg.Client): Promise<void> {
-  const ended = client.end().catch(() => undefined);
+  const ended = client.end().catch(swallowed('ending a connection'));
   await Promise.race([ended, pause(500)]);
   (client as unknown as { connection: { stream: { destroy(): void } } }).connection.stream.destroy();
 }

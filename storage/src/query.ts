@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { swallowed } from './log.js';
 
 /** Runs SQL with `$1` parameters and gives rows. Both the edge's client and the server's transactions can be one. */
 export type Query = <Row>(sql: string, values?: readonly unknown[]) => Promise<Row[]>;
@@ -27,7 +28,7 @@ export async function transact<T>(query: Query, work: () => Promise<T>, mode = '
     await query('COMMIT');
     return result;
   } catch (error) {
-    await query('ROLLBACK').catch(() => undefined);
+    await query('ROLLBACK').catch(swallowed('rolling back'));
     throw error;
   }
 }
@@ -44,8 +45,8 @@ export function smallPool(url: string, name: string, max: number): pg.Pool {
     query_timeout: 60_000,
     keepAlive: true,
   });
-  pool.on('error', () => undefined);
+  pool.on('error', swallowed(name));
   // One that is lost while it is used is noticed by whoever uses it.
-  pool.on('connect', (client) => void client.on('error', () => undefined));
+  pool.on('connect', (client) => void client.on('error', swallowed(name)));
   return pool;
 }

@@ -1,6 +1,7 @@
-import { appendFile, mkdir, readdir, readFile, rename, unlink, writeFile } from 'node:fs/promises';
+import { appendFile, mkdir, readdir, readFile, rename, stat, unlink, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Outcome, VisitLine } from '@domatium/core/traffic';
+import { absent } from './log.js';
 import type { Query } from './query.js';
 
 const OUTCOMES: readonly Outcome[] = ['page', 'redirect', 'gone', 'not-found'];
@@ -43,8 +44,17 @@ export class Spool {
     this.current = null;
     for (const name of open)
       await rename(join(this.folder, name), join(this.folder, name.replace(/\.open$/, '.ready'))).catch(
-        () => undefined,
+        absent('closing the spool', undefined),
       );
+  }
+
+  /** How many bytes wait to be shipped or are being written. */
+  async bytes(): Promise<number> {
+    const names = [...(await this.names('.ready')), ...(await this.names('.open'))];
+    const sizes = await Promise.all(
+      names.map((name) => stat(join(this.folder, name)).then(({ size }) => size, absent('size of the spool', 0))),
+    );
+    return sizes.reduce((sum, size) => sum + size, 0);
   }
 
   /** Whether anything waits to be shipped. */
@@ -85,7 +95,9 @@ export class Spool {
   }
 
   private async names(ending: string): Promise<string[]> {
-    return (await readdir(this.folder).catch(() => [])).filter((name) => name.endsWith(ending)).sort();
+    return (await readdir(this.folder).catch(absent<string[]>('spool', [])))
+      .filter((name) => name.endsWith(ending))
+      .sort();
   }
 }
 

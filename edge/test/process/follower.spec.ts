@@ -8,7 +8,9 @@ import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import type { PageId } from '@domatium/core/plan';
 import { BlobStore, MOST_NOT_FOUND, readSettings, sha256, Spool } from '@domatium/storage';
 import { World } from '../../../server/test/process/harness.js';
-import { healLacks, publishReleases } from '../../../server/src/publishing/index.js';
+import { healLacks, markOut, publishReleases } from '../../../server/src/publishing/index.js';
+import pg from 'pg';
+import { identityOf } from '../../src/identity.js';
 import { Artifacts, EdgeClock, Follower, startEdge, Visits } from '../../src/index.js';
 
 let world: World;
@@ -55,8 +57,13 @@ async function release(path: string): Promise<number> {
 }
 const kindAt = (one: Follower, path: string) =>
   resolve(one.table, { host: 'one.example', path }, later(world.now, MINUTE)).kind;
-const isOut = async (id: number) =>
-  ((await world.database('release').where({ id }).first('out_at')) as { out_at: Instant | null }).out_at !== null;
+/** As the worker says it. */
+const isOut = async (id: number) => {
+  await markOut(world.database);
+  return (
+    ((await world.database('release').where({ id }).first('out_at')) as { out_at: Instant | null }).out_at !== null
+  );
+};
 
 describe('an edge', () => {
   it('takes a release when it is told, says so, and finds it again in its snapshot without a database', async () => {
@@ -84,6 +91,62 @@ describe('an edge', () => {
     const began = Date.now();
     await follower('edge-alone', { time, url: 'postgres://nobody@127.0.0.1:1/none' }).start();
     expect(Date.now() - began).toBeLessThan(2_500);
+  });
+  it('does all of its work with a role that may read routes and write counts, and nothing else', async () => {
+    const role = `edge_${world.url.split('_').at(-1)}`;
+    await world.database.raw(`CREATE ROLE ${role} LOGIN PASSWORD 'edge'`);
+    const grants = readFileSync(join(import.meta.dirname, '../../../storage/edge-role.sql'), 'utf8');
+    await world.database.raw(grants.replaceAll(':role', role));
+    const url = world.url.replace(/\/\/[^@]*@/, `//${role}:edge@`);
+    const edge = await startEdge({
+      ...readSettings({ DATABASE_URL: world.url, EDGE_DATABASE_URL: url }),
+      dataFolder: world.folder,
+      edgePort: 4798,
+    });
+    try {
+      const id = await release('/by-role');
+      await until(() => kindAt(edge.follower, '/by-role') === 'page');
+      await until(() => isOut(id));
+      const status = await new Promise((done) =>
+        get({ port: 4798, path: '/by-role', headers: { Host: 'one.example.localhost' } }, (response) =>
+          response.resume().on('end', () => done(response.statusCode)),
+        ),
+      );
+      // Decided for a minute from now: until then it is not there, and counted as that.
+      expect(status).toBe(404);
+      await until(async () =>
+        (await world.database('visit_day').select('path')).some(({ path }) => path === '/by-role'),
+      );
+    } finally {
+      await edge.stop();
+    }
+    expect(await world.database('trouble')).toEqual([]);
+    await world.database('visit_day').delete();
+    const client = new pg.Client({ connectionString: url });
+    await client.connect();
+    for (const secret of ['account', 'draft', 'session', 'mail', 'revision'])
+      await expect(client.query(`SELECT FROM ${secret}`)).rejects.toThrow('permission denied');
+    await expect(client.query('UPDATE release SET out_at = now()')).rejects.toThrow('permission denied');
+    await expect(client.query('DELETE FROM route')).rejects.toThrow('permission denied');
+    await client.end();
+    await world.database.raw(`DROP OWNED BY ${role}`);
+    await world.database.raw(`DROP ROLE ${role}`);
+  });
+  it('keeps who it is, and takes over what an edge of its port left before it had a name of its own', async () => {
+    const folder = join(world.folder, 'identities');
+    mkdirSync(join(folder, 'edge/edge-4798'), { recursive: true });
+    mkdirSync(join(folder, 'spool'));
+    writeFileSync(join(folder, 'edge/edge-4798/manifest.json'), '{}');
+    writeFileSync(join(folder, 'spool/edge-4798-7.open'), '');
+    const identity = await identityOf(folder, 4798);
+    expect([await identityOf(folder, 4798), await identityOf(folder, 4799)]).toEqual([
+      identity,
+      expect.not.stringMatching(identity),
+    ]);
+    expect([readdirSync(join(folder, 'edge', identity)), readdirSync(join(folder, 'spool'))]).toEqual([
+      ['manifest.json'],
+      ['edge-4798-7.ready'],
+    ]);
   });
   it('takes nothing of a release before every artifact is on its own disk', async () => {
     const blobs = join(world.folder, 'other-disk');

@@ -24,6 +24,9 @@ export interface Context {
 /** The person cancelled before anything was decided: the transaction is rolled back, nothing has changed. */
 export class CancelledError extends Error {}
 
+/** Held, shared, by a backup while it copies files; whoever removes files holds it alone. */
+export const BACKUP_LOCK = 4604;
+
 const ROWS_AT_A_TIME = 5000;
 
 /**

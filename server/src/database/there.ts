@@ -1,3 +1,4 @@
+import { warn } from '@domatium/storage';
 import { setTimeout as pause } from 'node:timers/promises';
 import { isDiskTrouble, isUnavailable } from '../http/problem.js';
 
@@ -10,7 +11,7 @@ export async function whenThere<T>(name: string, work: () => Promise<T>): Promis
       return await work();
     } catch (error) {
       if (!isUnavailable(error) && !isDiskTrouble(error)) throw error;
-      if (!tries) console.error(`${name} waits: ${error instanceof Error ? error.message : String(error)}`);
+      warn(`${name} waits`, error);
       await pause(Math.min(LONGEST, 100 * 2 ** tries) * (0.5 + Math.random() / 2));
     }
 }

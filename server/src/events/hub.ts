@@ -1,5 +1,5 @@
 import type { Presence } from '@domatium/contracts';
-import { Listener } from '@domatium/storage';
+import { Listener, swallowed } from '@domatium/storage';
 import type { Response } from 'express';
 import { ProblemError } from '../http/problem.js';
 
@@ -69,6 +69,11 @@ export class EventHub {
   }
 
   /** Whether what happens is heard just now. */
+  /** How many listen. */
+  get streams(): number {
+    return [...this.listeners.values()].reduce((sum, { size }) => sum + size, 0);
+  }
+
   get isListening(): boolean {
     return this.listener.client !== null;
   }
@@ -112,7 +117,8 @@ export class EventHub {
   /** Ends the streams of whoever signed out, was removed, or may not look any more. */
   private async lookWhoMay(): Promise<void> {
     for (const all of [...this.listeners.values()])
-      for (const stream of [...all]) if (!(await stream.mayGoOn().catch(() => true))) stream.response.end();
+      for (const stream of [...all])
+        if (!(await stream.mayGoOn().catch(swallowed('looking who may', true)))) stream.response.end();
   }
 
   private beat(): void {

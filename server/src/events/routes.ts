@@ -1,11 +1,10 @@
 import { api } from '@domatium/contracts';
-import { tokenOf } from '../http/forgery.js';
 import type { Features } from '../http/app.js';
 import { whoIs } from '../sessions/index.js';
 
-export function routes({ on, hub }: Features): void {
+export function routes({ on, hub, cookie }: Features): void {
   on(api.events, ({ context, portfolioId, signedIn, request, response }) => {
-    const token = tokenOf(request);
+    const token = cookie.tokenOf(request);
     const mayGoOn = async () => {
       const now = await whoIs({ ...context, now: context.clock() }, token);
       return now?.roles.has(portfolioId) ?? false;

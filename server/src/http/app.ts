@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { allEndpoints, openApiOf, type Endpoint } from '@domatium/contracts';
 import type { AddressStyle } from '@domatium/core/address';
 import { instant, type Instant } from '@domatium/core/time';
-import type { BlobStore } from '@domatium/storage';
+import { log, type BlobStore } from '@domatium/storage';
 import { Reader } from '../readers/index.js';
 import compression from 'compression';
 import express, { Router, type NextFunction, type Request, type Response } from 'express';
@@ -22,7 +22,7 @@ import { routes as register } from '../register/routes.js';
 import { routes as retirement } from '../retirement/routes.js';
 import { routes as reviews } from '../reviews/routes.js';
 import { routes as releases } from '../releases/routes.js';
-import { whoIs } from '../sessions/index.js';
+import { SessionCookie, whoIs } from '../sessions/index.js';
 import { routes as sessions } from '../sessions/routes.js';
 import { routes as stock } from '../stock/routes.js';
 import { routes as troubles } from '../troubles/routes.js';
@@ -33,11 +33,12 @@ import { routes as imports } from '../imports/routes.js';
 import { routes as speed } from '../speed/routes.js';
 import { routes as drafts } from '../drafts/routes.js';
 import { routes as events } from '../events/routes.js';
-import { refuseForgery, tokenOf } from './forgery.js';
+import { refuseForgery } from './forgery.js';
 import { CallLimits } from './limits.js';
 import { Health } from './health.js';
 import { mount, type Handler } from './mount.js';
 import { NotFoundError, ProblemError, problemOf } from './problem.js';
+import { instanceOf, watchRequests } from './requests.js';
 
 export interface AppParts {
   readonly database: Knex;
@@ -47,13 +48,15 @@ export interface AppParts {
   readonly reader?: Reader;
   /** What the server stands on; looked after by whoever starts it. */
   readonly health?: Health;
-  /** What links in mails begin with. */
+  /** Where people find the application: what links in mails begin with; cookies are bound to https where it is. */
   readonly origin?: string;
   /** Bytes that the files of one portfolio may have. */
   readonly quota?: number;
   /** Raises the limits of calls. */
   readonly limitFactor?: number;
   readonly style: AddressStyle;
+  /** A new portfolio gets a host below this one. */
+  readonly installationHost?: string;
   /** The built web application; absent in tests of the API. */
   readonly webFolder?: string;
   readonly clock?: () => Instant;
@@ -73,6 +76,8 @@ export interface Features {
   readonly reader: Reader;
   readonly health: Health | null;
   readonly origin: string;
+  readonly cookie: SessionCookie;
+  readonly installationHost: string;
   readonly quota: number;
   readonly hasMail: boolean;
   readonly privateHost: string;
@@ -87,10 +92,13 @@ export function buildApp(parts: AppParts): express.Express {
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
   app.set('case sensitive routing', true);
+  app.use(watchRequests);
+  const origin = parts.origin ?? 'http://localhost';
+  const cookie = new SessionCookie(origin);
   app.use(
     helmet({
       contentSecurityPolicy: { directives: contentPolicy(style) },
-      strictTransportSecurity: false,
+      strictTransportSecurity: origin.startsWith('https:'),
       crossOriginEmbedderPolicy: false,
     }),
   );
@@ -137,7 +145,7 @@ export function buildApp(parts: AppParts): express.Express {
   const limits = new CallLimits(parts.limitFactor);
   const prepare = async (request: Request) => {
     const anonymous: Context = { database, now: clock(), clock, account: null, style };
-    const signedIn = await whoIs(anonymous, tokenOf(request));
+    const signedIn = await whoIs(anonymous, cookie.tokenOf(request));
     refuseForgery(request, signedIn);
     return { context: { ...anonymous, account: signedIn?.account ?? null }, signedIn, limits, health };
   };
@@ -148,7 +156,9 @@ export function buildApp(parts: AppParts): express.Express {
     hub: parts.hub,
     reader: parts.reader ?? new Reader(),
     health: parts.health ?? null,
-    origin: parts.origin ?? 'http://localhost',
+    origin,
+    cookie,
+    installationHost: parts.installationHost ?? 'domatium.example',
     quota: parts.quota ?? Infinity,
     hasMail: parts.hasMail ?? false,
     privateHost,
@@ -185,8 +195,8 @@ export function buildApp(parts: AppParts): express.Express {
   if (parts.webFolder && existsSync(parts.webFolder)) serveWeb(app, parts.webFolder);
   app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
     if (error instanceof CancelledError) return void response.destroy();
-    const problem = problemOf(error);
-    if (problem.status === 500) console.error(`${request.method} ${request.path}`, error);
+    const problem = { ...problemOf(error), instance: instanceOf(response) };
+    if (problem.status >= 500) log.error({ err: error, status: problem.status }, 'a request failed');
     if (response.headersSent) return next(error);
     const { retryAfter } = error instanceof ProblemError ? error.extra : {};
     if (retryAfter !== undefined) response.setHeader('Retry-After', String(retryAfter));

@@ -3,14 +3,7 @@ import type { Request } from 'express';
 import type { SignedIn } from '../sessions/index.js';
 import { ProblemError } from './problem.js';
 
-export const COOKIE = 'domatium';
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
-
-/** The session's token out of the cookie, or `null`. */
-export function tokenOf(request: Request): string | null {
-  const found = /(?:^|;\s*)domatium=([A-Za-z0-9_-]{20,100})(?:;|$)/.exec(request.headers.cookie ?? '');
-  return found?.[1] ?? null;
-}
 
 /** Refuses what another site's page could have sent: the origin must be ours, and the session's own token must come along. */
 export function refuseForgery(request: Request, signedIn: SignedIn | null): void {

@@ -2,7 +2,7 @@ import { open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { setTimeout as pause } from 'node:timers/promises';
-import type { BlobStore } from '@domatium/storage';
+import { log, swallowed, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { DatabaseClock } from '../database/clock.js';
 import { rowsOf } from '../database/context.js';
@@ -61,7 +61,7 @@ export class Health {
     const wait = this.loop.max / 1e6;
     this.loop.reset();
     this.longest = Math.max(this.longest, wait);
-    if (wait > LONGEST_WAIT) console.error(`held up: requests waited up to ${Math.round(wait)} ms`);
+    if (wait > LONGEST_WAIT) log.warn({ ms: Math.round(wait) }, 'held up: others waited for the loop');
   }
 
   private async askClock(): Promise<void> {
@@ -121,6 +121,11 @@ export class Health {
     ];
   }
 
+  /** Browsers that hear what happens. */
+  get streams(): number {
+    return this.hub.streams;
+  }
+
   get isDatabaseThere(): boolean {
     return this.isReachable;
   }
@@ -140,5 +145,5 @@ async function write(path: string): Promise<void> {
 async function within<T extends readonly unknown[]>(asked: Promise<T>): Promise<T | []>;
 async function within<T, F>(asked: Promise<T>, otherwise: F): Promise<T | F>;
 async function within(asked: Promise<unknown>, otherwise: unknown = []): Promise<unknown> {
-  return Promise.race([asked.catch(() => otherwise), pause(PATIENCE, otherwise, { ref: false })]);
+  return Promise.race([asked.catch(swallowed('health', otherwise)), pause(PATIENCE, otherwise, { ref: false })]);
 }

@@ -9,6 +9,7 @@ import {
   type Role,
 } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
+import { logging } from '@domatium/storage';
 import type { Request, Response, Router } from 'express';
 import { CancelledError, type Context } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
@@ -51,11 +52,13 @@ export function mount<E extends Endpoint>(
 ): void {
   const method = endpoint.method.toLowerCase() as 'get';
   router[method](endpoint.path, async (request: Request, response: Response) => {
+    response.locals['endpoint'] = `${endpoint.method} ${endpoint.path}`;
     const { context, signedIn, limits, health } = await prepare(request);
     if (endpoint.who !== 'anyone' && !signedIn)
       throw new ProblemError(401, 'Sign in first', 'Your session has ended, or you have not signed in.');
     const params = endpoint.params ? await validated(endpoint.params, request.params, 'params') : undefined;
     const { portfolioId = 0 } = (params ?? {}) as { portfolioId?: number };
+    if (portfolioId) response.locals['portfolio'] = portfolioId;
     const role = portfolioId ? roleIn(signedIn, portfolioId, endpoint.who) : null;
     await limits.count(endpoint, {
       account: signedIn?.account ?? null,
@@ -67,17 +70,11 @@ export function mount<E extends Endpoint>(
     const body = endpoint.body
       ? await validated(endpoint.body, await readJson(request, limitOf(endpoint, signedIn)), 'body')
       : undefined;
-    const answer = await handler({
+    const call = {
       context: { ...context, step: stepsOf(request, response, context, portfolioId) },
-      signedIn,
-      role,
-      portfolioId,
-      params,
-      query,
-      body,
-      request,
-      response,
-    } as unknown as Call<E>);
+      ...{ signedIn, role, portfolioId, params, query, body, request, response },
+    } as unknown as Call<E>;
+    const answer = await logging(portfolioId ? { portfolio: portfolioId } : {}, () => handler(call));
     if (endpoint.answers === 'json') response.json(answer);
   });
 }

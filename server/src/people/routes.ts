@@ -1,9 +1,9 @@
 import { api } from '@domatium/contracts';
 import type { Features } from '../http/app.js';
-import { fromOf, setSession } from '../sessions/index.js';
+import { fromOf } from '../sessions/index.js';
 import * as service from './service.js';
 
-export function routes({ on, hasMail, origin }: Features): void {
+export function routes({ on, hasMail, origin, cookie, installationHost }: Features): void {
   on(api.people, ({ context, portfolioId }) => service.people(context, portfolioId, hasMail));
   on(api.invite, ({ context, portfolioId, body }) => service.invite(context, portfolioId, body, origin));
   on(api.revokeInvitation, ({ context, portfolioId, params }) =>
@@ -26,17 +26,27 @@ export function routes({ on, hasMail, origin }: Features): void {
     service.setApprovals(context, portfolioId, params.siteId, body.approvals),
   );
   on(api.newPortfolio, ({ context, body, signedIn }) =>
-    service.newPortfolio(context, body, [...(signedIn?.roles.values() ?? [])].includes('owner')),
+    service.newPortfolio(
+      context,
+      { ...body, below: installationHost },
+      [...(signedIn?.roles.values() ?? [])].includes('owner'),
+    ),
   );
   on(api.invitation, ({ context, params }) => service.invitation(context, params.token));
   on(api.join, async ({ context, params, body, request, response }) => {
     const { token, view } = await service.join(context, params.token, body, fromOf(request));
-    setSession(response, context, token);
+    cookie.set(response, token);
     return view;
   });
   on(api.found, async ({ context, params, body, request, response }) => {
-    const { id, signedIn } = await service.found(context, params.token, body.person, body.portfolio, fromOf(request));
-    setSession(response, context, signedIn.token);
+    const { id, signedIn } = await service.found(
+      context,
+      params.token,
+      body.person,
+      { ...body.portfolio, below: installationHost },
+      fromOf(request),
+    );
+    cookie.set(response, signedIn.token);
     return { id };
   });
 }

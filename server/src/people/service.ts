@@ -30,8 +30,13 @@ const INVITED_DAYS = 14;
 const MOST_INVITATIONS = 50;
 /** Portfolios one person owns. */
 const MOST_PORTFOLIOS = 40;
-/** Under this name every portfolio has a host of its own (design: the installation’s name). */
-const INSTALLATION = 'domatium.example';
+
+/** A portfolio to be made, and the host of the installation under which it gets one of its own. */
+interface NewPortfolio {
+  readonly name: string;
+  readonly zone: string;
+  readonly below: string;
+}
 
 export interface Person {
   readonly name: string;
@@ -164,7 +169,7 @@ export async function found(
   context: Context,
   token: string,
   person: Person,
-  portfolio: { readonly name: string; readonly zone: string },
+  portfolio: NewPortfolio,
   from: From,
 ): Promise<{ signedIn: Awaited<ReturnType<typeof signIn>>; id: number }> {
   await refuseUnusable(context, token, person, from);
@@ -181,11 +186,7 @@ export async function found(
 }
 
 /** Makes a portfolio with a host of its own; whoever makes it owns it. */
-export function newPortfolio(
-  context: Context,
-  portfolio: { readonly name: string; readonly zone: string },
-  ownsOne: boolean,
-): Promise<{ id: number }> {
+export function newPortfolio(context: Context, portfolio: NewPortfolio, ownsOne: boolean): Promise<{ id: number }> {
   if (!ownsOne)
     throw new ProblemError(403, 'Not yours to do', 'Whoever owns a portfolio may make another. Ask an owner.');
   return inTransaction(context.database, async (trx) => {
@@ -198,14 +199,14 @@ export function newPortfolio(
 async function portfolioIn(
   trx: Knex.Transaction,
   context: Context,
-  { name, zone }: { readonly name: string; readonly zone: string },
+  { name, zone, below }: NewPortfolio,
 ): Promise<PortfolioId> {
   const base = slugOf(name) || 'portfolio';
   const taken = await store.slugsLike(trx, base);
   let slug = base;
   for (let n = 2; taken.has(slug); n++) slug = `${base}-${n}`;
   const id = await store.insertPortfolio(trx, { name, slug, zone });
-  const host = `${slug}.${INSTALLATION}`;
+  const host = `${slug}.${below}`;
   await store.insertHost(trx, id, { name: host, domain: null, isOwn: true });
   await store.addMember(trx, id, context.account as AccountId, 'owner');
   await tell(trx, context, id, id, 'new-portfolio', { name, zone, host });

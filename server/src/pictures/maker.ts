@@ -1,4 +1,4 @@
-import type { BlobStore } from '@domatium/storage';
+import { log, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
@@ -75,7 +75,7 @@ export class PictureMaker {
         await store.takeBackTry(this.database, id);
         throw error;
       }
-      console.error(`picture ${id}`, error.message);
+      log.warn({ err: error, picture: id }, 'a picture can’t be read');
       await store.noteFailed(this.database, id, damaged);
     }
     await tell();

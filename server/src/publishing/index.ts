@@ -4,4 +4,5 @@ export { openPublished } from './open.js';
 export { openPlans, type Publisher } from './publication.js';
 export { publishPlans, publishReleases } from './service.js';
 export { openReleases } from './store.js';
+export { markOut } from './out.js';
 export { PUBLICATION, publishingWork } from './work.js';

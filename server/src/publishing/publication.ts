@@ -1,11 +1,13 @@
 import type { AddressStyle } from '@domatium/core/address';
 import type { PageId, PagePlan, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
-import type { BlobStore } from '@domatium/storage';
+import { durations, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { pagesOfReleases } from '../releases/store.js';
 import type { PageFiles } from './files.js';
 import * as store from './store.js';
+
+const took = durations('domatium_publish_seconds', 'Publications, from the lock of the portfolio to the commit.');
 
 export interface Publisher {
   readonly database: Knex;
@@ -36,16 +38,19 @@ export function publication<T>(
   work: (publication: Publication) => Promise<T>,
 ): Promise<T> {
   const { database } = publisher;
-  return database.transaction(async (trx) => {
-    await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
-    return database.transaction(
-      async (reader) => {
-        const open = await store.openReleases(reader, portfolioId);
-        return work({ publisher, portfolioId, reader, trx, open });
-      },
-      { isolationLevel: 'repeatable read', readOnly: true },
-    );
-  });
+  const ended = took.startTimer();
+  return database
+    .transaction(async (trx) => {
+      await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
+      return database.transaction(
+        async (reader) => {
+          const open = await store.openReleases(reader, portfolioId);
+          return work({ publisher, portfolioId, reader, trx, open });
+        },
+        { isolationLevel: 'repeatable read', readOnly: true },
+      );
+    })
+    .finally(ended);
 }
 
 /**

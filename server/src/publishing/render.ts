@@ -12,7 +12,7 @@ import {
 } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
 import { scopedCss, type Theme } from '@domatium/core/theme';
-import { compress, packArtifact, sha256, type BlobStore } from '@domatium/storage';
+import { compress, durations, packArtifact, sha256, type BlobStore } from '@domatium/storage';
 import pMap from 'p-map';
 import { insertRows, rowsOf, type Db } from '../database/context.js';
 import type { PortfolioId } from '@domatium/core/plan';
@@ -189,6 +189,8 @@ export interface Opening {
   readonly isNeeded: (key: string) => boolean;
 }
 
+const took = durations('domatium_render_seconds', 'Rendering, compressing and writing of what a publication needs.');
+
 /** Finds or makes the artifacts of many renders; gives each key's artifact. Blobs are on disk before this returns. */
 export async function renderAll(
   db: Db,
@@ -209,6 +211,7 @@ export async function renderAll(
   const batch = blobs.batch('pages');
   const files = new Map<string, Buffer>();
   const named = new Set<string>();
+  const ended = took.startTimer();
   const made = await renderEach(
     missing.map((key) => inputs.get(key) as RenderInput),
     files,
@@ -221,6 +224,7 @@ export async function renderAll(
     await batch.drop();
     throw error;
   });
+  if (missing.length) ended();
   await blobs.write('files', new Map([...files].map(([href, bytes]) => [href.slice(3, 67), bytes])));
   for (const bytes of files.values()) for (const href of hrefsIn(bytes.toString())) named.add(href);
   const given = missing.flatMap((key) => hrefsGiven(inputs.get(key) as RenderInput));

@@ -1,3 +1,4 @@
+import { log } from '@domatium/storage';
 import { randomUUID } from 'node:crypto';
 import type { PortfolioId, ReleaseId } from '@domatium/core/plan';
 import { DAY } from '@domatium/core/time';
@@ -7,6 +8,7 @@ import { undo } from '../releases/service.js';
 import { undoFailedStock } from '../stock/service.js';
 import { isTrouble, regularWork, type Work } from '../work/index.js';
 import { healLacks } from './heal.js';
+import { outWork } from './out.js';
 import type { Publisher } from './publication.js';
 import { publishReleases } from './service.js';
 import { noteFailure, openReleases, portfoliosWithOpenReleases } from './store.js';
@@ -37,6 +39,7 @@ export function publishingWork(publisher: Publisher): Work[] {
         await new Promise((done) => setTimeout(done, 2_000));
       },
     },
+    outWork(database),
     regularWork('years', DAY, () => readyYears(publisher)),
   ];
 }
@@ -57,7 +60,7 @@ async function publishAlone(publisher: Publisher, portfolioId: PortfolioId, rele
     await publishReleases(publisher, portfolioId, [releaseId], true);
   } catch (error) {
     if (isTrouble(error)) throw error;
-    console.error(`release ${releaseId} can’t be rendered`, error);
+    log.error({ err: error, release: releaseId, portfolio: portfolioId }, 'a release can’t be rendered');
     await giveUp(publisher, portfolioId, releaseId, error instanceof Error ? error.message : String(error));
   }
 }

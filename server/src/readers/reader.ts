@@ -1,8 +1,9 @@
+import { absent, swallowed } from '@domatium/storage';
 import { fork, type ChildProcess } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
 import PQueue from 'p-queue';
+import { entryOf } from '../entries.js';
 import { ProblemError } from '../http/problem.js';
 import type { Asks, Gives, TaskName } from './tasks.js';
 
@@ -82,7 +83,7 @@ export class Reader {
           child.off('message', heard).off('exit', ended);
         };
         const heard = (answer: Answer) => {
-          if ('share' in answer) return void onShare(answer.share).catch(() => undefined);
+          if ('share' in answer) return void onShare(answer.share).catch(swallowed('telling a share'));
           settle();
           if ('gives' in answer) done(answer.gives);
           else fail(new TaskError(answer.error, answer.code));
@@ -105,13 +106,14 @@ export class Reader {
   }
 
   private begin(): ChildProcess {
-    const child = fork(join(import.meta.dirname, 'child.ts'), [], {
-      execArgv: [`--max-old-space-size=${HEAP_MEGABYTES}`, '--import', 'tsx', '--disable-warning=ExperimentalWarning'],
+    const { path, execArgv } = entryOf('reader');
+    const child = fork(path, [], {
+      execArgv: [`--max-old-space-size=${HEAP_MEGABYTES}`, ...execArgv, '--disable-warning=ExperimentalWarning'],
       // It knows nothing of the database, nor of anything else it is not told.
       env: { PATH: process.env['PATH'], HOME: process.env['HOME'], UV_THREADPOOL_SIZE: String(availableParallelism()) },
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     });
-    child.on('error', () => undefined);
+    child.on('error', swallowed('a reader'));
     child.once('exit', () => {
       if (this.child === child) this.child = null;
     });
@@ -134,6 +136,6 @@ export class Reader {
 /** Memory of a process as the system counts it; 0 where it can't be told. */
 async function memoryOf(pid: number | undefined): Promise<number> {
   if (!pid) return 0;
-  const status = await readFile(`/proc/${pid}/status`, 'utf8').catch(() => '');
+  const status = await readFile(`/proc/${pid}/status`, 'utf8').catch(absent('memory of a reader', ''));
   return Number(/^VmRSS:\s+(\d+) kB/m.exec(status)?.[1] ?? 0) * 1024;
 }

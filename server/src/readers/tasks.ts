@@ -38,12 +38,13 @@ type Does = {
   [Name in TaskName]: (asks: Asks<Name>, onShare: (share: number) => Promise<void>) => Promise<Gives<Name>>;
 };
 
+/** Whatever can't be read is no picture: that is the answer. */
+const isNone = () => null;
+
 /** Each in its own process, which is killed where it takes too long or too much. */
 export const TASKS: Does = {
   async measure({ path }) {
-    const read = await sharp(path, { limitInputPixels: false, animated: true })
-      .metadata()
-      .catch(() => null);
+    const read = await sharp(path, { limitInputPixels: false, animated: true }).metadata().catch(isNone);
     if (!read?.width || !read.height) return null;
     const { width, height, format, pages = 1, pageHeight = null } = read;
     return { width, height, format: format ?? '', pages, pageHeight, turned: read.autoOrient };

@@ -5,17 +5,14 @@ import type { Request } from 'express';
 import type { Features } from '../http/app.js';
 import { InvalidError, NotFoundError } from '../http/problem.js';
 import { sendPicture } from '../pictures/index.js';
+import { tokenIn } from '../sessions/index.js';
 import * as service from './service.js';
 
-const COOKIE = 'domatium-private';
-
-/** What a visitor comes with: the link's token in the path, and the key of its password in a cookie of that path. */
-const visitorOf = (request: Request, token: string): service.Visitor => ({
-  token,
-  key: /(?:^|;\s*)domatium-private=([A-Za-z0-9_-]{20,100})(?:;|$)/.exec(request.headers.cookie ?? '')?.[1] ?? null,
-});
-
 export function routes({ on, blobs, privateHost, origin }: Features): void {
+  const secure = origin.startsWith('https:');
+  const cookie = secure ? '__Secure-domatium-private' : 'domatium-private';
+  // What a visitor comes with: the link's token in the path, and the key of its password in a cookie of that path.
+  const visitorOf = (request: Request, token: string): service.Visitor => ({ token, key: tokenIn(request, cookie) });
   on(api.privateLinks, ({ context, portfolioId }) => service.privateLinks(context, portfolioId));
   on(api.newPrivateLink, async ({ context, portfolioId, body }) => {
     const endsAt = parseInstant(body.endsAt);
@@ -37,9 +34,8 @@ export function routes({ on, blobs, privateHost, origin }: Features): void {
   on(api.privateView, ({ context, params, request }) => service.privateView(context, visitorOf(request, params.token)));
   on(api.openPrivate, async ({ context, params, body, request, response }) => {
     const { key } = await service.openPrivate(context, params.token, body.password, request.ip ?? '');
-    const secure = context.style.scheme === 'https';
     const path = `/api/private/${params.token}`;
-    response.cookie(COOKIE, key, { httpOnly: true, sameSite: 'strict', path, secure });
+    response.cookie(cookie, key, { httpOnly: true, sameSite: 'strict', path, secure });
     return {};
   });
   on(api.privatePage, ({ context, params, request }) =>

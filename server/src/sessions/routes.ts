@@ -1,16 +1,16 @@
 import { api } from '@domatium/contracts';
+import type { Request } from 'express';
 import type { Features } from '../http/app.js';
 import { notifyEvent } from '../events/index.js';
 import { ProblemError } from '../http/problem.js';
-import { COOKIE, tokenOf } from '../http/forgery.js';
 import * as account from './account.js';
-import { fromOf, setSession } from './cookie.js';
+import { fromOf } from './cookie.js';
 import { signIn, signOut, viewOf } from './service.js';
 
-export function routes({ on, origin, hasMail }: Features): void {
+export function routes({ on, origin, hasMail, cookie }: Features): void {
   on(api.signIn, async ({ context, body, request, response }) => {
     const { token, view } = await signIn(context, { ...body, code: body.code ?? null }, fromOf(request));
-    setSession(response, context, token);
+    cookie.set(response, token);
     return view;
   });
   on(api.session, async ({ context, signedIn }) => {
@@ -18,12 +18,12 @@ export function routes({ on, origin, hasMail }: Features): void {
     return Promise.resolve(viewOf(context, signedIn));
   });
   on(api.signOut, async ({ context, request, response }) => {
-    await signOut(context, tokenOf(request) ?? '');
+    await signOut(context, cookie.tokenOf(request) ?? '');
     await notifyEvent(context.database, { portfolioId: 0, kind: 'sessions' });
-    response.clearCookie(COOKIE, { path: '/' });
+    cookie.clear(response);
     return {};
   });
-  const tokenIn = (request: Parameters<typeof tokenOf>[0]) => tokenOf(request) ?? '';
+  const tokenIn = (request: Request) => cookie.tokenOf(request) ?? '';
   on(api.ownSessions, ({ context, request }) => account.sessions(context, tokenIn(request)));
   on(api.endSession, ({ context, params }) => account.endSession(context, params.sessionId));
   on(api.endOtherSessions, ({ context, request }) => account.endOtherSessions(context, tokenIn(request)));

@@ -1,10 +1,16 @@
 import type { Instant } from '@domatium/core/time';
+import { counter } from '@domatium/storage';
 import type { Db } from '../database/context.js';
 import { ProblemError } from '../http/problem.js';
 import * as store from './store.js';
 
 /** After the free ones, each more doubles the wait, up to a quarter of an hour. */
 const LONGEST_WAIT = 900;
+
+const refusals = counter(
+  'domatium_sign_in_refusals_total',
+  'Tries to sign in, or with a link or code, that have to wait.',
+);
 
 /** Under which name tries are counted, and how many an hour are free. */
 export interface TryKey {
@@ -33,6 +39,7 @@ export class Throttle {
     for (const { key, free } of this.keys) {
       const wait = await store.countTry(this.db, key, free, LONGEST_WAIT, this.now);
       if (wait === null) continue;
+      refusals.inc();
       const seconds = Math.max(1, Math.ceil(wait / 1000));
       throw new ProblemError(
         429,

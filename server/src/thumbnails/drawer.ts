@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { RESERVED_PREFIX } from '@domatium/core/address';
-import { sha256, unpackArtifact, type BlobStore } from '@domatium/storage';
+import { sha256, unpackArtifact, type BlobStore, log, warn } from '@domatium/storage';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
 import { isTrouble, type Work } from '../work/index.js';
@@ -78,7 +78,7 @@ export class ThumbnailDrawer {
             await this.blobs.remove('thumbnails', old);
         } catch (error) {
           if (isTrouble(error)) throw error;
-          console.error(`thumbnail of ${artifact.slice(0, 12)}`, error instanceof Error ? error.message : error);
+          log.warn({ err: error, artifact: artifact.slice(0, 12) }, 'a small picture can’t be drawn');
           await store.noteFailed(this.database, artifact);
         }
       },
@@ -127,8 +127,9 @@ function run(command: string, args: readonly string[]): Promise<void> {
     const kill = () => {
       try {
         if (child.pid) process.kill(-child.pid, 'SIGKILL');
-      } catch {
-        // It is gone already.
+      } catch (error) {
+        // It may be gone already.
+        if ((error as { code?: string }).code !== 'ESRCH') warn('killing a Chromium', error);
       }
     };
     child.on('error', (error) => {

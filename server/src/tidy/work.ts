@@ -2,7 +2,7 @@ import type { Instant } from '@domatium/core/time';
 import { DAY, later } from '@domatium/core/time';
 import type { BlobKind, BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
-import { dateOf, rowsOf } from '../database/context.js';
+import { BACKUP_LOCK, dateOf, rowsOf } from '../database/context.js';
 import { regularWork, type Work } from '../work/index.js';
 
 const HOUR = 3_600_000;
@@ -14,7 +14,15 @@ const HASHES_AT_A_TIME = 500;
 
 /** Takes away what nobody needs any more: bytes of what was deleted, halves of killed writes, old figures and failures. */
 export const tidyWork = (database: Knex, blobs: BlobStore, clock: () => Instant): Work =>
-  regularWork('tidy', HOUR, () => tidy(database, blobs, clock()));
+  regularWork('tidy', HOUR, () =>
+    database.transaction(async (trx) => {
+      // What a backup counts on stays until it is through; the next round does it.
+      const [lock] = await rowsOf<{ held: boolean }>(trx, 'SELECT pg_try_advisory_xact_lock(?, 0) AS held', [
+        BACKUP_LOCK,
+      ]);
+      return lock?.held ? tidy(database, blobs, clock()) : 0;
+    }),
+  );
 
 /** One round of it; gives how many files were removed. */
 export async function tidy(database: Knex, blobs: BlobStore, now: Instant): Promise<number> {

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { setPriority } from 'node:os';
-import { join } from 'node:path';
 import type { PortfolioId } from '@domatium/core/plan';
+import { entryOf } from '../entries.js';
 
 /** It found differences: that is said where people see it, and no failure of the verifying. */
 const DIFFERS = 1;
@@ -10,11 +10,8 @@ const LOWEST = 19;
 /** Verifies a portfolio in a process of its own, behind everything else: deriving ten thousand pages anew takes seconds. */
 export function verifyApart(portfolioId: PortfolioId): Promise<void> {
   return new Promise((done, fail) => {
-    const child = spawn(
-      process.execPath,
-      ['--import', 'tsx', join(import.meta.dirname, 'main.ts'), String(portfolioId)],
-      { stdio: 'ignore' },
-    );
+    const { path, execArgv } = entryOf('verify');
+    const child = spawn(process.execPath, [...execArgv, path, String(portfolioId)], { stdio: 'ignore' });
     child.once('error', fail);
     child.once('exit', (code) =>
       code === 0 || code === DIFFERS

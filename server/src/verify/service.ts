@@ -12,7 +12,7 @@ import {
 } from '@domatium/core/plan';
 import { compile } from '@domatium/core/routing';
 import { DAY, isoInstant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { answersTo, queryOfKnex, readHostRoutes, rowOfAnswer, type EdgeQuestion } from '@domatium/storage';
+import { answersTo, queryOfKnex, readHostRoutes, rowOfAnswer, type EdgeQuestion, log } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { inTransaction, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
@@ -284,6 +284,6 @@ export async function keepVerification(database: Db, found: Verification): Promi
   const { portfolioId, at, checked, differences } = found;
   await store.keep(database, portfolioId, at, checked, differences);
   for (const { kind, address, words } of differences.slice(0, 20))
-    console.error(`verify: portfolio ${portfolioId}, ${kind} ${address}: ${words}`);
+    log.error({ portfolio: portfolioId, kind, address }, `verify: ${words}`);
   await notifyEvent(database as Knex, { portfolioId, kind: 'verified' });
 }

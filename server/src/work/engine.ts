@@ -1,4 +1,4 @@
-import { Listener, queryOfKnex, tellTroubles } from '@domatium/storage';
+import { Listener, queryOfKnex, tellTroubles, logging, swallowed, warn } from '@domatium/storage';
 import type { Knex } from 'knex';
 import PgBoss from 'pg-boss';
 import { rowsOf } from '../database/context.js';
@@ -18,7 +18,7 @@ async function openQueue(url: string): Promise<PgBoss> {
     max: 2,
     application_name: 'domatium queue',
   });
-  boss.on('error', () => undefined);
+  boss.on('error', swallowed('queue'));
   await boss.start();
   return boss;
 }
@@ -149,10 +149,10 @@ export class WorkEngine {
           work.name,
           job.id,
         ])
-        .catch(() => undefined);
+        .catch(swallowed('renewing a claim'));
     }, HEARTBEAT);
     try {
-      await work.run(job.data.key);
+      await logging({ job: `${work.name} ${job.data.key}` }, () => work.run(job.data.key));
       await boss.deleteJob(work.name, job.id);
       this.over(work);
     } catch (error) {
@@ -207,13 +207,16 @@ export class WorkEngine {
         "UPDATE pgboss.job SET state = 'retry', start_after = now() + ? * interval '1 millisecond' WHERE name = ? AND id = ? AND state = 'active'",
         [pause, name, id],
       )
-      .catch(() => this.unreturned.set(id, name));
+      .catch((error: unknown) => {
+        this.unreturned.set(id, name);
+        warn('giving back a claim', error);
+      });
     setTimeout(() => this.wake(name), pause + 20).unref();
   }
 
   private note(work: Work, error: unknown): void {
     const why = error instanceof Error ? error.message : String(error);
-    if (this.failing.get(work.name) !== why) console.error(work.name, error);
+    warn(work.name, error);
     this.failing.set(work.name, why);
     void this.tell();
   }
@@ -233,6 +236,6 @@ export class WorkEngine {
       queryOfKnex(this.database),
       'worker',
       words.map((text) => ({ kind: 'publishing', words: text, portfolioId: null })),
-    ).catch(() => undefined);
+    ).catch(swallowed('telling trouble'));
   }
 }

@@ -19,7 +19,7 @@ describe('every command', () => {
     ['server/src/main.ts', '--import', 'tsx'],
     ['server/src/worker.ts', '--import', 'tsx'],
     ['edge/src/main.ts', '--import', 'tsx'],
-    ['server/src/replay/main.ts', '--import', 'tsx'],
+    ['replay/src/main.ts', '--import', 'tsx'],
   ])('%s refuses wrong settings at its start, all at once, by name', (path, ...before) => {
     const { status, stderr } = run(path, WRONG, ...before);
     expect(status).toBe(2);

@@ -73,6 +73,14 @@ describe('signing in', () => {
     expect([judged, refused.length]).toEqual([5, 35]);
     expect(Number(refused[0]?.retryAfter)).toBeGreaterThan(0);
   });
+  it('gives a cookie that https alone carries, to this host alone, and names the request in a refusal', async () => {
+    const answer = await request(server).post('/api/session').send({ email: 'author@one.example', password: PASSWORD });
+    expect(answer.headers['set-cookie']?.[0]).toMatch(
+      /^__Host-domatium=[\w-]+; Max-Age=\d+; Path=\/; Expires=.*; HttpOnly; Secure; SameSite=Lax$/,
+    );
+    const refused = await request(server).get('/api/portfolios/1/pages');
+    expect(refused.body).toMatchObject({ instance: expect.stringMatching(/^urn:uuid:[0-9a-f-]{36}$/) as unknown });
+  });
   it('does not lock somebody out for the failures of somebody elsewhere', async () => {
     expect((await signIn('owner', PASSWORD, '10.0.0.1')).status).toBe(200);
     // From more addresses than are tried for an account that is guessed at.

@@ -33,6 +33,7 @@ async function start(name: 'server' | 'worker' | 'edge', isWaited = true): Promi
     DATABASE_URL: world.url,
     DOMATIUM_DATA: world.folder,
     DOMATIUM_APP_PORT: String(PORTS.app),
+    DOMATIUM_LOG_LEVEL: 'info',
     DOMATIUM_EDGE_PORT: String(PORTS.edge),
   };
   running.set(

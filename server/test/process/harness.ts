@@ -16,7 +16,7 @@ import { saveDraft } from '../../src/drafts/index.js';
 import { makePage } from '../../src/pages/index.js';
 import { PageFiles, publishReleases, type Publisher } from '../../src/publishing/index.js';
 import { release } from '../../src/releases/index.js';
-import { replay } from '../../src/replay/replay.js';
+import { replay } from '@domatium/replay';
 
 export const ZONE = 'Europe/Oslo';
 export const PASSWORD = 'a-long-password';

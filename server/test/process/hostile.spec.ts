@@ -35,6 +35,7 @@ beforeAll(async () => {
       DATABASE_URL: world.url,
       DOMATIUM_DATA: world.folder,
       DOMATIUM_APP_PORT: String(PORT),
+      DOMATIUM_LOG_LEVEL: 'info',
       DOMATIUM_QUOTA_GB: '0.004',
     },
     (line) => lines.push(line),
@@ -189,7 +190,9 @@ describe('what is said to somebody who goes too far', () => {
       const answer = await bring(`${n}.pdf`, document(n));
       answers.push(`${answer.status} ${((await answer.json()) as { detail?: string }).detail ?? ''}`);
     }
-    expect(answers.at(-1)).toMatch(/^413 The files of this portfolio have [\d.]+ of [\d.]+ GB; this one has 0.003\. Delete/);
+    expect(answers.at(-1)).toMatch(
+      /^413 The files of this portfolio have [\d.]+ of [\d.]+ GB; this one has 0.003\. Delete/,
+    );
   });
   it('is not that another host, spelling or method leads inside', async () => {
     const ask = (path: string, host: string) =>

@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
@@ -12,6 +12,8 @@ import {
   sha256,
   Spool,
   unpackArtifact,
+  unknownSettings,
+  describeSettings,
   type Query,
 } from '../../src/index.js';
 
@@ -32,9 +34,19 @@ it('refuses wrong settings all at once, by name', () => {
   };
   expect(
     faults({ DOMATIUM_APP_PORT: 'x', DOMATIUM_EDGE_PORT: '0', DOMATIUM_DB_PORT: '70000', DATABASE_URL: 'mysql://x' }),
-  ).toEqual(['DOMATIUM_APP_PORT', 'DOMATIUM_EDGE_PORT', 'DOMATIUM_DB_PORT', 'DATABASE_URL']);
+  ).toEqual(['DATABASE_URL', 'DOMATIUM_APP_PORT', 'DOMATIUM_EDGE_PORT', 'DOMATIUM_DB_PORT']);
   expect(faults({ DOMATIUM_APP_PORT: '5000', DOMATIUM_EDGE_PORT: '5000' })).toHaveLength(1);
   expect(readSettings({ DATABASE_URL: 'postgres://a@b/c' }).isOwnDatabase).toBe(false);
+});
+it('publishes under real names, names misspelt settings, and has each in the handbook', async () => {
+  const open = { DOMATIUM_PAGES_SCHEME: 'https', DOMATIUM_PAGES_SUFFIX: 'none' };
+  expect(readSettings(open).style).toEqual({ scheme: 'https', suffix: '', port: null });
+  expect(readSettings({}).style).toEqual({ scheme: 'http', suffix: '.localhost', port: 4680 });
+  expect(readSettings({ ...open, DOMATIUM_PAGES_PORT: '8443' }).style.port).toBe(8443);
+  expect(unknownSettings({ DOMATIUM_APP_PROT: '1', DOMATIUM_APP_PORT: '1', PATH: '/' })).toEqual(['DOMATIUM_APP_PROT']);
+  const handbook = await readFile(join(import.meta.dirname, '../../../docs/OPERATING.md'), 'utf8');
+  const rows = [...handbook.matchAll(/^\| `([A-Z_]+)`/gm)].map(([, name]) => name);
+  expect(rows).toEqual(describeSettings().map(({ name }) => name));
 });
 
 describe('blobs', () => {

@@ -15,13 +15,18 @@ import type {
 } from '@domatium/demo';
 import { randomFrom, type DemoSite } from '@domatium/demo';
 import type { Knex } from 'knex';
-import { setInstant, type Context } from '../database/context.js';
-import { saveDraft } from '../drafts/index.js';
-import { makePage } from '../pages/index.js';
-import { publishReleases, type Publisher } from '../publishing/index.js';
-import { release } from '../releases/index.js';
-import { newStock, releaseStock } from '../stock/index.js';
-import { hashPassword } from '../sessions/index.js';
+import {
+  hashPassword,
+  makePage,
+  newStock,
+  publishReleases,
+  release,
+  releaseStock,
+  saveDraft,
+  setInstant,
+  type Context,
+  type Publisher,
+} from '@domatium/server';
 import { insertPapers } from './papers.js';
 import { insertPictures, type DrawnPicture } from './pictures.js';
 import { insertVisits } from './visits.js';

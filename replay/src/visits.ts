@@ -2,7 +2,7 @@ import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { randomFrom, seedOf, type DemoPage } from '@domatium/demo';
 import { dayOf, startOfDay, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
-import { insertRows } from '../database/context.js';
+import { insertRows } from '@domatium/server';
 
 const DAYS = 730;
 /** Monday to Sunday: people look for boats before the weekend. */

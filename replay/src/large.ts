@@ -2,7 +2,7 @@ import { newBlock, richTextOf } from '@domatium/core/document';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { THEMES } from '@domatium/core/theme';
 import type { Knex } from 'knex';
-import { publishPlans, type Publisher } from '../publishing/index.js';
+import { publishPlans, type Publisher } from '@domatium/server';
 import type { Report } from './replay.js';
 
 /** What `--size large` makes, and what the register is measured with. */

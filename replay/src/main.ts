@@ -2,7 +2,7 @@ import { demoScenario } from '@domatium/demo';
 import type { PortfolioId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { BlobStore, migrate, openDatabase, settingsOrExit } from '@domatium/storage';
-import { PageFiles } from '../publishing/index.js';
+import { PageFiles } from '@domatium/server';
 import { fillLarge, LARGE, publishLarge } from './large.js';
 import { drawPictures } from './pictures.js';
 import { replay } from './replay.js';

@@ -1,0 +1,2 @@
+export { replay, type Report } from './replay.js';
+export { fillLarge, LARGE } from './large.js';

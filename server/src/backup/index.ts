@@ -1,0 +1,1 @@
+export { backup, BackupError, restore, type Installation } from './backup.js';
