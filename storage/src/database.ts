@@ -21,6 +21,7 @@ import * as verification from './migrations/0019-verification.js';
 import * as trouble from './migrations/0020-trouble.js';
 import * as doors from './migrations/0021-doors.js';
 import * as routeClaim from './migrations/0022-route-claim.js';
+import * as draftStates from './migrations/0023-draft-states.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -47,6 +48,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0020-trouble': trouble,
   '0021-doors': doors,
   '0022-route-claim': routeClaim,
+  '0023-draft-states': draftStates,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

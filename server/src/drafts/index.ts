@@ -1,1 +1,2 @@
 export { saveDraft } from './service.js';
+export { thinStates } from './states.js';

@@ -14,6 +14,7 @@ import type { Instant } from '@domatium/core/time';
 import { writeAudit } from '../database/audit.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
+import { keepState } from './states.js';
 import { faceForm } from '../pictures/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../http/problem.js';
 
@@ -51,9 +52,9 @@ export async function saveDraft(
   if (!read.ok) throw new InvalidError(read.faults);
   const document = read.value;
   return inTransaction(context.database, async (trx) => {
-    const [locked] = await rowsOf<{ version: number; document: PageDocument }>(
+    const [locked] = await rowsOf<{ version: number }>(
       trx,
-      'SELECT version, document FROM draft WHERE portfolio_id = ? AND page_id = ? FOR UPDATE',
+      'SELECT version FROM draft WHERE portfolio_id = ? AND page_id = ? FOR UPDATE',
       [portfolioId, pageId],
     );
     if (!locked) throw new NotFoundError();
@@ -69,6 +70,7 @@ export async function saveDraft(
       );
     }
     const next = version + 1;
+    await keepState(trx, pageId);
     await trx('draft')
       .where({ page_id: pageId })
       .update({ document: JSON.stringify(document), version: next, changed_at: dateOf(now), changed_by: account });
@@ -82,7 +84,7 @@ export async function saveDraft(
       act: 'save-draft',
       object: 'draft',
       objectId: pageId,
-      before: locked,
+      before: { version },
       after: { version: next },
     });
     await notifyEvent(trx, { portfolioId, kind: 'draft', pageIds: [pageId], by: account });

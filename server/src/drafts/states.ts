@@ -1,9 +1,9 @@
 import type { PageState } from '@domatium/contracts';
 import { completeDocument, type PageDocument } from '@domatium/core/document';
 import type { PageId, PortfolioId, RevisionId } from '@domatium/core/plan';
-import type { Instant } from '@domatium/core/time';
+import { DAY, later, type Instant } from '@domatium/core/time';
 import { writeAudit } from '../database/audit.js';
-import { dateOf, inTransaction, rowsOf, type Context } from '../database/context.js';
+import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../database/context.js';
 import { NotFoundError, StaleError } from '../http/problem.js';
 import { draftStates, freezeDrafts } from '../releases/store.js';
 
@@ -17,7 +17,40 @@ interface KeptRow {
   readonly by: string | null;
 }
 
-/** Revisions and kept drafts of a page. A draft's state is what its next change left behind (the audit has it). */
+/** Every state is there for so long; then those that lasted; and of those that are older than a month the last of a day. */
+const ALL_FOR = 3_600_000;
+const LASTED_FOR = 30 * DAY;
+
+/** Keeps a draft as it is before its next change. */
+export async function keepState(trx: Db, pageId: number): Promise<void> {
+  await rowsOf(
+    trx,
+    `INSERT INTO draft_state (page_id, portfolio_id, version, document, at, account_id)
+    SELECT page_id, portfolio_id, version, document, changed_at, changed_by FROM draft WHERE page_id = ? ON CONFLICT DO NOTHING`,
+    [pageId],
+  );
+}
+
+/** Takes states away that nobody is shown any more; gives how many. */
+export async function thinStates(db: Db, now: Instant): Promise<number> {
+  const gone = await rowsOf<{ n: number }>(
+    db,
+    `WITH followed AS (
+      SELECT s.page_id, s.version, s.at, s.account_id, lead(s.at, 1, d.changed_at) OVER later AS next_at,
+        lead(s.account_id, 1, d.changed_by) OVER later IS DISTINCT FROM s.account_id AS is_others, lead(s.version) OVER later AS next_version
+      FROM draft_state s JOIN draft d ON d.page_id = s.page_id WINDOW later AS (PARTITION BY s.page_id ORDER BY s.version)),
+    removed AS (
+      DELETE FROM draft_state s USING followed f WHERE f.page_id = s.page_id AND f.version = s.version AND (
+        (f.at < ? AND NOT f.is_others AND f.next_at - f.at <= ? * interval '1 millisecond')
+        OR (f.at < ? AND f.next_version IS NOT NULL AND date_trunc('day', f.next_at, 'UTC') = date_trunc('day', f.at, 'UTC')))
+      RETURNING 1)
+    SELECT count(*)::int AS n FROM removed`,
+    [dateOf(later(now, -ALL_FOR)), LASTED, dateOf(later(now, -LASTED_FOR))],
+  );
+  return gone[0]?.n ?? 0;
+}
+
+/** Revisions and kept drafts of a page. A draft's state is kept as its next change comes. */
 export async function pageStates(
   { database, now }: Context,
   portfolioId: PortfolioId,
@@ -42,9 +75,11 @@ export async function pageStates(
   );
   const saves = await rowsOf<KeptRow>(
     database,
-    `SELECT (u.after->>'version')::int AS version, u.at, a.name AS by FROM audit u LEFT JOIN account a ON a.id = u.account_id
-    WHERE u.portfolio_id = ? AND u.object = 'draft' AND u.object_id = ? AND u.act = 'save-draft' ORDER BY u.id DESC LIMIT ?`,
-    [portfolioId, pageId, MOST * 10],
+    `SELECT s.version, s.at, a.name AS by FROM (
+      SELECT version, changed_at AS at, changed_by AS account_id FROM draft WHERE portfolio_id = ? AND page_id = ?
+      UNION ALL SELECT version, at, account_id FROM draft_state WHERE portfolio_id = ? AND page_id = ?) s
+    LEFT JOIN account a ON a.id = s.account_id ORDER BY s.version DESC LIMIT ?`,
+    [portfolioId, pageId, portfolioId, pageId, MOST * 10],
   );
   // Newest first: a state lasted where the next one came later than a while, or was somebody else's.
   const lasted = saves.filter((save, index) => {
@@ -81,8 +116,7 @@ export async function pageState(
       )
     : await rowsOf<{ document: PageDocument }>(
         database,
-        `SELECT before->'document' AS document FROM audit WHERE portfolio_id = ? AND object = 'draft' AND object_id = ? AND act = 'save-draft'
-        AND (before->>'version')::int = ? ORDER BY id DESC LIMIT 1`,
+        'SELECT document FROM draft_state WHERE portfolio_id = ? AND page_id = ? AND version = ?',
         [portfolioId, pageId, number],
       );
   if (!row) throw new NotFoundError('state');

@@ -34,6 +34,11 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         db,
         [...around.plans.values()].flatMap(({ periods }) => periods.map(({ revisionId }) => revisionId)),
       );
+      const words = resolutionWords(answer, {
+        page: (id) => names.get(id) ?? 'a page',
+        revision: (id) => `revision ${numbers.get(id) ?? ''}`,
+      }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path));
+      const isDeleted = answer.kind === 'page' && !artifact && (await store.isDeleted(db, answer.pageId));
       return {
         host,
         path: place.path,
@@ -41,10 +46,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         isPage: artifact !== null,
         isLate: late !== null,
         outAt: late?.outAt ?? null,
-        words: resolutionWords(answer, {
-          page: (id) => names.get(id) ?? 'a page',
-          revision: (id) => `revision ${numbers.get(id) ?? ''}`,
-        }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path)),
+        words: isDeleted ? `${words}. What it said has been deleted for ever.` : words,
       };
     },
     'repeatable read',

@@ -242,10 +242,15 @@ export async function artifactAt(
   const [row] = await rowsOf<{ artifact: string }>(
     db,
     `SELECT artifact FROM route WHERE host_id = ? AND path = ? AND layer = 'page' AND revision_id = ? AND from_at <= ?
-    ORDER BY (until_at IS NULL OR until_at > ?) DESC, from_at DESC LIMIT 1`,
+    AND page_id IN (SELECT id FROM page WHERE deleted_at IS NULL) ORDER BY (until_at IS NULL OR until_at > ?) DESC, from_at DESC LIMIT 1`,
     [hostId, path, revisionId, dateOf(at), dateOf(at)],
   );
   return row?.artifact ?? null;
+}
+
+/** Whether a page was deleted for ever: its names and plans are tombstones, what it said is gone. */
+export async function isDeleted(db: Db, pageId: PageId): Promise<boolean> {
+  return (await rowsOf(db, 'SELECT FROM page WHERE id = ? AND deleted_at IS NOT NULL', [pageId])).length > 0;
 }
 
 /** Since when a page is in the bin at a moment, and who put it there. */
@@ -296,7 +301,7 @@ export async function buryPages(
   now: Instant,
   accountId: number | null,
 ): Promise<void> {
-  for (const table of ['draft', 'page_label'])
+  for (const table of ['draft', 'draft_state', 'page_label'])
     await trx.raw('DELETE FROM ?? WHERE page_id = ANY(?)', [table, ids as never]);
   await trx.raw(
     'DELETE FROM revision_reference WHERE revision_id IN (SELECT id FROM revision WHERE page_id = ANY(?))',

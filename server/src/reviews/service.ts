@@ -253,7 +253,7 @@ export async function sayRemark(
     const { kind, text, name, blockId } = saying;
     const remark = { kind, text, name, blockId, pageId, revisionId, linkId: link.id };
     const id = await store.insertRemark(trx, portfolioId, remark, now);
-    await tell(trx, context, portfolioId, id, 'remark', { kind, text, name, link: link.name }, [pageId]);
+    await tell(trx, context, portfolioId, id, 'remark', { kind, link: link.name }, [pageId]);
     return { id };
   });
 }

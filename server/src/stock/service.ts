@@ -228,7 +228,7 @@ export async function saveStock(
     await trx('stock_item')
       .where({ id })
       .update({ ...changed, changed_at: dateOf(context.now), changed_by: context.account });
-    await note(trx, context, portfolioId, id, 'save-stock', row.draft, draft);
+    await note(trx, context, portfolioId, id, 'save-stock', null, { version: version + 1 });
     return { version: version + 1 };
   });
 }
@@ -410,7 +410,7 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
     await trx('stock_item')
       .where({ id })
       .update({ removed_at: dateOf(context.now), key: row.key && `${row.key} removed ${id}` });
-    await note(trx, context, portfolioId, id, 'remove-stock', row.draft, null);
+    await note(trx, context, portfolioId, id, 'remove-stock', null, null);
     return {};
   });
 }

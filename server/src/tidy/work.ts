@@ -3,6 +3,7 @@ import { DAY, later } from '@domatium/core/time';
 import type { BlobKind, BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { BACKUP_LOCK, dateOf, rowsOf } from '../database/context.js';
+import { thinStates } from '../drafts/index.js';
 import { regularWork, type Work } from '../work/index.js';
 
 const HOUR = 3_600_000;
@@ -11,6 +12,9 @@ const GRACE = DAY;
 /** Addresses that don't exist are counted for so long. */
 const NOT_FOUND_DAYS = 90;
 const HASHES_AT_A_TIME = 500;
+/** Mail that was sent is kept for so long, to see what went out. */
+const MAIL_DAYS = 30;
+const SPOOL_DAYS = 90;
 
 /** Takes away what nobody needs any more: bytes of what was deleted, halves of killed writes, old figures and failures. */
 export const tidyWork = (database: Knex, blobs: BlobStore, clock: () => Instant): Work =>
@@ -34,6 +38,7 @@ export async function tidy(database: Knex, blobs: BlobStore, now: Instant): Prom
   await database('sign_in_failure')
     .where('last_at', '<', dateOf(later(now, -DAY)))
     .delete();
+  await thinStates(database, now);
   await database('session').where('expires_at', '<', dateOf(now)).delete();
   const before = now - GRACE;
   let removed = await blobs.removeHalves(before);
@@ -45,6 +50,18 @@ export async function tidy(database: Knex, blobs: BlobStore, now: Instant): Prom
         removed++;
       }
     }
+  // What was removed is made anew where it is wanted again.
+  await database.raw('DELETE FROM render k WHERE NOT EXISTS (SELECT FROM route r WHERE r.artifact = k.artifact)');
+  await database.raw(
+    `DELETE FROM render k USING route r JOIN page p ON p.id = r.page_id AND p.deleted_at <= now() - interval '1 day' WHERE r.artifact = k.artifact`,
+  );
+  // A file of the spool is named by when it was begun; one that was shipped is gone long before its mark.
+  await database.raw("DELETE FROM shipped_spool WHERE substring(name FROM '-(\\d{13})\\.')::bigint < ?", [
+    later(now, -SPOOL_DAYS * DAY),
+  ]);
+  await database('mail')
+    .where('sent_at', '<', dateOf(later(now, -MAIL_DAYS * DAY)))
+    .delete();
   return removed + (await removeDropped(database, blobs, before));
 }
 
@@ -57,6 +74,15 @@ const hashesOf =
 
 /** Bytes that only rows of these tables lead to, and which of some they still lead to. */
 const KEPT: readonly (readonly [BlobKind, Uses])[] = [
+  [
+    // What visitors get, will get, or got: of pages that were deleted for ever nothing is left, a day after.
+    'pages',
+    hashesOf(
+      `WITH asked AS (SELECT unnest(?::text[]) AS hash) SELECT hash FROM asked WHERE EXISTS (
+        SELECT FROM route r LEFT JOIN page p ON p.id = r.page_id WHERE r.artifact = asked.hash
+        AND (p.deleted_at IS NULL OR p.deleted_at > now() - interval '1 day'))`,
+    ),
+  ],
   [
     'originals',
     hashesOf(

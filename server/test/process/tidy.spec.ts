@@ -1,10 +1,14 @@
 import { readdir, utimes, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
-import { DAY, instant, later } from '@domatium/core/time';
+import { DAY, instant, later, MINUTE } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
+import { saveDraft } from '../../src/drafts/index.js';
+import { pageStates } from '../../src/drafts/states.js';
+import { deletePages } from '../../src/pages/delete.js';
+import { publishReleases } from '../../src/publishing/index.js';
 import { tidy } from '../../src/tidy/index.js';
-import { World } from './harness.js';
+import { documentOf, World } from './harness.js';
 
 let world: World;
 beforeAll(async () => {
@@ -65,4 +69,78 @@ it('removes bytes that nothing leads to any more, and halves of killed writes; w
   expect([await blobs.has('originals', kept), await blobs.has('originals', orphan)]).toEqual([true, false]);
   expect(await readdir(dirname(incoming))).toEqual(['fresh']);
   expect((await readdir(dirname(half))).filter((name) => name.endsWith('.tmp'))).toEqual([]);
+});
+
+it('leaves of a page that is deleted for ever not a word, in no table and no file', async () => {
+  const { database, publisher } = world;
+  const word = 'Quillfeather';
+  const id = await world.page('/secret', { name: 'Passing by' });
+  for (let version = 1; version < 4; version++) {
+    await saveDraft(world.context(), world.one, id, version, documentOf(`${word} ${version}`));
+    world.now = later(world.now, MINUTE);
+  }
+  const { id: out } = await world.press([world.put(id, 'now')]);
+  await publishReleases(publisher, world.one, [out as never]);
+  const tablesWith = async () => {
+    const tables = (await database('pg_tables')
+      .whereIn('schemaname', ['public', 'pgboss'])
+      .select('schemaname', 'tablename')) as { schemaname: string; tablename: string }[];
+    const found: string[] = [];
+    for (const { schemaname, tablename } of tables) {
+      const { rows } = (await database.raw(`SELECT FROM ??.?? t WHERE t::text LIKE ? LIMIT 1`, [
+        schemaname,
+        tablename,
+        `%${word}%`,
+      ])) as { rows: unknown[] };
+      if (rows.length) found.push(tablename);
+    }
+    return found.sort();
+  };
+  expect(await tablesWith()).toEqual(['draft', 'draft_state', 'revision']);
+  const [{ artifact } = { artifact: '' }] = (await database('route').where({ page_id: id }).select('artifact')) as {
+    artifact: string;
+  }[];
+  expect(String((await publisher.blobs.readPage(artifact))?.identity)).toContain(word);
+  world.now = later(world.now, MINUTE);
+  await world.press([{ act: 'bin', pageId: id, afterwards: { kind: 'gone' }, cutsLater: true } as never]);
+  world.now = later(world.now, MINUTE);
+  await deletePages(world.context(), world.one, [id], 'Passing by');
+  expect(await tablesWith()).toEqual([]);
+  const file = publisher.blobs.fileOf('pages', artifact);
+  await utimes(file, 1, 1);
+  await tidy(database, publisher.blobs, world.now);
+  expect(await publisher.blobs.has('pages', artifact)).toBe(true);
+  await database('page')
+    .where({ id })
+    .update({ deleted_at: new Date(Date.now() - 2 * DAY) });
+  await tidy(database, publisher.blobs, world.now);
+  expect(await publisher.blobs.has('pages', artifact)).toBe(false);
+});
+it('thins the states of drafts: all of the last hour, then those that lasted, then one a day', async () => {
+  const id = await world.page('/thinned');
+  const began = world.now;
+  let version = 1;
+  const type = async (account: string, pause: number) => {
+    await saveDraft(world.context(account), world.one, id, version, documentOf(`Words ${version}`));
+    version++;
+    world.now = later(world.now, pause);
+  };
+  // Ten keys a second apart, then a pause; and once more by somebody else.
+  for (let n = 0; n < 10; n++) await type('owner', 1_000);
+  world.now = later(world.now, 5 * MINUTE);
+  for (let n = 0; n < 10; n++) await type('author', 1_000);
+  world.now = later(world.now, 5 * MINUTE);
+  await type('owner', MINUTE);
+  const count = async () =>
+    Number(((await world.database('draft_state').where({ page_id: id }).count('* as n').first()) as { n: string }).n);
+  const shown = async () => (await pageStates(world.context(), world.one, id)).map(({ key }) => key);
+  const before = await shown();
+  await tidy(world.database, world.publisher.blobs, world.now);
+  expect(await count()).toBe(21);
+  await tidy(world.database, world.publisher.blobs, later(began, 3 * 60 * MINUTE));
+  // What was shown is shown, and nothing else is kept.
+  expect([await shown(), await count()]).toEqual([before, before.length]);
+  await tidy(world.database, world.publisher.blobs, later(began, 40 * DAY));
+  expect(await count()).toBeLessThan(before.length);
+  expect(await count()).toBeGreaterThan(0);
 });
