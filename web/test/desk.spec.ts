@@ -70,14 +70,20 @@ it('stands heads of groups between the pages; a folded group is its head alone',
   expect(desk.ask(question({ group: 'campaign' }), ['Midwinter'])).toMatchObject({ lines: 4, pages: 3 });
   expect(keys()).toEqual(['Midwinter 1', ' 2', 'Boat', 'Crew']);
 });
-it('takes news of pages that were asked for, loses those that did not come, and refuses news of other lists', () => {
-  expect(desk.merge(columnsOf(lists, [entry(3, 'Crew wanted'), entry(5, 'Dock')]), [1, 3, 5])).toBe(true);
+it('takes news of pages that were asked for and of lists, and loses those that did not come', () => {
+  desk.merge(columnsOf(lists, [entry(3, 'Crew wanted'), entry(5, 'Dock')]), [1, 3, 5]);
   desk.ask(question(), []);
   expect(keys()).toEqual(['Anchor', 'Crew wanted', 'Dock']);
-  expect(
-    desk.merge(columnsOf({ ...lists, people: [{ id: 2, name: 'Ada' }, ...lists.people] }, [entry(3, 'Other')]), [3]),
-  ).toBe(false);
-  expect(desk.rows([3], 0).map(({ name }) => name)).toEqual(['Crew wanted']);
+  const [before] = desk.rows([2], 0);
+  desk.merge(columnsOf({ ...lists, people: [{ id: 2, name: 'Ada' }, ...lists.people] }, []), [0]);
+  expect(desk.rows([2], 0)).toEqual([before]);
+  expect(desk.head(0).people[0]).toEqual({ id: 2, name: 'Ada' });
+  // A draft that Ada saved.
+  expect([desk.touch([{ id: 3, at: 7 * MINUTE, by: 2 }]), desk.touch([{ id: 3, at: 0, by: 77 }])]).toEqual([
+    true,
+    false,
+  ]);
+  expect(desk.rows([3], 0)).toMatchObject([{ name: 'Crew wanted', changedAt: 7 * MINUTE, changedBy: 'Ada' }]);
 });
 it('shows what differs between two moments, and counts all of it where it names only some', () => {
   const view = desk.differences(null, [15 * MINUTE, 25 * MINUTE], 5);

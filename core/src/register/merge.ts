@@ -1,4 +1,5 @@
-import type { RegisterColumns } from './columns.js';
+import { MINUTE } from '../time/index.js';
+import type { RegisterColumns, RegisterLists } from './columns.js';
 import type { RegisterTable } from './table.js';
 
 /** Columns with one value a row. */
@@ -89,4 +90,61 @@ function periodsOf(
     }
   }
   return { times, revisions };
+}
+
+/**
+ * Columns of older lists as columns of newer ones: what they refer to by index is found again by its identity, labels by
+ * their names. What is no more in a list is referred to by nobody.
+ */
+export function relisted(columns: RegisterColumns, lists: RegisterLists): RegisterColumns {
+  const by = <Item>(old: readonly Item[], fresh: readonly Item[], key: (item: Item) => unknown) => {
+    const places = new Map(fresh.map((item, index) => [key(item), index]));
+    const found = old.map((item) => places.get(key(item)) ?? -1);
+    return (index: number) => found[index] ?? -1;
+  };
+  const idOf = ({ id }: { readonly id: number }) => id;
+  const site = by(columns.sites, lists.sites, idOf);
+  const campaign = by(columns.campaigns, lists.campaigns, idOf);
+  const person = by(columns.people, lists.people, idOf);
+  const template = by(columns.templates, lists.templates, idOf);
+  const label = by(columns.labels, lists.labels, (name) => name);
+  const { sites, campaigns, people, labels, templates } = lists;
+  return {
+    ...columns,
+    ...{ sites, campaigns, people, labels, templates },
+    site: columns.site.map(site),
+    moved: columns.moved.map(([row, placements]) => [row, placements.map((one) => ({ ...one, site: site(one.site) }))]),
+    campaign: columns.campaign.map(campaign),
+    owner: columns.owner.map(person),
+    changedBy: columns.changedBy.map(person),
+    template: columns.template.map(template),
+    labelled: columns.labelled.flatMap(([row, all]) => {
+      const kept = all.map(label).filter((index) => index >= 0);
+      return kept.length ? [[row, kept] as const] : [];
+    }),
+  };
+}
+
+/** That somebody changed a draft: which page, when, and the identity of the person. */
+export interface Touch {
+  readonly id: number;
+  readonly at: number;
+  readonly by: number;
+}
+
+/**
+ * The table with what a saved draft changes of rows: when they were changed, and by whom. Everything else is shared with
+ * the table before. `null` where a page or person is not in it: then it has to be read.
+ */
+export function touched(table: RegisterTable, touches: readonly Touch[]): RegisterTable | null {
+  const { columns } = table;
+  const [changedAt, changedBy] = [[...columns.changedAt], [...columns.changedBy]];
+  for (const { id, at, by } of touches) {
+    const row = table.rowOfId.get(id);
+    const person = columns.people.findIndex((one) => one.id === by);
+    if (row === undefined || person < 0) return null;
+    changedAt[row] = Math.floor(at / MINUTE);
+    changedBy[row] = person;
+  }
+  return { ...table, columns: { ...columns, changedAt, changedBy } };
 }

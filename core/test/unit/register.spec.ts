@@ -9,6 +9,8 @@ import {
   gatherMarks,
   marksOf,
   mergedColumns,
+  relisted,
+  touched,
   nextChange,
   placeAt,
   prefixDistance,
@@ -195,6 +197,51 @@ describe('the table', () => {
         expect(viewOf(taken, byName).rows).toEqual(viewOf(made, byName).rows);
       }),
     );
+  });
+});
+
+describe('lists that changed', () => {
+  it('are found again by identity: every entry refers to what it referred to, and to nothing that is gone', () => {
+    const order = fc.shuffledSubarray([0, 1], { minLength: 1 });
+    fc.assert(
+      fc.property(entries, order, order, order, (all, people, campaigns, labels) => {
+        const pick = <Item>(items: readonly Item[], places: readonly number[]) =>
+          places.map((place) => items[place] as Item);
+        const other = {
+          ...lists,
+          sites: [...lists.sites].reverse(),
+          people: [{ id: 99, name: 'New' }, ...pick(lists.people, people)],
+          campaigns: pick(lists.campaigns, campaigns),
+          labels: ['brand new', ...pick(lists.labels, labels)],
+          templates: [],
+        };
+        const at = (places: readonly number[], index: number, shift = 0) =>
+          places.includes(index) ? places.indexOf(index) + shift : -1;
+        const wanted = all.map((one) => ({
+          ...one,
+          placements: one.placements.map((place) => ({ ...place, site: 1 - place.site })),
+          owner: at(people, one.owner, 1),
+          changedBy: at(people, one.changedBy, 1),
+          campaign: at(campaigns, one.campaign),
+          labels: one.labels.map((label) => at(labels, label, 1)).filter((label) => label >= 0),
+          template: -1,
+        }));
+        expect(relisted(columnsOf(lists, all), other)).toEqual(columnsOf(other, wanted));
+      }),
+    );
+  });
+  it('are not needed for a draft that was saved: it changes when and by whom, of that row', () => {
+    fc.assert(
+      fc.property(entries, fc.nat(12), fc.nat(90), (all, place, when) => {
+        const id = all[place]?.id ?? 1;
+        const touch = { id, at: at(when), by: 2 };
+        const table = touched(tableFrom(all), [touch]);
+        if (!all.some((one) => one.id === id)) return expect(table).toBeNull();
+        const wanted = all.map((one) => (one.id === id ? { ...one, changedAt: at(when), changedBy: 1 } : one));
+        expect(table?.columns).toEqual(columnsOf(lists, wanted));
+      }),
+    );
+    expect(touched(tableFrom([]), [{ id: 1, at: 0, by: 2 }])).toBeNull();
   });
 });
 

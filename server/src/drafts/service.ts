@@ -87,7 +87,7 @@ export async function saveDraft(
       before: { version },
       after: { version: next },
     });
-    await notifyEvent(trx, { portfolioId, kind: 'draft', pageIds: [pageId], by: account });
+    await notifyEvent(trx, { portfolioId, kind: 'draft', pageIds: [pageId], by: account, version: next, at: now });
     return { version: next, changedAt: now };
   });
 }

@@ -31,6 +31,9 @@ export interface PortfolioEvent {
   readonly work?: string;
   readonly share?: number;
   readonly presence?: Presence;
+  /** Of a saved draft: its version, and when it was saved. What that changes of a page is all said. */
+  readonly version?: number;
+  readonly at?: number;
 }
 
 export const EVENTS_CHANNEL = 'domatium_events';

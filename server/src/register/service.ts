@@ -7,7 +7,7 @@ import {
   type RegisterLists,
   type RegisterSite,
 } from '@domatium/core/register';
-import { DAY, instantOfWall, later } from '@domatium/core/time';
+import { DAY, instantOfWall, later, type Instant } from '@domatium/core/time';
 import { inTransaction, type Context, type Db } from '../database/context.js';
 import { findingCounts } from '../checks/index.js';
 import { zoneOf } from '../releases/index.js';
@@ -28,6 +28,7 @@ export async function register(
       const lists = await listsOf(db, portfolioId);
       const zone = await zoneOf(db, portfolioId);
       const pages = await store.pagesOf(db, portfolioId, pageIds);
+      if (!pages.length) return { now, columns: columnsOf(lists, []), ...(await besides(db, portfolioId, now)) };
       const periods = await store.periodsOf(db, portfolioId, pageIds);
       const placements = groupBy(await store.placementsOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const labels = groupBy(await store.labelsOfPages(db, portfolioId, pageIds), ({ page_id }) => page_id);
@@ -79,14 +80,19 @@ export async function register(
           lists,
           entries.filter((entry) => entry.placements.length),
         ),
-        releases: await store.releaseInstants(db, portfolioId, later(now, -365 * DAY)),
-        waiting: await store.waitingReleases(db, portfolioId),
-        unverified: await store.lastDifferences(db, portfolioId),
+        ...(await besides(db, portfolioId, now)),
       };
     },
     'repeatable read',
   );
 }
+
+/** What stands beside the pages. */
+const besides = async (db: Db, portfolioId: PortfolioId, now: Instant) => ({
+  releases: await store.releaseInstants(db, portfolioId, later(now, -365 * DAY)),
+  waiting: await store.waitingReleases(db, portfolioId),
+  unverified: await store.lastDifferences(db, portfolioId),
+});
 
 async function listsOf(db: Db, portfolioId: PortfolioId): Promise<RegisterLists> {
   const addresses = groupBy(await store.primaryAddressesOf(db, portfolioId), ({ site_id }) => site_id);

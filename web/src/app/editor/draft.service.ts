@@ -111,9 +111,10 @@ export class DraftService {
   }
 
   /** Somebody else kept a text of this page: it is fetched, and brought together with what is typed here. */
-  async follow(): Promise<void> {
+  async follow(version = Infinity): Promise<void> {
     if (this.saving) await this.saving;
-    if (this.other() || this.keeping() === 'offline') return;
+    // What was kept from here is known here.
+    if (version <= this.version || this.other() || this.keeping() === 'offline') return;
     try {
       const draft = await this.client.call(api.draft, { params: this.params });
       // What was kept here while it was fetched is newer than what came.

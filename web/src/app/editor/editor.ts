@@ -182,7 +182,7 @@ export class Editor {
         filter(({ kind, pageIds }) => kind === 'draft' && !!pageIds?.includes(Number(this.pageId()))),
         takeUntilDestroyed(),
       )
-      .subscribe(() => void this.draft.follow());
+      .subscribe(({ version }) => void this.draft.follow(version));
     this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, at }) => this.drop(what, at));
     effect(() => this.title.setTitle(`${this.draft.draft()?.name ?? 'Page'} · Domatium`));
   }

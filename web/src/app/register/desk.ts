@@ -8,12 +8,14 @@ import {
   gatherMarks,
   marksOf,
   mergedColumns,
+  relisted,
   nextChange,
   placeAt,
   rowOf,
   scopedRows,
   statesAt,
   tableOf,
+  touched,
   viewOf,
   ABSENT,
   BINNED,
@@ -27,6 +29,7 @@ import {
   type RegisterRow,
   type RegisterTable,
   type Scope,
+  type Touch,
   type View,
 } from '@domatium/core/register';
 
@@ -134,17 +137,23 @@ export class Desk {
     setTimeout(() => table === this.table && foundRows(table, '-'), WARM_UP);
   }
 
-  /**
-   * Takes what is new of the pages that were asked for; those that did not come are no more. Gives false, and does
-   * nothing, where the lists have changed: indices of old rows would then mean something else.
-   */
-  merge(columns: RegisterColumns, asked: readonly number[]): boolean {
-    if (!sameLists(this.table.columns, columns)) return false;
+  /** Takes what is new of the pages that were asked for, and lists that changed; those that did not come are no more. */
+  merge(columns: RegisterColumns, asked: readonly number[]): void {
     const news = tableOf(columns);
     const gone = new Set(asked.filter((id) => !news.rowOfId.has(id)));
-    const merged = mergedColumns(this.table, news, gone);
-    this.take(tableOf(merged, { table: this.table, changed: new Set(asked) }));
-    return true;
+    const isSame = sameLists(this.table.columns, columns);
+    if (isSame && !news.size && !gone.size) return;
+    // Other lists: what stands in them is found again by its identity. Texts are made anew, since labels are in them.
+    const table = isSame ? this.table : tableOf(relisted(this.table.columns, columns));
+    const merged = mergedColumns(table, news, gone);
+    this.take(tableOf(merged, isSame ? { table, changed: new Set(asked) } : undefined));
+  }
+
+  /** Takes that drafts were saved; gives false, and does nothing, where a page or person is not known. */
+  touch(touches: readonly Touch[]): boolean {
+    const table = touched(this.table, touches);
+    if (table) this.take(table);
+    return table !== null;
   }
 
   head(at: number): Head {

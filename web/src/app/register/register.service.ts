@@ -1,6 +1,6 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { Presence, Register } from '@domatium/contracts';
-import type { RegisterRow } from '@domatium/core/register';
+import type { RegisterRow, Touch } from '@domatium/core/register';
 import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { auditTime, buffer, filter, firstValueFrom, Subject } from 'rxjs';
@@ -19,11 +19,18 @@ export interface PortfolioEvent {
   readonly work?: string;
   readonly share?: number;
   readonly presence?: Presence;
+  /** Of a saved draft: its version, and when it was saved. */
+  readonly version?: number;
+  readonly at?: number;
 }
 
 const TICK = 5_000;
 /** Changes that come this close together are fetched together. */
 const GATHERED = 40;
+/** Asking for this one asks for the lists alone. */
+const NO_PAGE = 0;
+/** While people type, the list shows it this often. */
+const TYPED = 3_000;
 /** More changed pages than this are fetched with all the others. */
 const FEW = 200;
 
@@ -36,6 +43,8 @@ export class RegisterService {
   private readonly place = inject(PlaceService);
   readonly desk = inject(DESK);
   private readonly stale = new Subject<readonly number[] | 'all'>();
+  /** Drafts that were saved: what that changes of the register comes with the event, and nothing is asked for. */
+  private readonly saved = new Subject<Touch>();
   private source: EventSource | null = null;
   private offset = 0;
   private readonly asked = new Set<number>();
@@ -78,6 +87,7 @@ export class RegisterService {
       const ids = [...new Set(changes.flatMap((change) => (change === 'all' ? [] : change)))];
       void (changes.includes('all') || !ids.length || ids.length > FEW ? this.load() : this.loadSome(ids));
     });
+    this.saved.pipe(buffer(this.saved.pipe(auditTime(TYPED)))).subscribe((touches) => void this.touch(touches));
     effect(() => {
       const at = this.shown();
       if (this.version()) untracked(() => void this.lookAgain(at));
@@ -169,11 +179,17 @@ export class RegisterService {
       const query = { pages: ids.join(',') };
       const register = await this.client.call(api.register, { params: { portfolioId }, query });
       if (portfolioId !== this.portfolioId()) return;
-      if (!(await this.desk.merge(register.columns, ids))) return await this.load();
+      await this.desk.merge(register.columns, ids);
       await this.take(register);
     } catch (error) {
       this.refused(error);
     }
+  }
+
+  private async touch(touches: readonly Touch[]): Promise<void> {
+    const last = [...new Map(touches.map((touch) => [touch.id, touch])).values()];
+    if (await this.desk.touch(last)) this.version.update((version) => version + 1);
+    else this.stale.next(last.map(({ id }) => id));
   }
 
   private async take({ now, releases, waiting, unverified }: Omit<Register, 'columns'>): Promise<void> {
@@ -210,7 +226,12 @@ export class RegisterService {
         kind: 'trouble',
         text: 'A release could not be published and has been undone. See the history of its page.',
       });
+    const [pageId] = event.pageIds ?? [];
+    if (event.kind === 'draft' && pageId !== undefined && event.at !== undefined && event.by)
+      return this.saved.next({ id: pageId, at: event.at, by: event.by });
     // That a release is out changes no page, only what is waiting.
-    this.stale.next(['out', 'verified'].includes(event.kind) ? [0] : (event.pageIds ?? 'all'));
+    if (event.kind === 'out') return this.waiting.update((all) => all.filter(({ id }) => id !== event.releaseId));
+    // Lists alone: no page is asked for, and what they name is found again by its identity.
+    this.stale.next(['verified', 'people', 'campaign'].includes(event.kind) ? [NO_PAGE] : (event.pageIds ?? 'all'));
   }
 }
