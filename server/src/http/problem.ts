@@ -62,6 +62,10 @@ const UNAVAILABLE = new Set([
   '25006',
 ]);
 
+/** What pg and knex say of a connection that was lost under them; they give no code for it. */
+const AWAY_WORDS =
+  /Connection terminated|is not queryable|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect|Query read timeout|Transaction query already complete/i;
+
 /** The system's codes for a disk that is full, read-only, broken or gone, and for files that have run out. */
 const DISK = new Set([
   'ENOSPC',
@@ -99,9 +103,7 @@ export function isUnavailable(error: unknown): boolean {
   const causes = (error as AggregateError).errors as unknown[] | undefined;
   return (
     (code !== undefined && UNAVAILABLE.has(code)) ||
-    /Connection terminated|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect/i.test(
-      error.message,
-    ) ||
+    AWAY_WORDS.test(error.message) ||
     (causes?.some(isUnavailable) ?? false)
   );
 }

@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { instant, later, MINUTE } from '@domatium/core/time';
-import { BlobStore } from '@domatium/storage';
+import { BlobStore, openDatabase } from '@domatium/storage';
 import request from 'supertest';
 import type { ReleaseId } from '@domatium/core/plan';
 import { buildApp, EventHub, publishingWork, publishPlans, undo, WorkEngine } from '../../src/index.js';
-import type { Work } from '../../src/work/index.js';
+import { isTrouble, type Work } from '../../src/work/index.js';
 import { checkDrafts, findingsOfPage } from '../../src/checks/index.js';
 import { notifyEvent } from '../../src/events/index.js';
 import { publishReleases } from '../../src/publishing/index.js';
@@ -252,6 +252,26 @@ describe('errors', () => {
     });
     expect(isUnavailable(Object.assign(new Error('duplicate'), { code: '23505' }))).toBe(false);
   });
+});
+
+it('a connection that is lost under a transaction is trouble and no verdict, whichever way it is said', async () => {
+  const database = openDatabase(world.url, { max: 1 });
+  const said: unknown[] = [];
+  const note = (error: unknown) => void said.push(error);
+  await database
+    .transaction(async (trx) => {
+      const { rows } = (await trx.raw('SELECT pg_backend_pid() AS pid')) as { rows: [{ pid: number }] };
+      const asked = trx.raw('SELECT pg_sleep(5)').catch(note);
+      await world.database.raw('SELECT pg_terminate_backend(?)', [rows[0].pid]);
+      await asked;
+      await trx.raw('SELECT 1').catch(note);
+      await trx.raw('ROLLBACK').catch(note);
+      throw new Error('as whatever was being done');
+    })
+    .catch(note);
+  await database.destroy();
+  expect(said.length).toBe(4);
+  expect(said.filter((error) => !isTrouble(error)).map(String)).toEqual([]);
 });
 
 describe('what checks find', () => {
