@@ -290,6 +290,7 @@ async function isWell(): Promise<boolean> {
   return false;
 }
 
+const givenUp = new Set<number>();
 /** Nothing that was acknowledged is lost. */
 async function lost(): Promise<string[]> {
   const missing: string[] = [];
@@ -303,7 +304,9 @@ async function lost(): Promise<string[]> {
   for (const hash of acknowledged.files)
     if (!existsSync(world.publisher.blobs.fileOf('files', hash))) missing.push(`the bytes of a file`);
   const failed = (await world.database('release').whereNotNull('failure').select('id')) as { id: number }[];
-  return [...missing, ...failed.map(({ id }) => `release ${id} was given up`)];
+  const fresh = failed.filter(({ id }) => !givenUp.has(id));
+  for (const { id } of fresh) givenUp.add(id);
+  return [...missing, ...fresh.map(({ id }) => `release ${id} was given up`)];
 }
 
 const embargo = await world.page('/embargo');
