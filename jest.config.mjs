@@ -1,5 +1,7 @@
 // Faults are made on purpose by the hundred: what is written of them is asserted where it matters.
 process.env.DOMATIUM_LOG_LEVEL ??= 'silent';
+// One run makes its template of a database once, whichever worker comes first.
+process.env.DOMATIUM_TEST_RUN ??= `${Date.now()}_${process.pid}`;
 
 const node = (name, match) => ({
   displayName: name,
@@ -15,6 +17,7 @@ const node = (name, match) => ({
 export default {
   // Real processes and a real database on a small machine; nothing waits for a time-out to pass.
   testTimeout: 120_000,
+  globalTeardown: '<rootDir>/tools/after-tests.mjs',
   projects: [
     node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo,standins}/test/unit/**/*.spec.ts']),
     node('process', ['<rootDir>/{server,edge}/test/process/**/*.spec.ts']),

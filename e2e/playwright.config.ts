@@ -1,7 +1,9 @@
 import { defineConfig } from '@playwright/test';
 
 /** Walks that need nothing of the running demo. */
-const OWN = /starts?\.spec\.ts$/;
+const OWN = /starts\.spec\.ts$/;
+/** The walk that installs a fresh copy: `npm run test:fresh`. */
+const FRESH = /start\.spec\.ts$/;
 
 export default defineConfig({
   testDir: '.',
@@ -12,7 +14,8 @@ export default defineConfig({
   workers: 2,
   fullyParallel: false,
   projects: [
-    { name: 'demo', testIgnore: OWN, workers: 1 },
+    { name: 'demo', testIgnore: [OWN, FRESH], workers: 1 },
+    { name: 'fresh', testMatch: FRESH, workers: 1 },
     { name: 'own', testMatch: OWN, workers: 1 },
   ],
   reporter: [['list']],

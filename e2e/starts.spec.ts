@@ -72,8 +72,11 @@ for (const [index, start] of STARTS.entries()) {
           () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
         );
         expect(over, `${width} ${direction} is wider than the screen`).toBeLessThanOrEqual(0);
-        await accessible(page, `${width} ${direction}`);
       }
+    // What is wrong for whoever does not see the page is wrong at every width.
+    await page.setViewportSize({ width: 390, height: 800 });
+    await page.evaluate(() => (document.documentElement.dir = 'ltr'));
+    await accessible(page, start);
   });
 }
 

@@ -3,7 +3,6 @@ import { spawn } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
-import { buildWeb } from './install.mjs';
 import { startPostgres, stopPostgres } from './postgres.mjs';
 import { endProcess, isHealthy, PROCESSES, ROOT, startProcess, until } from './processes.mjs';
 
@@ -36,10 +35,12 @@ export class ThrowAway {
     });
   }
   /** Database, demo data, web application, server, worker and edge. */
-  async demo() {
+  async demo(mark = '') {
     this.database();
-    buildWeb();
-    await run('demo data', process.execPath, ['--import', 'tsx', 'replay/src/main.ts'], this.environment);
+    // A process of its own: others go on beside it.
+    const web = "import('./tools/install.mjs').then(({ buildWeb }) => buildWeb())";
+    await run('web application', process.execPath, ['-e', web], {}, mark);
+    await run('demo data', process.execPath, ['--import', 'tsx', 'replay/src/main.ts'], this.environment, mark);
     const lines = [];
     const hear = (name) => (line) => {
       lines.push(`${name}: ${line}`);

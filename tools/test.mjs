@@ -64,11 +64,8 @@ function installChromium() {
   if (!existsSync('/usr/sbin/nginx')) installFromDebian(['nginx-light', 'openssl'], 'nginx is missing.', console.log);
 }
 
-async function browserTests() {
-  installChromium();
-  await stack.demo();
-  await bin('browser tests', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts');
-}
+const walks = (project) =>
+  bin('walks', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts', `--project=${project}`);
 
 /** What needs nothing but the files. */
 async function withoutDatabase() {
@@ -100,22 +97,31 @@ async function withoutDatabase() {
   });
   await part('unit', () => jest('unit'));
   await part('web', () => jest('web'));
+  // Pages as they are drawn: these need a browser and nothing of the demo.
+  await part('starts', () => (installChromium(), walks('own')));
 }
 
+const FAULTS = 'faults\\.spec';
 /** Real processes mostly wait, so the rest goes beside them. */
-const processTests = () =>
-  part('process', () => {
+async function withDatabase() {
+  await part('process', () => {
     installChromium();
     stack.database();
-    return jest('process', ['--runInBand', '--forceExit'], 'process | ');
+    return jest('process', ['--maxWorkers=2', '--forceExit', '--testPathIgnorePatterns', FAULTS], 'process | ');
   });
+  // Those that kill and freeze processes, and measure how soon all is well.
+  await part('faults', () =>
+    jest('process', ['--runInBand', '--forceExit', '--testPathPatterns', FAULTS], 'faults | '),
+  );
+  await part('demo', () => stack.demo('demo | '));
+}
 
 async function main() {
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
   await part('packages', () => console.log(installPackages() ? 'installed' : 'unchanged'));
-  await together(withoutDatabase, processTests);
-  await part('browser', browserTests);
+  await together(withoutDatabase, withDatabase);
+  await part('walks', () => walks('demo'));
 }
 
 const interrupted = () => void stack.stop().then(() => process.exit(130));

@@ -74,7 +74,9 @@ describe('signing in', () => {
     expect(Number(refused[0]?.retryAfter)).toBeGreaterThan(0);
   });
   it('gives a cookie that https alone carries, to this host alone, and names the request in a refusal', async () => {
-    const answer = await request(server).post('/api/session').send({ email: 'publisher@one.example', password: PASSWORD });
+    const answer = await request(server)
+      .post('/api/session')
+      .send({ email: 'publisher@one.example', password: PASSWORD });
     expect(answer.headers['set-cookie']?.[0]).toMatch(
       /^__Host-domatium=[\w-]+; Max-Age=\d+; Path=\/; Expires=.*; HttpOnly; Secure; SameSite=Lax$/,
     );

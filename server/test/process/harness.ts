@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { cp, mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AnswerInput, ReleaseChange, WallTimeInput } from '@domatium/contracts';
@@ -55,9 +55,27 @@ const SCENARIO: DemoScenario = {
   ],
 };
 
+/** When every world begins. */
+const START = instant(Date.UTC(2026, 5, 1, 8, 0));
+/** One run of tests; what it makes once is of it alone. */
+const RUN = (process.env['DOMATIUM_TEST_RUN'] ??= `${Date.now()}_${process.pid}`);
+const EDGE_PORT = () => Number(process.env['TEST_EDGE_PORT'] ?? 4781);
+const folderOf = (template: string) => join(tmpdir(), `domatium-${template}`);
+const urlOf = (adminUrl: string, name: string) => adminUrl.replace(/\/[^/]*$/, `/${name}`);
+
+async function publisherOf(url: string, folder: string): Promise<Publisher> {
+  const database = openDatabase(url);
+  database.on('error', () => undefined);
+  const blobs = new BlobStore(folder);
+  return {
+    ...{ database, blobs, files: await PageFiles.open(blobs), clock: () => instant(Date.now()) },
+    style: { scheme: 'http', suffix: '.localhost', port: EDGE_PORT() },
+  };
+}
+
 /** A database of its own with two small portfolios, and the services over it. */
 export class World {
-  now = instant(Date.UTC(2026, 5, 1, 8, 0));
+  now = START;
   private constructor(
     readonly url: string,
     readonly folder: string,
@@ -67,39 +85,51 @@ export class World {
 
   static async open(adminUrl = ADMIN): Promise<World> {
     const name = `test_${randomBytes(5).toString('hex')}`;
+    const folder = await mkdtemp(join(tmpdir(), 'domatium-test-'));
     const admin = new pg.Client({ connectionString: adminUrl });
     await admin.connect();
-    await admin.query(`CREATE DATABASE ${name}`);
-    await admin.end();
-    const url = adminUrl.replace(/\/[^/]*$/, `/${name}`);
-    const folder = await mkdtemp(join(tmpdir(), 'domatium-test-'));
-    const database = openDatabase(url);
-    database.on('error', () => undefined);
-    await migrate(database);
-    const blobs = new BlobStore(folder);
-    const publisher: Publisher = {
-      database,
-      blobs,
-      style: { scheme: 'http', suffix: '.localhost', port: Number(process.env['TEST_EDGE_PORT'] ?? 4781) },
-      files: await PageFiles.open(blobs),
-      clock: () => instant(Date.now()),
-    };
-    const world = new World(url, folder, database, publisher);
-    await replay(
-      publisher,
-      SCENARIO,
-      [
-        {
-          key: 'p',
-          description: '',
-          variants: [{ width: 640, hash: 'a'.repeat(64), bytes: 1 }],
-          original: { hash: 'b'.repeat(64), bytes: 1 },
-        },
-      ],
-      world.now,
-      () => undefined,
-    );
-    return world;
+    try {
+      const template = await World.template(admin, adminUrl);
+      await admin.query(`CREATE DATABASE ${name} TEMPLATE ${template}`);
+      await cp(folderOf(template), folder, { recursive: true });
+    } finally {
+      await admin.end();
+    }
+    const url = urlOf(adminUrl, name);
+    const publisher = await publisherOf(url, folder);
+    return new World(url, folder, publisher.database, publisher);
+  }
+
+  /** The first world of a run makes what all of them begin with, and the others copy it. */
+  private static async template(admin: pg.Client, adminUrl: string): Promise<string> {
+    const template = `template_${RUN}_${EDGE_PORT()}`;
+    // One at a time: whoever comes second finds it made.
+    await admin.query('SELECT pg_advisory_lock(4699)');
+    const { rowCount } = await admin.query('SELECT FROM pg_database WHERE datname = $1', [template]);
+    if (!rowCount) {
+      await admin.query(`CREATE DATABASE half_${template}`);
+      await mkdir(folderOf(template), { recursive: true });
+      const publisher = await publisherOf(urlOf(adminUrl, `half_${template}`), folderOf(template));
+      await migrate(publisher.database);
+      await replay(
+        publisher,
+        SCENARIO,
+        [
+          {
+            key: 'p',
+            description: '',
+            variants: [{ width: 640, hash: 'a'.repeat(64), bytes: 1 }],
+            original: { hash: 'b'.repeat(64), bytes: 1 },
+          },
+        ],
+        START,
+        () => undefined,
+      );
+      await publisher.database.destroy();
+      await admin.query(`ALTER DATABASE half_${template} RENAME TO ${template}`);
+    }
+    await admin.query('SELECT pg_advisory_unlock(4699)');
+    return template;
   }
 
   async close(): Promise<void> {

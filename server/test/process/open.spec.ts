@@ -83,7 +83,15 @@ beforeAll(async () => {
     `daemon off; pid ${folder}/nginx.pid; error_log ${folder}/error.log; events {}\nhttp { access_log off; ${temp.join(' ')}\n${conf}\n}`,
   );
   children.push(spawn('/usr/sbin/nginx', ['-c', join(folder, 'nginx.conf')], { stdio: 'ignore' }));
-  await processes.until(async () => (await ask('pages.company.example', '/healthz')).status === 200, 'nginx', 20_000);
+  await processes.until(
+    async () =>
+      await ask('pages.company.example', '/healthz').then(
+        ({ status }) => status === 200,
+        () => false,
+      ),
+    'nginx',
+    20_000,
+  );
 });
 afterAll(async () => {
   for (const child of children.reverse()) await processes.endProcess(child);

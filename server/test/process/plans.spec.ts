@@ -150,4 +150,4 @@ it(`a page's sheet, the preview before it and the edge say the same of ${PLANS} 
   expect(lines).toBeGreaterThan(3 * PLANS);
   const parts = { database: world.database, style: world.publisher.style, clock: () => world.now };
   expect((await verifyPortfolio(parts, world.one)).differences).toEqual([]);
-});
+}, 600_000);
