@@ -3,7 +3,7 @@ import { accessible, makePage, openSheet, published, signIn, visitUntil } from '
 
 const canvas = (page: Page, width = 'wide'): FrameLocator =>
   page.frameLocator(`iframe[title="The page as visitors get it, ${width}"]`);
-const kept = (page: Page) => expect(page.getByRole('status').filter({ hasText: /· kept/ })).toBeVisible();
+const kept = (page: Page) => expect(page.getByRole('status').filter({ hasText: /· Saved/ })).toBeVisible();
 const outline = (page: Page) => page.locator('dm-outline .words strong');
 
 /** What stands in `main`, without what the canvas adds: names of fields, the chosen block, an open text. */

@@ -8,7 +8,7 @@ const SITE = 'Tide Hall · tidehall.example';
 const HOST = 'tidehall.example';
 const stamp = () => `${Date.now() % 10_000_000}`;
 const canvas = (page: Page) => page.frameLocator('iframe[title="The page as visitors get it, wide"]');
-const kept = (page: Page) => expect(page.getByRole('status').filter({ hasText: /· kept/ })).toBeVisible();
+const kept = (page: Page) => expect(page.getByRole('status').filter({ hasText: /· Saved/ })).toBeVisible();
 const more = async (page: Page, act: RegExp) => {
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: act }).click();
@@ -158,7 +158,7 @@ test('a theme is changed beside a page of its sites, mended where its contrast i
   await accent.fill(mark);
   await accent.press('Tab');
   await expect(page.getByRole('heading', { name: 'Contrast is good wherever colours meet' })).toBeVisible();
-  await expect(page.getByText('Draft · kept')).toBeVisible();
+  await expect(page.getByText('Draft · Saved')).toBeVisible();
   await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
   await said(page, /Put revision \d+ of Tide on its pages/);
   const styleOf = (body: string) => /stylesheet" href="([^"]+)"/.exec(body)?.[1] ?? '';
@@ -210,7 +210,7 @@ test('a piece is kept from a page, used on another, and changed once for both; s
   await page.getByLabel('What was said').fill('Call {phone} before nine');
   // The canvas shows what visitors read.
   await expect(canvas(page).getByText('Call 75 12 00 31 before nine')).toBeVisible();
-  await page.getByRole('button', { name: 'keep as a piece for other pages' }).click();
+  await page.getByRole('button', { name: 'save as a piece for other pages' }).click();
   await page.getByLabel('Name of the piece').fill(name);
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('Linked: the same on every page that uses it.')).toBeVisible();
@@ -227,14 +227,14 @@ test('a piece is kept from a page, used on another, and changed once for both; s
     await visitUntil(HOST, path, ({ body }) => body.includes('Call 75 12 00 31 before nine'));
   await page.locator('.margin .entry').first().click();
   await page.getByLabel('What was said').fill('Write to the desk');
-  await expect(page.getByText('Draft · kept')).toBeVisible();
+  await expect(page.getByText('Draft · Saved')).toBeVisible();
   await page.getByRole('button', { name: /^Put on 2 pages now/ }).click();
   for (const { path } of [one, two]) await visitUntil(HOST, path, ({ body }) => body.includes('Write to the desk'));
   await accessible(page, 'pieces');
   // Parted, it is a block with a life of its own.
   await page.goto(two.edit);
   await page.locator('[data-block]', { hasText: name }).click();
-  await page.getByRole('button', { name: /part it/ }).click();
+  await page.getByRole('button', { name: /unlink it/ }).click();
   await expect(page.getByLabel('What was said')).toHaveValue('Write to the desk');
   // Loose from the start: a copy with a life of its own, whatever becomes of the piece.
   await page.goto('/portfolios/1/pages');
@@ -476,7 +476,7 @@ test('own CSS of a site is checked as it is written, and put on all of its pages
   await page.keyboard.press('Control+a');
   await page.keyboard.type('h1 {color: rgb(4, 5, 6)}\nmain {opacity: 0');
   await expect(page.getByText('Line 2: “main” hides the whole page')).toBeVisible();
-  await expect(page.getByText('Draft · kept')).toBeVisible();
+  await expect(page.getByText('Draft · Saved')).toBeVisible();
   await page.getByRole('button', { name: /^Put on \d+ pages? now/ }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'hides the whole page' })).toBeVisible();
   await accessible(page, 'own css');
@@ -484,7 +484,7 @@ test('own CSS of a site is checked as it is written, and put on all of its pages
   await page.keyboard.press('Control+a');
   await page.keyboard.type('h1 {color: rgb(4, 5, 6)');
   await expect(canvas(page).locator('h1')).toHaveCSS('color', 'rgb(4, 5, 6)');
-  await expect(page.getByText('Draft · kept')).toBeVisible();
+  await expect(page.getByText('Draft · Saved')).toBeVisible();
   await page.getByRole('button', { name: /^Put on \d+ pages? now/ }).click();
   await said(page, /Put revision \d+ of CSS of Tide Hall/);
   await visitUntil(HOST, path, ({ body }) => (body.match(/rel="stylesheet"/g) ?? []).length === 2);

@@ -138,7 +138,7 @@ test('edits it: blocks, fields, undo and redo, autosave; the canvas is the page'
   await expect(outline).toHaveCount(before.length + 1);
   await page.locator('.card-head').getByRole('button', { name: 'remove' }).click();
   await expect(outline).toHaveCount(before.length);
-  await expect(page.getByText(/Revision 1 · kept/)).toBeVisible();
+  await expect(page.getByText(/Revision 1 · Saved/)).toBeVisible();
   await page.reload();
   await expect(page.frameLocator('dm-canvas iframe').locator('h1')).toHaveText('Lamps on the water');
 });
@@ -152,7 +152,7 @@ test('blocks a release for what is wrong, then releases now; the visitor gets wh
   const canvas = page.frameLocator('dm-canvas iframe');
   await page.locator('dm-outline .entry', { hasText: 'Opening' }).click();
   await page.locator('.margin').getByLabel('Describe it for people who can’t see it').first().fill('');
-  await expect(page.getByText(/kept/)).toBeVisible();
+  await expect(page.getByText(/Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Release…' }).click();
   const sheet = page.getByRole('dialog');
   await expect(sheet.getByText('Picture has no description.')).toBeVisible();
@@ -163,7 +163,7 @@ test('blocks a release for what is wrong, then releases now; the visitor gets wh
     .getByLabel('Describe it for people who can’t see it')
     .first()
     .fill('Lamps along a quay');
-  await expect(page.getByText(/Revision 1 · kept/)).toBeVisible();
+  await expect(page.getByText(/Revision 1 · Saved/)).toBeVisible();
   const shown = await canvas.locator('main').innerText();
   await page.getByRole('button', { name: 'Release…' }).click();
   await expect(page.getByRole('dialog').getByText(`${name}, revision 1`)).toBeVisible();
@@ -253,7 +253,7 @@ test('flips to the next revision, comes off and redirects, each on the minute', 
   await openSheet(page, name);
   await page.getByRole('button', { name: 'Edit', exact: true }).click();
   await field(page, 'Heading').fill('The second night');
-  await expect(page.getByText(/Revision 2 · kept/)).toBeVisible();
+  await expect(page.getByText(/Revision 2 · Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Release…' }).click();
   await expect(page.getByRole('button', { name: 'Put revision 2 live now' })).toBeEnabled();
   const flip = minuteAhead(40_000);
@@ -284,7 +284,7 @@ test('takes a page off now, with an afterwards; nobody reaches it', async ({ pag
   await signIn(page);
   const other = `Pier talk ${stamp}`;
   await makePage(page, other, { start: 'Notice', site: 'Ferries · marrowick.example' });
-  await expect(page.getByText(/kept/)).toBeVisible();
+  await expect(page.getByText(/Saved/)).toBeVisible();
   await page.getByRole('button', { name: 'Release…' }).click();
   await press(page, /Put revision 1 live now/);
   await visitUntil(HOST, `/pier-talk-${stamp}`, ({ status }) => status === 200);
@@ -305,12 +305,12 @@ test('keeps text while the server is away and shows both texts of two people', a
   await expect(field(page, 'Heading')).toBeVisible();
   await page.route('**/api/**/draft', (route) => route.abort());
   await field(page, 'Heading').fill('Typed without a server');
-  await expect(page.getByText('no connection: kept on this machine')).toBeVisible();
+  await expect(page.getByText('Saved on this device')).toBeVisible();
   await page.reload();
   await page.unroute('**/api/**/draft');
   await page.reload();
   await expect(field(page, 'Heading')).toHaveValue('Typed without a server');
-  await expect(page.getByText(/· kept/)).toBeVisible();
+  await expect(page.getByText(/· Saved/)).toBeVisible();
   const second = await (await browser.newContext()).newPage();
   await signIn(second, 'tomas.renn@marrowick.example');
   await second.goto(page.url());
@@ -318,9 +318,9 @@ test('keeps text while the server is away and shows both texts of two people', a
   // While both are there each follows the other; so the line of one of them is cut.
   await page.route('**/api/**/draft', (route) => route.abort());
   await field(page, 'Heading').fill('What Ingrid wrote');
-  await expect(page.getByText('no connection: kept on this machine')).toBeVisible();
+  await expect(page.getByText('Saved on this device')).toBeVisible();
   await field(second, 'Heading').fill('What Tomas wrote');
-  await expect(second.getByText(/· kept/)).toBeVisible();
+  await expect(second.getByText(/· Saved/)).toBeVisible();
   await page.unroute('**/api/**/draft');
   await expect(page.getByText('Changed by Tomas Renn meanwhile')).toBeVisible();
   const heading = page.frameLocator('iframe').locator('h1');

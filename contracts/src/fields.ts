@@ -4,12 +4,12 @@ import { lazy, mixed, number, object, string, type InferType } from 'yup';
 
 /** Schemas that several endpoints and forms share. Messages are for the person at the field. */
 export const id = () =>
-  number().integer('Must be an identity.').positive('Must be an identity.').max(Number.MAX_SAFE_INTEGER).required();
+  number().integer('Must be an ID.').positive('Must be an ID.').max(Number.MAX_SAFE_INTEGER).required();
 
 /** Identities as a query carries them: numbers with commas between. */
 export const idList = (most: number) =>
   string()
-    .matches(/^\d{1,15}(,\d{1,15})*$/, 'Write identities with commas between.')
+    .matches(/^\d{1,15}(,\d{1,15})*$/, 'Separate IDs with commas.')
     .test('most', `At most ${most} at a time.`, (value) => !value || value.split(',').length <= most);
 export const idsIn = (list: string): number[] => list.split(',').map(Number);
 

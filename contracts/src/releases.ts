@@ -63,7 +63,7 @@ const shiftChange = object({
     .integer('Whole days.')
     .min(-3650, 'At most ten years.')
     .max(3650, 'At most ten years.')
-    .notOneOf([0], 'By no days nothing changes.'),
+    .notOneOf([0], 'Shift by at least one day.'),
 }).noUnknown('There is no such field.');
 
 const afterwardsChange = object({

@@ -147,7 +147,7 @@ export const reviews = {
     method: 'GET',
     path: '/api/private/:token',
     who: 'anyone',
-    summary: 'What a private link opens; 401 where it wants its password first, 410 where it has ended',
+    summary: 'What a private link opens; 401 where it needs its password, 410 where it has ended',
     params: object(withToken),
   }),
   openPrivate: endpoint<Record<string, never>>()({

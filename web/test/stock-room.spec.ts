@@ -210,7 +210,7 @@ describe('a piece on its desk', () => {
   });
   it('stays in the stock while pages use it, and says which', async () => {
     const { api, desk } = await room(stored({ kind: 'piece', name: 'Voices', draft: blocks }));
-    api.on('DELETE stock/:itemId', () => api.refuse(409, 'Night boat uses it. Part it there first.'));
+    api.on('DELETE stock/:itemId', () => api.refuse(409, 'Night boat uses it. Unlink it there first.'));
     const fixture = await open(PieceDesk, { item: '4' });
     await press(fixture, 'Take it out of the stock');
     expect(text(fixture)).toContain('Night boat uses it');
@@ -286,7 +286,7 @@ describe('the shelf of pictures', () => {
     await write(fixture, 'Find a picture', 'boat 3');
     expect(names(fixture)).toEqual(['picture 3']);
     await write(fixture, 'Find a picture', 'whale');
-    expect(text(fixture)).toContain('No picture is like that.');
+    expect(text(fixture)).toContain('No pictures match.');
   });
   it('says where a picture is used, keeps what is written of it, and says why it can’t be deleted', async () => {
     const { fixture, api } = await start('1');
@@ -330,7 +330,7 @@ describe('the shelf of pictures', () => {
     await settle(fixture);
     await press(fixture, 'Put back the one before (HEIF, 3.8 MB)');
     expect(api.sent('POST pictures/:pictureId/former')).toEqual([{ version: 6 }]);
-    expect(said).toEqual([expect.stringContaining('is what it was')]);
+    expect(said).toEqual([expect.stringContaining('is restored')]);
   });
   it('takes files in one after the other, with progress; what is refused says why, what is cancelled is gone', async () => {
     const { pictures, api } = await start(null);
@@ -423,7 +423,7 @@ describe('the shelf of files', () => {
     expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.pdf' }), { replacesFile: 1 });
     await press(fixture, 'Put back the one before (879 KB)');
     expect(api.sent('POST stored-files/:fileId/former')).toEqual([{ version: 2 }]);
-    expect(said).toEqual([expect.stringContaining('is replaced'), expect.stringContaining('is what it was')]);
+    expect(said).toEqual([expect.stringContaining('is replaced'), expect.stringContaining('is restored')]);
     expect(buttons(fixture)).not.toContain('Delete it for good');
   });
   it('deletes what is used nowhere, once that was meant', async () => {

@@ -20,5 +20,5 @@ function refuseWithoutWrite(signedIn: SignedIn | null, portfolioId: number): voi
   const role = signedIn?.roles.get(portfolioId);
   if (!role) throw new NotFoundError('portfolio');
   if (!mayAct(role, 'write'))
-    throw new ProblemError(403, 'Not yours to do', `As ${role} you can’t make pages there. Ask an author or an owner.`);
+    throw new ProblemError(403, 'Not allowed', `As ${role} you can’t make pages there. Ask an author or an owner.`);
 }

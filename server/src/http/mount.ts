@@ -112,6 +112,6 @@ function roleIn(signedIn: SignedIn | null, portfolioId: number, who: Endpoint['w
       'This portfolio lets in only those who sign in with a second factor. Set one up under your account, then sign in again.',
     );
   if (who !== 'anyone' && who !== 'signed-in' && !mayAct(role, who satisfies Act))
-    throw new ProblemError(403, 'Not yours to do', `As ${role} you can’t do this here. Ask a publisher or an owner.`);
+    throw new ProblemError(403, 'Not allowed', `As ${role} you can’t do this here. Ask a publisher or an owner.`);
   return role;
 }

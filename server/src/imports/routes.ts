@@ -7,7 +7,7 @@ export function routes({ on }: Features): void {
   on(api.importPreview, ({ context, portfolioId, body }) => service.importPreview(context, portfolioId, body.rows));
   on(api.importRows, ({ context, portfolioId, body, role }) => {
     if (body.rows.some(({ from }) => from) && !(role && mayAct(role, 'release')))
-      throw new ProblemError(403, 'Not yours to do', 'Rows with a start touch visitors. Ask a publisher or an owner.');
+      throw new ProblemError(403, 'Not allowed', 'Rows with a start touch visitors. Ask a publisher or an owner.');
     return service.importRows(context, portfolioId, body.rows, body.idempotencyKey);
   });
 }

@@ -29,7 +29,7 @@ export async function deletePages(
         throw new InvalidError([
           {
             path: 'confirmation',
-            message: wanted.length === 1 ? 'That is not its name.' : `Type ${wanted.length}: so many pages go.`,
+            message: wanted.length === 1 ? 'That is not its name.' : `Type ${wanted.length} to confirm deleting ${wanted.length} pages.`,
           },
         ]);
       if (!pages.length && wanted.length === 1)

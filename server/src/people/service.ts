@@ -177,7 +177,7 @@ export async function found(
   const id = await inTransaction(context.database, async (trx) => {
     const row = await usable(trx, token, context.now);
     if (row.portfolio_id !== null) throw new ConflictError('This link is to a portfolio that exists. Join it instead.');
-    if (!(await store.isEmpty(trx))) throw new ConflictError('Somebody has founded this installation already.');
+    if (!(await store.isEmpty(trx))) throw new ConflictError('This installation is already set up.');
     const account = await store.insertAccount(trx, { email: person.email, name: person.name, passwordHash: hash });
     await store.noteUsed(trx, row.id, account, context.now);
     return portfolioIn(trx, { ...context, account }, portfolio);
@@ -188,7 +188,7 @@ export async function found(
 /** Makes a portfolio with a host of its own; whoever makes it owns it. */
 export function newPortfolio(context: Context, portfolio: NewPortfolio, ownsOne: boolean): Promise<{ id: number }> {
   if (!ownsOne)
-    throw new ProblemError(403, 'Not yours to do', 'Whoever owns a portfolio may make another. Ask an owner.');
+    throw new ProblemError(403, 'Not allowed', 'Whoever owns a portfolio may make another. Ask an owner.');
   return inTransaction(context.database, async (trx) => {
     if ((await store.countOwned(trx, context.account ?? 0)) >= MOST_PORTFOLIOS)
       throw new ConflictError(`One person owns at most ${MOST_PORTFOLIOS} portfolios.`);

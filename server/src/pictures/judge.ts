@@ -91,5 +91,5 @@ export function refusalOf(sites: Reach['sites'], role: Role | null): string | nu
 /** Refuses what {@link refusalOf} has something to say against. */
 export function refuseAtOnce(sites: Reach['sites'], role: Role | null, otherwise = ''): void {
   const refusal = refusalOf(sites, role);
-  if (refusal) throw new ProblemError(403, 'Not yours to do', `${refusal}${otherwise}`);
+  if (refusal) throw new ProblemError(403, 'Not allowed', `${refusal}${otherwise}`);
 }

@@ -249,7 +249,7 @@ function moved(change: Of<'move'>, { ground, plan, start, nextId, fault }: Work)
   if (!path.ok) return (fault('path', path.why), null);
   checkAnswer(change.leaves, 'leaves', null, ground.plans, fault);
   const old = plan.placements.find(({ during }) => contains(during, start));
-  if (!old) return (fault('at', 'The page does not exist yet then.'), null);
+  if (!old) return (fault('at', 'The page doesn’t exist at that time.'), null);
   if (old.siteId === siteId && old.path === path.path)
     return (fault('path', 'The page is at that address already.'), null);
   return movePage(plan, { at: start, siteId, path: path.path, leaves: change.leaves as Answer | null }, nextId);

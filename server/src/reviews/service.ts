@@ -270,7 +270,7 @@ async function opened(context: Context, { token, key }: Visitor): Promise<store.
   const link = await linkOf(context, token);
   if (link.password_hash === null) return link;
   if (key === null || !(await store.hasKey(context.database, link.id, hashToken(key))))
-    throw new ProblemError(401, 'Password', 'This link wants its password first.');
+    throw new ProblemError(401, 'Password', 'This link needs a password.');
   return link;
 }
 

@@ -179,7 +179,7 @@ export async function newStock(
       .catch((error: unknown) => {
         if ((error as { code?: string }).code === '23505')
           throw new ConflictError(
-            kind === 'theme' ? 'This theme has been changed here already.' : 'That is kept for it already.',
+            kind === 'theme' ? 'This theme has been changed here already.' : 'This site already has its own.',
           );
         throw error;
       });
@@ -274,7 +274,7 @@ export async function releaseStock(
     if (from < instant)
       throw new InvalidError([{ path: 'from', message: 'That moment has passed. Choose a later one, or now.' }]);
     if (until !== null && until <= from)
-      throw new InvalidError([{ path: 'until', message: 'The end must lie behind the beginning.' }]);
+      throw new InvalidError([{ path: 'until', message: 'The end must be after the start.' }]);
     if (body.isTakenOff && row.kind !== 'piece')
       throw new InvalidError([{ path: 'isTakenOff', message: 'Only a piece can be taken off.' }]);
     if (!body.isTakenOff) await refuseUnready(trx, portfolioId, row, instant);
@@ -405,7 +405,7 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
       throw new ProblemError(
         409,
         'It is used',
-        `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'uses' : 'use'} it. Part it there first, or choose another.`,
+        `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'uses' : 'use'} it. Unlink it there first, or choose another.`,
       );
     await trx('stock_item')
       .where({ id })

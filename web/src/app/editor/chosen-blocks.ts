@@ -98,7 +98,7 @@ export class ChosenBlocks {
       this.choose(linked.id);
       this.notices.say({
         kind: 'done',
-        text: `“${name}” is in the stock. Put it on its pages there: until then they show nothing of it.`,
+        text: `“${name}” is in stock. Release it there: until then its pages show nothing of it.`,
       });
       return true;
     } catch (error) {

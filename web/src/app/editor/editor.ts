@@ -151,13 +151,13 @@ export class Editor {
     const time = at === null ? '' : writeInstant(at as Instant, this.service.zone(), this.service.now()).split(', ')[1];
     switch (this.draft.keeping()) {
       case 'kept':
-        return `kept ${time}`;
+        return `Saved ${time}`;
       case 'offline':
-        return 'no connection: kept on this machine, sent as soon as it is back';
+        return 'Offline. Saved on this device; it syncs when you reconnect';
       case 'refused':
-        return 'not kept';
+        return 'Not saved';
       default:
-        return 'keeping…';
+        return 'Saving…';
     }
   });
   constructor() {

@@ -229,7 +229,7 @@ export class PeopleSheet {
     else
       this.notices.say({
         kind: 'done',
-        text: `Now ${role}. It holds at once.`,
+        text: `Role changed to ${role}, effective immediately.`,
         action: {
           label: 'Undo',
           run: () => void this.people.setRole(this.service.portfolioId(), id, was).then(() => this.load()),

@@ -38,7 +38,7 @@ export class FilesService {
     const refusal = await refusalOf(() => this.client.call(api.putBackFile, { params: this.params(fileId), body }));
     if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
     await this.pictures.load();
-    this.say(fileId, `“${file.name}” is what it was: pages that use it follow.`);
+    this.say(fileId, `“${file.name}” is restored. Pages that use it are being updated.`);
   }
 
   private say(fileId: number, text: string): void {

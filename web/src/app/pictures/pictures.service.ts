@@ -148,7 +148,7 @@ export class PicturesService {
     const request = { params: { portfolioId, pictureId }, body: { version: picture.version } };
     const refusal = await refusalOf(() => this.client.call(api.putBackPicture, request));
     if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
-    this.sayChanged(pictureId, `“${picture.name}” is what it was`);
+    this.sayChanged(pictureId, `“${picture.name}” is restored`);
     await this.load();
   }
 

@@ -141,7 +141,7 @@ export class PrivateLink {
     );
     this.errors.set('errors' in answer ? answer.errors : {});
     if ('value' in answer) {
-      this.said.set(kind === 'fine' ? 'Said: fine.' : 'Said. Whoever sent you the link reads it now.');
+      this.said.set(kind === 'fine' ? 'Said: fine.' : 'Comment sent to the person who shared this link.');
       this.text.set('');
       this.chosen.set(null);
     }

@@ -70,7 +70,7 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
             <span class="more quiet mono">{{ goal.more }}</span>
           </li>
         } @empty {
-          <li class="none quiet">Nothing is called like that.</li>
+          <li class="none quiet">No results.</li>
         }
       </ul>
     </section>

@@ -46,7 +46,7 @@ export class StockRoom {
   protected readonly shelves = SHELVES;
   protected readonly shelf = computed<What>(() => SHELVES.find(({ what }) => what === this.what())?.what ?? 'themes');
   protected readonly keptWords = computed(
-    () => ({ kept: 'kept', changed: 'keeping…', keeping: 'keeping…', refused: 'not kept' })[this.desk.state()],
+    () => ({ kept: 'Saved', changed: 'Saving…', keeping: 'Saving…', refused: 'Not saved' })[this.desk.state()],
   );
 
   constructor() {
