@@ -50,7 +50,8 @@ const written = new Map<string, { at: number; more: number }>();
 
 /** Writes a warning, the same one again only after a while, with how often it was left out meanwhile. */
 export function warn(where: string, error: unknown): void {
-  const words = error instanceof Error ? error.message : String(error);
+  // Packages put a whole stack into what they say.
+  const [words = ''] = (error instanceof Error ? error.message : String(error)).split('\n');
   const key = `${where} ${words}`;
   const last = written.get(key);
   if (last && Date.now() - last.at < AGAIN) {

@@ -64,7 +64,7 @@ const UNAVAILABLE = new Set([
 
 /** What pg and knex say of a connection that was lost under them; they give no code for it. */
 const AWAY_WORDS =
-  /Connection terminated|is not queryable|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect|Query read timeout|Transaction query already complete/i;
+  /Connection terminated|is not queryable|acquiring a connection|Unable to acquire|timeout exceeded when trying to connect|Query read timeout|Transaction query already complete|^aborted$/i;
 
 /** The system's codes for a disk that is full, read-only, broken or gone, and for files that have run out. */
 const DISK = new Set([
