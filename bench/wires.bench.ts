@@ -1,8 +1,10 @@
 import { request, type IncomingMessage } from 'node:http';
 import { readFileSync } from 'node:fs';
 import type { PageId } from '@domatium/core/plan';
-import { instant } from '@domatium/core/time';
+import { instant, later } from '@domatium/core/time';
 import { documentOf, PASSWORD } from '../server/test/process/harness.js';
+import { saveDraft } from '@domatium/server';
+import { thinStates } from '../server/src/drafts/index.js';
 import { figure, finish } from './print.js';
 import { PORTS, Stack, tools } from './stack.js';
 
@@ -108,7 +110,38 @@ for (const [name, asks] of [
   figure('transactions of the database', (ended.transactions - began.transactions) * minute, '');
   figure('time of the server’s processor', (ended.cpu - began.cpu) * minute, 's');
 }
+await growth();
 for (const child of stack.running.values()) await tools.endProcess(child);
 await stack.close();
 finish();
 process.exit();
+
+/** What an hour of typing leaves in the database: a pause in typing every two seconds, a longer one every minute. */
+async function growth(): Promise<void> {
+  const tables = ['audit', 'draft_state', 'draft'];
+  const size = async () => {
+    for (const table of tables) await world.database.raw('VACUUM FULL ??', [table]);
+    const { rows } = (await world.database.raw(
+      'SELECT sum(pg_total_relation_size(t::regclass))::float8 AS n FROM unnest(?::text[]) AS t',
+      [tables],
+    )) as { rows: [{ n: number }] };
+    return rows[0].n;
+  };
+  const page = await world.page('/an-hour');
+  const before = await size();
+  const words = Array.from({ length: 3_000 }, (_, n) => `word${(n * 7919) % 3_001}`).join(' ');
+  for (let second = 0, version = 1; second < 3_600; second += 2, version++) {
+    world.now = later(world.now, second % 60 === 58 ? 60_000 : 2_000);
+    await saveDraft(world.context(), world.one, page, version, documentOf(`${words} ${version}`));
+  }
+  const [typed, kept] = [
+    await size(),
+    (await thinStates(world.database, later(world.now, 2 * 3_600_000)), await size()),
+  ];
+  const documents = 1_800;
+  console.log(
+    `  an hour of typing in a page of ${(words.length / 1024).toFixed(0)} KB, ${documents.toLocaleString('en')} saves`,
+  );
+  figure('in the database at its end', (typed - before) / 1e6, 'MB');
+  figure('two hours later', (kept - before) / 1e6, 'MB', { atMost: (typed - before) / 1e6 / 5 });
+}

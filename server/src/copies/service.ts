@@ -1,96 +1,24 @@
 import type { AddressCheck, AnswerInput, CopyBody, CopyPreview, ReleaseChange, TextHit } from '@domatium/contracts';
-import { checkTypedPath, readablePath } from '@domatium/core/address';
-import {
-  copiedPeriods,
-  datesIn,
-  nameByPattern,
-  pathByPattern,
-  withReplacements,
-  type CopiedPeriod,
-} from '@domatium/core/copy';
+import { readablePath } from '@domatium/core/address';
+import { datesIn, withReplacements } from '@domatium/core/copy';
 import { linksOf, mapDocument, picturesOf, type PageDocument } from '@domatium/core/document';
 import type { Answer, PageId, PictureId, PortfolioId } from '@domatium/core/plan';
-import { daysLater, later, wallOf, writeDay, dayOf, type Instant } from '@domatium/core/time';
+import { later, wallOf, writeDay, dayOf, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { writeAudit, type AuditEntry } from '../database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../database/context.js';
 import { notifyEvent } from '../events/index.js';
-import { InvalidError, NotFoundError } from '../http/problem.js';
+import { InvalidError } from '../http/problem.js';
 import { addressCheck } from '../pages/index.js';
-import { plansOf, siteAddressesOf, takeIds } from '../plans/index.js';
+import { takeIds } from '../plans/index.js';
 import { prepareIn } from '../prepared/index.js';
-import { namesOfPages, zoneOf } from '../releases/index.js';
+import { namesOfPages } from '../releases/index.js';
+import { read, type Read, type Source } from './read.js';
 import * as store from './store.js';
 
 /** What is shown around a date in a text. */
 const AROUND = 40;
 const NAMED = 500;
-
-interface Source {
-  readonly page: store.SourcePage;
-  readonly name: string;
-  readonly path: string;
-  readonly siteId: number;
-  readonly fault: string | null;
-  readonly periods: readonly CopiedPeriod[];
-}
-
-interface Read {
-  readonly sources: readonly Source[];
-  readonly zone: string;
-  readonly isElsewhere: boolean;
-  readonly start: { readonly year: number; readonly month: number };
-}
-
-/** What the copies would be: names, places, periods. */
-async function read(db: Db, { now }: Context, portfolioId: PortfolioId, body: CopyBody): Promise<Read> {
-  const pages = await store.sourcePages(db, portfolioId, body.pages, now);
-  if (pages.length !== new Set(body.pages).size) throw new NotFoundError();
-  const target = body.target.portfolioId as PortfolioId;
-  const isElsewhere = target !== portfolioId;
-  const siteId = body.target.siteId ?? null;
-  if (isElsewhere && siteId === null)
-    throw new InvalidError([{ path: 'target.siteId', message: 'Choose a site of that portfolio.' }]);
-  const targetSites = new Set((await siteAddressesOf(db, target)).map((address) => address.siteId as number));
-  if (siteId !== null && !targetSites.has(siteId))
-    throw new InvalidError([{ path: 'target.siteId', message: 'There is no such site there.' }]);
-  const zone = await zoneOf(db, target);
-  const plans = await plansOf(
-    db,
-    portfolioId,
-    pages.map(({ id }) => id),
-  );
-  const targetAddresses = await siteAddressesOf(db, target);
-  const shift = (at: Instant) => (body.days ? daysLater(at, body.days, zone) : at);
-  const taken = new Set<string>();
-  const sources = pages.map((page): Source => {
-    const parts = { name: page.name, path: page.path };
-    const name = nameByPattern(body.names, parts, body.replacements);
-    const to = siteId ?? page.site_id;
-    const bases = targetAddresses.filter((address) => address.siteId === to).map(({ basePath }) => basePath);
-    const typed = checkTypedPath(pathByPattern(body.paths, parts, body.replacements), bases);
-    const path = page.role === 'not-found' ? page.path : typed.ok ? typed.path : page.path;
-    const key = `${to} ${path}`;
-    const fault = !name
-      ? 'It would have no name.'
-      : name.length > 200
-        ? 'Its name would be longer than 200 characters.'
-        : page.role !== 'not-found' && !typed.ok
-          ? typed.why
-          : taken.has(key)
-            ? 'Another copy would lie at the same address.'
-            : null;
-    taken.add(key);
-    const plan = plans.get(page.id);
-    const periods = plan ? copiedPeriods(plan, shift, now) : [];
-    return { page, name, path, siteId: to, fault, periods };
-  });
-  const first = Math.min(...[...plans.values()].flatMap(({ periods }) => periods.map(({ during }) => during.from)));
-  const [year = 1970, month = 1] = dayOf((Number.isFinite(first) ? first : now) as Instant, zone)
-    .split('-')
-    .map(Number);
-  return { sources, zone, isElsewhere, start: { year, month } };
-}
 
 /** What copying would make, what is missing where it goes, and which dates the texts hold. */
 export function copyPreview(context: Context, portfolioId: PortfolioId, body: CopyBody): Promise<CopyPreview> {
