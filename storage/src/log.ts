@@ -13,6 +13,7 @@ export interface LogContext {
 /** The same trouble is written again only after so long, in milliseconds: a database that is away fails thousands of times. */
 const AGAIN = 30_000;
 const MOST_REMEMBERED = 500;
+const MOST_WORDS = 300;
 
 const running = new AsyncLocalStorage<LogContext>();
 let processName = 'command';
@@ -48,10 +49,16 @@ function describeError(error: unknown): object {
 
 const written = new Map<string, { at: number; more: number }>();
 
+/** Packages put a statement before what went wrong, and a whole stack after it. */
+const oneLine = (text: string) =>
+  text
+    .split(/\n\s+at /, 1)[0]
+    ?.replace(/\s+/g, ' ')
+    .slice(-MOST_WORDS) ?? '';
+
 /** Writes a warning, the same one again only after a while, with how often it was left out meanwhile. */
 export function warn(where: string, error: unknown): void {
-  // Packages put a whole stack into what they say.
-  const [words = ''] = (error instanceof Error ? error.message : String(error)).split('\n');
+  const words = oneLine(error instanceof Error ? error.message : String(error));
   const key = `${where} ${words}`;
   const last = written.get(key);
   if (last && Date.now() - last.at < AGAIN) {
