@@ -22,6 +22,7 @@ import * as trouble from './migrations/0020-trouble.js';
 import * as doors from './migrations/0021-doors.js';
 import * as routeClaim from './migrations/0022-route-claim.js';
 import * as draftStates from './migrations/0023-draft-states.js';
+import * as viewIds from './migrations/0024-view-ids.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -49,6 +50,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0021-doors': doors,
   '0022-route-claim': routeClaim,
   '0023-draft-states': draftStates,
+  '0024-view-ids': viewIds,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

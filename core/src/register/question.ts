@@ -18,9 +18,31 @@ export const VIEW_PARTS = [
 export type ViewPart = (typeof VIEW_PARTS)[number];
 export type ViewParts = Readonly<Partial<Record<ViewPart, string>>>;
 
-/** Names as an address has them, to indices as the table has them; `-` is none, an unknown name fits no page. */
-const indexOf = (names: readonly string[], name: string | undefined): number | null =>
-  !name ? null : name === '-' ? -1 : Math.max(names.indexOf(name), -2);
+/** What an address names, to indices as the table has them; `-` is none, what is not known fits no page. */
+const UNKNOWN = -2;
+function indexOf(names: readonly string[], name: string | undefined): number | null {
+  if (!name) return null;
+  if (name === '-') return -1;
+  const index = names.indexOf(name);
+  return index < 0 ? UNKNOWN : index;
+}
+
+/** By identity, so that a new name changes no view; older addresses have names. */
+function placeOf(
+  items: readonly { readonly id: number; readonly name: string }[],
+  said: string | undefined,
+): number | null {
+  const place = indexOf(
+    items.map(({ id }) => String(id)),
+    said,
+  );
+  return place === UNKNOWN
+    ? indexOf(
+        items.map(({ name }) => name),
+        said,
+      )
+    : place;
+}
 
 /** The question a view asks at a moment. What changed last stands first, until somebody sorts. */
 export function questionOf(
@@ -37,19 +59,10 @@ export function questionOf(
     find: parts.find ?? '',
     inText: [],
     state: STATE_FILTERS.find((one) => one === parts.state) ?? 'all',
-    campaign: indexOf(
-      campaigns.map(({ name }) => name),
-      parts.campaign,
-    ),
-    owner: indexOf(
-      people.map(({ name }) => name),
-      parts.owner,
-    ),
+    campaign: placeOf(campaigns, parts.campaign),
+    owner: placeOf(people, parts.owner),
     label: indexOf(labels, parts.label),
-    template: indexOf(
-      templates.map(({ name }) => name),
-      parts.template,
-    ),
+    template: placeOf(templates, parts.template),
     findings: FINDING_FILTERS.find((one) => one === parts.findings) ?? null,
     visits: VISIT_FILTERS.find((one) => one === parts.visits) ?? null,
     sort: sort ? { column: sort, isDescending: direction === 'desc' } : { column: 'changed', isDescending: true },

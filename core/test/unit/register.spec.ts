@@ -9,6 +9,7 @@ import {
   gatherMarks,
   marksOf,
   mergedColumns,
+  questionOf,
   relisted,
   touched,
   nextChange,
@@ -197,6 +198,23 @@ describe('the table', () => {
         expect(viewOf(taken, byName).rows).toEqual(viewOf(made, byName).rows);
       }),
     );
+  });
+});
+
+describe('what an address names', () => {
+  const moment = { at: 0, now: 0 };
+  it('is found by identity, by name where it is older, and fits no page where it is not known', () => {
+    const asked = (parts: Parameters<typeof questionOf>[0]) => {
+      const { campaign, owner, template, label } = questionOf(parts, lists, moment);
+      return [campaign, owner, template, label];
+    };
+    expect(asked({ campaign: '6', owner: '1', template: '40', label: 'school' })).toEqual([1, 0, 0, 1]);
+    expect(asked({ campaign: 'Autumn', owner: 'Tomas', template: 'Offer' })).toEqual([1, 1, 0, null]);
+    expect(asked({ campaign: '-', owner: '99', template: 'Gone', label: 'gone' })).toEqual([-1, -2, -2, -2]);
+  });
+  it('stays what it is when it gets another name', () => {
+    const renamed = { ...lists, campaigns: lists.campaigns.map((one) => ({ ...one, name: `${one.name} 2027` })) };
+    expect(questionOf({ campaign: '5' }, renamed, moment).campaign).toBe(0);
   });
 });
 

@@ -51,6 +51,15 @@ INSERT INTO claim (portfolio_id, address_id, layer, page_id, source_id, from_at,
 INSERT INTO release (portfolio_id, at, act, summary, published_at, out_at) VALUES (1, ${day(-20)}, 'release', 'Put live', ${day(-20)}, ${day(-20)});
 INSERT INTO release_page (release_id, portfolio_id, page_id, change, before, after) VALUES (1, 1, 1, '[]',
   '{"pageId": 1, "placements": [], "periods": [], "answers": []}', '{"pageId": 1, "placements": [], "periods": [], "answers": []}');
+INSERT INTO account (email, name, password_hash) VALUES ('ada@one.example', 'Ada', 'x');
+INSERT INTO membership (portfolio_id, account_id, role) VALUES (1, 1, 'owner');
+INSERT INTO campaign (portfolio_id, name) VALUES (1, 'Other'), (1, 'Midwinter');
+INSERT INTO named_view (portfolio_id, account_id, name, parts, made_at) VALUES
+  (1, 1, 'Mine', '{"campaign": "Midwinter", "owner": "Ada", "state": "live"}', ${day(-1)}), (1, 1, 'Gone', '{"campaign": "-", "owner": "Nobody"}', ${day(-1)});
+INSERT INTO draft (page_id, portfolio_id, document, version, changed_at, changed_by) VALUES (1, 1, '{"third": 3}', 3, ${day(-1)}, 1);
+INSERT INTO audit (portfolio_id, at, account_id, act, object, object_id, before, after) VALUES
+  (1, ${day(-3)}, 1, 'save-draft', 'draft', 1, '{"version": 1, "document": {"first": 1}}', '{"version": 2}'),
+  (1, ${day(-1)}, NULL, 'save-draft', 'draft', 1, '{"version": 2, "document": {"second": 2}}', '{"version": 3}');
 INSERT INTO prepared_release (portfolio_id, name, changes, made_at, changed_at) VALUES (1, 'Twice', '[
   {"act": "release", "pageId": 1, "from": "now", "until": null, "afterwards": null, "cutsLater": false},
   {"act": "release", "pageId": 1, "from": {"local": "2027-05-01T09:00", "zone": "UTC"}, "until": null, "afterwards": null, "cutsLater": false}]', ${day(-1)}, ${day(-1)});`;
@@ -89,6 +98,21 @@ it('an upgrade keeps what was, derives what comes, and says in a release of its 
     1 as PortfolioId,
   );
   expect(found.differences.filter(({ kind }) => kind === 'claim')).toEqual([]);
+  // Views name by identity what they named by name, and the states of drafts are where they can be thinned.
+  const views = (await database('named_view').orderBy('id').select('parts')) as { parts: object }[];
+  expect(views.map(({ parts }) => parts)).toEqual([
+    { campaign: '2', owner: '1', state: 'live' },
+    { campaign: '-', owner: 'Nobody' },
+  ]);
+  const states = (await database('draft_state')
+    .orderBy('version')
+    .select('version', 'document', 'account_id')) as object[];
+  expect(states).toEqual([
+    { version: 1, document: { first: 1 }, account_id: null },
+    { version: 2, document: { second: 2 }, account_id: 1 },
+  ]);
+  const saves = (await database('audit').where({ act: 'save-draft' }).orderBy('id').select('before')) as object[];
+  expect(saves).toEqual([{ before: { version: 1 } }, { before: { version: 2 } }]);
   const trigger = database('period').where({ id: 111 }).update({ revision_id: 2 });
   await expect(trigger).rejects.toThrow('names no instant');
 });

@@ -47,16 +47,19 @@ export class Filters {
   protected readonly groupings = GROUPINGS;
 
   protected readonly campaigns = computed(() =>
-    this.choices(this.service.head()?.campaigns.map(({ name }) => name) ?? [], this.view.summary()?.counts.campaigns),
+    this.choices(this.service.head()?.campaigns ?? [], this.view.summary()?.counts.campaigns),
   );
   protected readonly owners = computed(() =>
-    this.choices(this.service.head()?.people.map(({ name }) => name) ?? [], this.view.summary()?.counts.owners),
+    this.choices(this.service.head()?.people ?? [], this.view.summary()?.counts.owners),
   );
   protected readonly labels = computed(() =>
-    this.choices(this.service.head()?.labels ?? [], this.view.summary()?.counts.labels),
+    this.choices(
+      this.service.head()?.labels.map((name) => ({ id: name, name })) ?? [],
+      this.view.summary()?.counts.labels,
+    ),
   );
   protected readonly templates = computed(() =>
-    this.choices(this.service.head()?.templates.map(({ name }) => name) ?? [], this.view.summary()?.counts.templates),
+    this.choices(this.service.head()?.templates ?? [], this.view.summary()?.counts.templates),
   );
   protected readonly findings = computed<Choice[]>(() => {
     const counts = this.view.summary()?.counts.findings;
@@ -77,11 +80,15 @@ export class Filters {
     ];
   });
 
-  private choices(names: readonly string[], counts: ReadonlyMap<number, number> | undefined): Choice[] {
+  /** What can be chosen, by identity: a view stays what it is when something gets another name. */
+  private choices(
+    items: readonly { readonly id: number | string; readonly name: string }[],
+    counts: ReadonlyMap<number, number> | undefined,
+  ): Choice[] {
     const none = counts?.get(-1) ?? 0;
     return [
       ANY,
-      ...names.map((name, index) => ({ value: name, label: name, count: counts?.get(index) ?? 0 })),
+      ...items.map(({ id, name }, index) => ({ value: String(id), label: name, count: counts?.get(index) ?? 0 })),
       ...(none ? [{ value: '-', label: 'none', count: none }] : []),
     ];
   }
