@@ -29,7 +29,10 @@ export async function deletePages(
         throw new InvalidError([
           {
             path: 'confirmation',
-            message: wanted.length === 1 ? 'That is not its name.' : `Type ${wanted.length} to confirm deleting ${wanted.length} pages.`,
+            message:
+              wanted.length === 1
+                ? 'That is not its name.'
+                : `Type ${wanted.length} to confirm deleting ${wanted.length} pages.`,
           },
         ]);
       if (!pages.length && wanted.length === 1)

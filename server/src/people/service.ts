@@ -187,8 +187,7 @@ export async function found(
 
 /** Makes a portfolio with a host of its own; whoever makes it owns it. */
 export function newPortfolio(context: Context, portfolio: NewPortfolio, ownsOne: boolean): Promise<{ id: number }> {
-  if (!ownsOne)
-    throw new ProblemError(403, 'Not allowed', 'Whoever owns a portfolio may make another. Ask an owner.');
+  if (!ownsOne) throw new ProblemError(403, 'Not allowed', 'Whoever owns a portfolio may make another. Ask an owner.');
   return inTransaction(context.database, async (trx) => {
     if ((await store.countOwned(trx, context.account ?? 0)) >= MOST_PORTFOLIOS)
       throw new ConflictError(`One person owns at most ${MOST_PORTFOLIOS} portfolios.`);

@@ -48,15 +48,17 @@ async function routesOf(url: string): Promise<StoredHost[]> {
 it('of a running installation gives the same bytes at the same moments', async () => {
   const folder = join(place, 'first');
   let isBusy = true;
+  let published = 0;
   // Releases go on all the while: what is in the backup is whole, whenever it was.
   const working = (async () => {
     for (let n = 0; isBusy; n++) {
       world.now = later(world.now, MINUTE);
       const { id } = await world.press([world.put(await world.page(`/busy-${n}`), 'now')]);
       await publishReleases(world.publisher, world.one, [id as never]);
+      published++;
     }
   })();
-  await new Promise((done) => setTimeout(done, 1_000));
+  while (published < 3) await new Promise((done) => setTimeout(done, 50));
   const { files } = await backup(installation(), folder);
   isBusy = false;
   await working;

@@ -19,7 +19,7 @@ interface Processes {
 }
 const processes = (await import('../../../tools/processes.mjs' as string)) as Processes;
 const { bundle, BUNDLES } = (await import('../../../tools/bundle.mjs' as string)) as {
-  bundle(): Promise<void>;
+  bundle: () => Promise<void>;
   BUNDLES: Record<string, string>;
 };
 const PORTS = { app: 4731, edge: 4733, tls: 4735, plain: 4737 };
