@@ -48,7 +48,7 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   await expect(guest.getByText('Write your name.')).toBeVisible();
   await guest.getByLabel('Your name').fill(`Ana ${stamp}`);
   await guest.getByRole('button', { name: 'Please change' }).click();
-  await expect(guest.getByText(/^Said\. Whoever sent you/)).toBeVisible();
+  await expect(guest.getByText('Comment sent to the person who shared this link.')).toBeVisible();
   await guest.setViewportSize({ width: 1280, height: 800 });
   await guest.getByRole('button', { name: 'Wide' }).click();
   await guest.getByRole('button', { name: 'It is fine' }).click();
