@@ -135,7 +135,7 @@ const SETTINGS = {
   DOMATIUM_MAIL_PORT: ['Port of the simulated mail server.', '4692', port],
 };
 /** Settings of our own commands, read by them alone. */
-const OF_COMMANDS = ['DOMATIUM_DEMO_SIZE'];
+const OF_COMMANDS = ['DOMATIUM_DEMO_SIZE', 'DOMATIUM_TEST_RUN'];
 
 /** Names and meanings of all settings, with what they are where they are not given. */
 export function describeSettings() {
