@@ -1,4 +1,4 @@
-import { figures, gauge, swallowed, tellFigures, warn, type Settings } from '@domatium/storage';
+import { gauge, swallowed, tellFigures, warn, type Settings } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { rowsOf } from '../database/context.js';
 import type { Health } from '../http/health.js';
@@ -103,5 +103,3 @@ async function tell(
   );
   server?.unref();
 }
-
-export { figures };
