@@ -179,7 +179,7 @@ for (let from = 0; from < published; from += AT_ONCE) {
     for (const { document } of documents) {
       const input = renderInput(document, site, '/page', BARE, SHELVES, theme, {}, style);
       renderKeyOf(input);
-      await renderEach([input], new Map(), () => undefined);
+      await renderEach([input], () => undefined);
     }
   });
   spent.bare += bare.ms;

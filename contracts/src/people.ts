@@ -28,6 +28,8 @@ export interface PeopleView {
   readonly sites: readonly { readonly id: number; readonly name: string; readonly approvals: number }[];
   /** Whether only those come in who sign in with a second factor. */
   readonly wantsFactor: boolean;
+  /** For so many days it keeps what visitors got, `null` for ever. */
+  readonly keepDays: number | null;
   /** Whether mail is sent; otherwise links are handed over by hand. */
   readonly hasMail: boolean;
 }
@@ -134,6 +136,21 @@ export const people = {
     summary: 'Let in only those who sign in with a second factor, or everybody',
     params: inPortfolio,
     body: object({ isWanted: boolean().required() }).noUnknown('There is no such field.'),
+  }),
+  setKeepDays: endpoint<{ readonly days: number | null }>()({
+    method: 'PUT',
+    path: '/api/portfolios/:portfolioId/people/keeping',
+    who: 'manage',
+    summary: 'For how many days what visitors got is kept for as of, or for ever',
+    params: inPortfolio,
+    body: object({
+      days: number()
+        .integer()
+        .min(30, 'At least 30 days.')
+        .max(36_500, 'At most 36,500 days.')
+        .nullable()
+        .defined('Say for how many days, or null for ever.'),
+    }).noUnknown('There is no such field.'),
   }),
   allowHost: endpoint<{ readonly code: string }>()({
     method: 'POST',

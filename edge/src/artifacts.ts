@@ -53,7 +53,12 @@ export class Artifacts {
       maxSize: cacheBytes,
       sizeCalculation: (page) => page.identity.body.length + page.br.body.length + page.gzip.body.length + 1000,
     });
-    this.files = new LRUCache({ maxSize: cacheBytes / 2, sizeCalculation: (bytes) => bytes.length + 100 });
+    // A file that was closed to visitors is forgotten within the hour.
+    this.files = new LRUCache({
+      maxSize: cacheBytes / 2,
+      sizeCalculation: (bytes) => bytes.length + 100,
+      ttl: 3_600_000,
+    });
   }
 
   /** How many bytes are in memory. */

@@ -49,7 +49,7 @@ const engine = new WorkEngine(database, databaseUrl, [
   ...(smtpUrl ? [mailWork(database, smtpUrl, mailFrom, clock)] : []),
   remindersWork(database, clock),
   notAtOnce(verifyWork({ database, style, clock }, verifyApart)),
-  tidyWork(database, blobs, clock),
+  tidyWork(publisher),
 ]);
 await whenThere('worker', () => engine.start());
 log.info(`ready: worker${drawer ? '' : ' (no small pictures of pages: there is no Chromium)'}`);

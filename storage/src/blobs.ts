@@ -153,6 +153,24 @@ export class BlobStore {
     return readFile(this.openPath(portfolioId, hash, ending)).catch(absent('reading an open file', null));
   }
 
+  /** Takes a file from the visitors of a portfolio's hosts again. */
+  async closeTo(portfolioId: number, hash: string, ending: string): Promise<void> {
+    await rm(this.openPath(portfolioId, hash, ending), { force: true });
+  }
+
+  /** Every file that was opened to visitors before an instant. */
+  async *opened(before: number): AsyncGenerator<{ portfolioId: number; hash: string; ending: string }> {
+    const none = absent<string[]>('open files', []);
+    for (const owner of await readdir(this.openFolder).catch(none))
+      for (const head of await readdir(join(this.openFolder, owner)).catch(none))
+        for (const name of await readdir(join(this.openFolder, owner, head)).catch(none)) {
+          const [rest = '', ending = ''] = name.split('.');
+          // A name is given to bytes that may be old: the change of the file's status tells when it was given.
+          const at = (await stat(join(this.openFolder, owner, head, name)).catch(absent('open files', null)))?.ctimeMs;
+          if (at !== undefined && at < before) yield { portfolioId: Number(owner), hash: head + rest, ending };
+        }
+  }
+
   /** Where the file of a blob is, for tools that read it by themselves. */
   fileOf(kind: BlobKind, hash: string): string {
     return this.pathOf(kind, hash);
@@ -174,14 +192,14 @@ export class BlobStore {
     return removed;
   }
 
-  /** The hashes of blobs written before an instant, some at a time. */
+  /** The hashes of blobs written before an instant, some at a time; of files those that are open to nobody. */
   async *oldOnes(kind: BlobKind, before: number, atATime: number): AsyncGenerator<string[]> {
     const root = join(this.folder, 'blobs', kind);
     let some: string[] = [];
     for (const head of await readdir(root).catch(absent<string[]>('old files', [])))
       for (const rest of await readdir(join(root, head)).catch(absent<string[]>('old files', []))) {
-        const written = (await stat(join(root, head, rest)).catch(absent('old files', null)))?.mtimeMs ?? Infinity;
-        if (written >= before || !/^[0-9a-f]{64}$/.test(head + rest)) continue;
+        const found = await stat(join(root, head, rest)).catch(absent('old files', null));
+        if (!found || found.mtimeMs >= before || found.nlink > 1 || !/^[0-9a-f]{64}$/.test(head + rest)) continue;
         some.push(head + rest);
         if (some.length < atATime) continue;
         yield some;

@@ -23,6 +23,8 @@ import * as doors from './migrations/0021-doors.js';
 import * as routeClaim from './migrations/0022-route-claim.js';
 import * as draftStates from './migrations/0023-draft-states.js';
 import * as viewIds from './migrations/0024-view-ids.js';
+import * as publication from './migrations/0025-publication.js';
+import * as keptFiles from './migrations/0026-kept-files.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -51,6 +53,8 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0022-route-claim': routeClaim,
   '0023-draft-states': draftStates,
   '0024-view-ids': viewIds,
+  '0025-publication': publication,
+  '0026-kept-files': keptFiles,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

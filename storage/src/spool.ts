@@ -1,5 +1,6 @@
 import { appendFile, mkdir, readdir, readFile, rename, stat, unlink, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { groupBy } from '@domatium/core/plan';
 import type { Outcome, VisitLine } from '@domatium/core/traffic';
 import { absent } from './log.js';
 import type { Query } from './query.js';
@@ -10,6 +11,8 @@ export const MOST_NOT_FOUND = 300;
 /** Where all others that don't exist are counted; no path begins so. */
 export const OTHER_PATHS = '*';
 const LONGEST_PATH = 1_024;
+/** The kind of the lock under which a host's addresses that don't exist are ranked; any number of its own. */
+const MADE_UP_LOCK = 4605;
 /** Lines that are counted in one transaction. */
 const BATCH = 2_000;
 
@@ -143,16 +146,18 @@ async function countLines(query: Query, lines: readonly VisitLine[]): Promise<vo
     });
   }
   const rows = [...sums.values()];
-  await addCounts(query, rows);
-  const touched = new Map(
-    rows
-      .filter(isMadeUp)
-      .map(({ portfolioId, day, host }) => [`${portfolioId} ${day} ${host}`, { portfolioId, day, host }]),
+  const madeUp = groupBy(
+    rows.filter(isMadeUp).sort((a, b) => (placeOf(a) < placeOf(b) ? -1 : 1)),
+    placeOf,
   );
-  for (const one of touched.values()) await gatherRarest(query, one);
+  const kept: DayCount[] = [];
+  // In the order of their places, so that two edges wait for each other and never in a circle.
+  for (const some of madeUp.values()) kept.push(...(await mostAskedFor(query, some)));
+  await addCounts(query, [...rows.filter((row) => !isMadeUp(row)), ...kept]);
 }
 
 const isMadeUp = ({ outcome, pageId }: DayCount) => outcome === 'not-found' && pageId === null;
+const placeOf = ({ portfolioId, day, host }: DayCount) => `${portfolioId} ${day} ${host}`;
 
 /** Visitors of a day and page that were not seen before, by day, page and hash. */
 async function newVisitors(query: Query, lines: readonly VisitLine[]): Promise<Set<string>> {
@@ -187,21 +192,44 @@ async function addCounts(query: Query, rows: readonly DayCount[]): Promise<void>
 }
 
 /**
- * Of addresses that don't exist, keeps those most asked for a host and day and gathers the others in one row, as lossy
- * counting does: an address that comes back often enough stays, whatever flood passes by.
+ * Of addresses that don't exist, those most asked for a host and day are counted by themselves and all others in one
+ * row, as lossy counting does: an address that comes back often enough stays, whatever flood passes by. What is rare
+ * is gathered before it is written, so that a flood leaves no dead rows. Gives what to add; takes rows away that are
+ * rare by now.
  */
-async function gatherRarest(
-  query: Query,
-  { portfolioId, day, host }: { readonly portfolioId: number; readonly day: string; readonly host: string },
-): Promise<void> {
-  await query(
-    `WITH rare AS (
-       DELETE FROM visit_day WHERE ctid = ANY(ARRAY(
-         SELECT ctid FROM visit_day WHERE portfolio_id = $1 AND day = $2 AND host = $3 AND outcome = 'not-found' AND page_id IS NULL AND path <> $4
-         ORDER BY answers DESC, path OFFSET $5)) RETURNING is_bot, answers)
-     INSERT INTO visit_day (portfolio_id, day, host, path, outcome, page_id, is_bot, answers, visits)
-     SELECT $1, $2, $3, $4, 'not-found', NULL, is_bot, sum(answers), 0 FROM rare GROUP BY is_bot
-     ON CONFLICT (portfolio_id, day, host, path, outcome, page_id, is_bot) DO UPDATE SET answers = visit_day.answers + excluded.answers`,
-    [portfolioId, day, host, OTHER_PATHS, MOST_NOT_FOUND],
+async function mostAskedFor(query: Query, fresh: readonly DayCount[]): Promise<readonly DayCount[]> {
+  const [first] = fresh;
+  if (!first) return [];
+  await query('SELECT pg_advisory_xact_lock(hashtextextended($1, $2))', [placeOf(first), MADE_UP_LOCK]);
+  const stored = await query<{ path: string; is_bot: boolean; answers: string }>(
+    `SELECT path, is_bot, answers FROM visit_day
+     WHERE portfolio_id = $1 AND day = $2 AND host = $3 AND outcome = 'not-found' AND page_id IS NULL AND path <> $4`,
+    [first.portfolioId, first.day, first.host, OTHER_PATHS],
   );
+  const keyOf = (path: string, isBot: boolean) => `${isBot ? 1 : 0} ${path}`;
+  const known = new Map(stored.map((row) => [keyOf(row.path, row.is_bot), Number(row.answers)]));
+  const added = new Map(fresh.map((row) => [keyOf(row.path, row.isBot), row]));
+  const ranked = [...new Set([...known.keys(), ...added.keys()])]
+    .filter((key) => added.get(key)?.path !== OTHER_PATHS)
+    .map((key) => ({ key, answers: (known.get(key) ?? 0) + (added.get(key)?.count ?? 0) }))
+    // Of two alike, the one that has its row keeps it.
+    .sort((a, b) => b.answers - a.answers || Number(known.has(b.key)) - Number(known.has(a.key)));
+  const rare = new Set(ranked.slice(MOST_NOT_FOUND).map(({ key }) => key));
+  const gone = stored.filter((row) => rare.has(keyOf(row.path, row.is_bot)));
+  const others = new Map<boolean, number>();
+  const gather = (isBot: boolean, answers: number) => others.set(isBot, (others.get(isBot) ?? 0) + answers);
+  for (const { path, isBot, count } of fresh)
+    if (path === OTHER_PATHS || rare.has(keyOf(path, isBot))) gather(isBot, count);
+  for (const { is_bot, answers } of gone) gather(is_bot, Number(answers));
+  if (gone.length)
+    await query(
+      `DELETE FROM visit_day v USING json_to_recordset($4) AS r(path text, is_bot boolean)
+       WHERE v.portfolio_id = $1 AND v.day = $2 AND v.host = $3 AND v.outcome = 'not-found' AND v.page_id IS NULL
+         AND v.path = r.path AND v.is_bot = r.is_bot`,
+      [first.portfolioId, first.day, first.host, JSON.stringify(gone)],
+    );
+  return [
+    ...fresh.filter(({ path, isBot }) => path !== OTHER_PATHS && !rare.has(keyOf(path, isBot))),
+    ...[...others].map(([isBot, count]) => ({ ...first, path: OTHER_PATHS, isBot, count })),
+  ];
 }

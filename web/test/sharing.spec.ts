@@ -134,6 +134,7 @@ describe('people', () => {
   const view: PeopleView = {
     members: [{ id: 1, name: 'Ingrid', email: 'ingrid@marrowick.example', role: 'owner', hasFactor: false, links: 0 }],
     wantsFactor: false,
+    keepDays: null,
     invitations: [],
     sites: [{ id: 4, name: 'Crew', approvals: 1 }],
     hasMail: false,
@@ -153,12 +154,24 @@ describe('people', () => {
       body: { approvals: 2 },
     });
   });
+  it('say what a shorter keeping period takes before it is set', async () => {
+    const { api } = surround();
+    api.on('GET people', () => view);
+    api.on('PUT people/keeping', ({ body }) => body);
+    const fixture = await open(PeopleSheet);
+    await choose(fixture, 'Keep what visitors got', '365');
+    expect(api.calls.some(({ path }) => path === 'PUT people/keeping')).toBe(false);
+    expect(text(fixture)).toMatch(/What visitors got before \w+ \d+ \w+ \d{4} is removed within a day/);
+    await press(fixture, 'Change');
+    expect(api.calls.find(({ path }) => path === 'PUT people/keeping')?.body).toEqual({ days: 365 });
+  });
   it('who are no owners see it in words', async () => {
     const { api } = surround({ role: 'publisher' });
     api.on('GET people', () => view);
     const fixture = await open(PeopleSheet);
     expect(element(fixture).querySelectorAll('select')).toHaveLength(0);
     expect(text(fixture)).toContain('Crew one other');
+    expect(text(fixture)).toContain('For ever');
   });
 });
 

@@ -38,7 +38,14 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         page: (id) => names.get(id) ?? 'a page',
         revision: (id) => `revision ${numbers.get(id) ?? ''}`,
       }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path));
-      const isDeleted = answer.kind === 'page' && !artifact && (await store.isDeleted(db, answer.pageId));
+      const why =
+        answer.kind !== 'page' || artifact
+          ? ''
+          : (await store.isDeleted(db, answer.pageId))
+            ? '. What it said has been deleted for ever.'
+            : (await store.isPastKeeping(db, portfolioId, at))
+              ? '. What it said then is no longer kept.'
+              : '';
       return {
         host,
         path: place.path,
@@ -46,7 +53,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         isPage: artifact !== null,
         isLate: late !== null,
         outAt: late?.outAt ?? null,
-        words: isDeleted ? `${words}. What it said has been deleted for ever.` : words,
+        words: words + why,
       };
     },
     'repeatable read',

@@ -241,7 +241,8 @@ export async function artifactAt(
 ): Promise<string | null> {
   const [row] = await rowsOf<{ artifact: string }>(
     db,
-    `SELECT artifact FROM route WHERE host_id = ? AND path = ? AND layer = 'page' AND revision_id = ? AND from_at <= ?
+    `SELECT artifact FROM route r JOIN portfolio o ON o.id = r.portfolio_id WHERE host_id = ? AND path = ? AND layer = 'page' AND revision_id = ? AND from_at <= ?
+    AND (o.keep_days IS NULL OR until_at IS NULL OR until_at > now() - interval '1 day' * o.keep_days)
     AND page_id IN (SELECT id FROM page WHERE deleted_at IS NULL) ORDER BY (until_at IS NULL OR until_at > ?) DESC, from_at DESC LIMIT 1`,
     [hostId, path, revisionId, dateOf(at), dateOf(at)],
   );
@@ -251,6 +252,15 @@ export async function artifactAt(
 /** Whether a page was deleted for ever: its names and plans are tombstones, what it said is gone. */
 export async function isDeleted(db: Db, pageId: PageId): Promise<boolean> {
   return (await rowsOf(db, 'SELECT FROM page WHERE id = ? AND deleted_at IS NOT NULL', [pageId])).length > 0;
+}
+
+/** Whether a moment lies before what the portfolio keeps of what visitors got. */
+export async function isPastKeeping(db: Db, portfolioId: PortfolioId, at: Instant): Promise<boolean> {
+  const rows = await rowsOf(db, "SELECT FROM portfolio WHERE id = ? AND ? < now() - interval '1 day' * keep_days", [
+    portfolioId,
+    dateOf(at),
+  ]);
+  return rows.length > 0;
 }
 
 /** Since when a page is in the bin at a moment, and who put it there. */

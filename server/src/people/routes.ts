@@ -18,6 +18,7 @@ export function routes({ on, hasMail, origin, cookie, installationHost }: Featur
   on(api.setWantsFactor, ({ context, portfolioId, body, signedIn }) =>
     service.setWantsFactor(context, portfolioId, body.isWanted, signedIn?.hasFactor ?? false),
   );
+  on(api.setKeepDays, ({ context, portfolioId, body }) => service.setKeepDays(context, portfolioId, body.days));
   on(api.allowHost, ({ context, portfolioId, body }) => service.allowHost(context, portfolioId, body.host));
   on(api.newSite, ({ context, portfolioId, body }) =>
     service.newSite(context, portfolioId, { ...body, host: body.host ?? null, consent: body.consent ?? null }),

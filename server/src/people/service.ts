@@ -55,7 +55,7 @@ export async function people(
     members: await store.membersOf(database, portfolioId, now),
     invitations: await store.openInvitations(database, portfolioId, now),
     sites: await store.approvalsOfSites(database, portfolioId),
-    wantsFactor: await store.wantsFactor(database, portfolioId),
+    ...(await store.rulesOf(database, portfolioId)),
     hasMail,
   };
 }
@@ -239,6 +239,19 @@ export function setWantsFactor(
     await trx('portfolio').where({ id: portfolioId }).update({ wants_factor: isWanted });
     await tell(trx, context, portfolioId, portfolioId, 'wants-factor', { isWanted });
     return { isWanted };
+  });
+}
+
+/** For how many days the portfolio keeps what visitors got; the daily sweep takes what is older. */
+export function setKeepDays(
+  context: Context,
+  portfolioId: PortfolioId,
+  days: number | null,
+): Promise<{ days: number | null }> {
+  return inTransaction(context.database, async (trx) => {
+    await trx('portfolio').where({ id: portfolioId }).update({ keep_days: days });
+    await tell(trx, context, portfolioId, portfolioId, 'keep-days', { days });
+    return { days };
   });
 }
 

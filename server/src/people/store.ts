@@ -232,11 +232,17 @@ export async function saveApprovals(
   return (await trx('site').where({ id: siteId, portfolio_id: portfolioId }).update({ approvals })) > 0;
 }
 
-export async function wantsFactor(db: Db, portfolioId: PortfolioId): Promise<boolean> {
-  const [row] = await rowsOf<{ wants_factor: boolean }>(db, 'SELECT wants_factor FROM portfolio WHERE id = ?', [
-    portfolioId,
-  ]);
-  return row?.wants_factor ?? false;
+/** What the portfolio asks of its people, and for how long it keeps what visitors got. */
+export async function rulesOf(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<{ readonly wantsFactor: boolean; readonly keepDays: number | null }> {
+  const [row] = await rowsOf<{ wants_factor: boolean; keep_days: number | null }>(
+    db,
+    'SELECT wants_factor, keep_days FROM portfolio WHERE id = ?',
+    [portfolioId],
+  );
+  return { wantsFactor: row?.wants_factor ?? false, keepDays: row?.keep_days ?? null };
 }
 
 /** Ends the open private links somebody made, or gives them to somebody else; gives how many there were. */

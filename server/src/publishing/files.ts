@@ -12,6 +12,7 @@ export interface ThemeFiles {
   readonly fontHrefs: readonly string[];
 }
 
+const HOUR = 3_600_000;
 const require = createRequire(import.meta.url);
 
 /** The address of a public file: named by its hash, the same on every host. */
@@ -19,13 +20,15 @@ export const fileHref = (hash: string, ending: string) => `/-/${hash}.${ending}`
 
 /** The files that pages share: fonts, scripts of blocks, stylesheets of themes. Written once, found again by what they hold. */
 export class PageFiles {
-  private readonly themes = new Map<string, Promise<ThemeFiles>>();
+  private readonly themes = new Map<string, { readonly at: number; readonly files: Promise<ThemeFiles> }>();
 
   private constructor(
     private readonly blobs: BlobStore,
     private readonly fonts: ReadonlyMap<string, string>,
     /** Addresses of the scripts of blocks, by type. */
     readonly scripts: Readonly<Record<string, string>>,
+    /** Hashes of what ships: it stays, whether a page asks for it or not. */
+    readonly shipped: ReadonlySet<string>,
   ) {}
 
   /** Writes what ships: fonts and scripts. */
@@ -46,16 +49,18 @@ export class PageFiles {
       return [[type, fileHref(sha256(bytes), 'js')]];
     });
     await blobs.write('files', files);
-    return new PageFiles(blobs, fonts, Object.fromEntries(scripts) as Record<string, string>);
+    return new PageFiles(blobs, fonts, Object.fromEntries(scripts) as Record<string, string>, new Set(files.keys()));
   }
 
-  /** The files of a theme; its stylesheet is written where it is new. */
+  /** The files of a theme; its stylesheet is written anew every hour, so that it is never among what nobody needs. */
   ofTheme(theme: Theme): Promise<ThemeFiles> {
     const key = canonical(theme);
-    const known = this.themes.get(key) ?? this.write(theme);
-    this.themes.set(key, known);
-    known.catch(() => this.themes.delete(key));
-    return known;
+    const known = this.themes.get(key);
+    if (known && known.at > Date.now() - HOUR) return known.files;
+    const files = this.write(theme);
+    this.themes.set(key, { at: Date.now(), files });
+    files.catch(() => this.themes.delete(key));
+    return files;
   }
 
   private async write(theme: Theme): Promise<ThemeFiles> {

@@ -1,6 +1,6 @@
 export { PageFiles, fileHref } from './files.js';
 export { healLacks } from './heal.js';
-export { openPublished } from './open.js';
+export { filesAskedFor, openPublished } from './open.js';
 export { openPlans, type Publisher } from './publication.js';
 export { publishPlans, publishReleases } from './service.js';
 export { openReleases } from './store.js';

@@ -30,6 +30,17 @@ export function hrefsGiven({ frame, pictures, files }: RenderInput): string[] {
   return hrefsIn(JSON.stringify([frame, pictures.map(([, picture]) => picture), files.map(([, { src }]) => src)]));
 }
 
+/** Addresses of every file that a stored page names, itself or through its own CSS and HTML. */
+export async function filesAskedFor(blobs: BlobStore, artifact: string): Promise<string[]> {
+  const packed = await blobs.read('pages', artifact);
+  if (!packed) return [];
+  const hrefs = hrefsIn(unpackArtifact(packed).identity.toString());
+  const inner: string[] = [];
+  for (const href of hrefs.filter((one) => /\.(css|html)$/.test(one)))
+    inner.push(...hrefsIn(String((await blobs.read('files', href.slice(3, 67))) ?? '')));
+  return [...new Set([...hrefs, ...inner])];
+}
+
 /** Opens files to the visitors of a portfolio, each as what it is. */
 export async function openFiles(blobs: BlobStore, portfolioId: PortfolioId, hrefs: Iterable<string>): Promise<void> {
   const parts = [...new Set(hrefs)].flatMap((href) => [...href.matchAll(HREF)]);
@@ -55,12 +66,6 @@ export async function openPublished(database: Knex, blobs: BlobStore): Promise<v
     shelves.set(id, shelf);
     const isOurs = (href: string) =>
       shelf.has(href) || (/\.(css|js|html|woff2)$/.test(href) && !brought.has(href.slice(3, 67)));
-    const packed = await blobs.read('pages', artifact);
-    if (!packed) continue;
-    const hrefs = hrefsIn(unpackArtifact(packed).identity.toString()).filter(isOurs);
-    const inner: string[] = [];
-    for (const href of hrefs.filter((one) => /\.(css|html)$/.test(one)))
-      inner.push(...hrefsIn(String((await blobs.read('files', href.slice(3, 67))) ?? '')).filter(isOurs));
-    await openFiles(blobs, id, [...hrefs, ...inner]);
+    await openFiles(blobs, id, (await filesAskedFor(blobs, artifact)).filter(isOurs));
   }
 }

@@ -5,9 +5,10 @@ import { durations, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import { pagesOfReleases } from '../releases/store.js';
 import type { PageFiles } from './files.js';
+import { renderAll, type Renders } from './render.js';
 import * as store from './store.js';
 
-const took = durations('domatium_publish_seconds', 'Publications, from the lock of the portfolio to the commit.');
+const took = durations('domatium_publish_seconds', 'Publications, from their first reading to the commit.');
 
 export interface Publisher {
   readonly database: Knex;
@@ -17,40 +18,57 @@ export interface Publisher {
   readonly clock: () => Instant;
 }
 
-/** One publication: what is read is one moment of the database, what is written is one transaction after it. */
+/** What a publication reads: the plan as it was at one moment, whatever is decided meanwhile. */
 export interface Publication {
   readonly publisher: Publisher;
   readonly portfolioId: PortfolioId;
-  /** Reads the plan as it was at one moment, whatever is decided meanwhile. */
   readonly reader: Knex.Transaction;
-  readonly trx: Knex.Transaction;
   /** Decided, but not ready for visitors at that moment. */
   readonly open: readonly store.OpenRelease[];
 }
 
+/** What is to be rendered of what was read, and to be written then. */
+export interface Prepared<T> {
+  readonly renders: Renders;
+  /** `artifacts`: by the key of each render. */
+  readonly write: (trx: Knex.Transaction, artifacts: ReadonlyMap<string, string>) => Promise<void>;
+  readonly result: T;
+}
+
 /**
- * Runs a publication of a portfolio, one at a time: the later one sees what the earlier wrote. The moment that is read
- * begins once the lock is held.
+ * Runs a publication of a portfolio (decision 0029): reads one moment of the database, renders with no transaction
+ * open, and writes in one transaction, where no other publication of the portfolio was written since the reading; else
+ * it begins anew, with what it rendered already made.
  */
-export function publication<T>(
+export async function publication<T>(
   publisher: Publisher,
   portfolioId: PortfolioId,
-  work: (publication: Publication) => Promise<T>,
-): Promise<T> {
+  prepare: (publication: Publication) => Promise<Prepared<T> | null>,
+): Promise<T | null> {
   const { database } = publisher;
   const ended = took.startTimer();
-  return database
-    .transaction(async (trx) => {
-      await trx.raw('SELECT pg_advisory_xact_lock(?, ?)', [store.PUBLISH_LOCK, portfolioId]);
-      return database.transaction(
+  try {
+    for (;;) {
+      const { number, prepared } = await database.transaction(
         async (reader) => {
+          const read = await store.publicationNumber(reader, portfolioId);
           const open = await store.openReleases(reader, portfolioId);
-          return work({ publisher, portfolioId, reader, trx, open });
+          return { number: read, prepared: await prepare({ publisher, portfolioId, reader, open }) };
         },
         { isolationLevel: 'repeatable read', readOnly: true },
       );
-    })
-    .finally(ended);
+      if (!prepared) return null;
+      const artifacts = await renderAll(database, publisher.blobs, prepared.renders);
+      const isWritten = await database.transaction(async (trx) => {
+        if (!(await store.takePublication(trx, portfolioId, number))) return false;
+        await prepared.write(trx, artifacts);
+        return true;
+      });
+      if (isWritten) return prepared.result;
+    }
+  } finally {
+    ended();
+  }
 }
 
 /**

@@ -13,8 +13,9 @@ import {
 import type { Followed } from '@domatium/core/routing';
 import { scopedCss, type Theme } from '@domatium/core/theme';
 import { compress, durations, packArtifact, sha256, type BlobStore } from '@domatium/storage';
+import type { Knex } from 'knex';
 import pMap from 'p-map';
-import { insertRows, rowsOf, type Db } from '../database/context.js';
+import { insertRows, rowsOf } from '../database/context.js';
 import type { PortfolioId } from '@domatium/core/plan';
 import { fileHref, type ThemeFiles } from './files.js';
 import { hrefsGiven, hrefsIn, openFiles } from './open.js';
@@ -181,9 +182,12 @@ export function renderHtml(input: RenderInput, files: Map<string, Buffer>): stri
   );
 }
 
-/** Whose visitors the files of renders are opened to, and which files their own HTML and CSS may name. */
-export interface Opening {
+/** What a publication renders, and whose visitors it is opened to. */
+export interface Renders {
   readonly portfolioId: PortfolioId;
+  /** By their keys. */
+  readonly inputs: ReadonlyMap<string, RenderInput>;
+  /** Which files the pages' own HTML and CSS may name. */
   readonly shelf: ReadonlySet<string>;
   /** Whether visitors still get it; what is over and can't be rendered is left out. */
   readonly isNeeded: (key: string) => boolean;
@@ -191,14 +195,15 @@ export interface Opening {
 
 const took = durations('domatium_render_seconds', 'Rendering, compressing and writing of what a publication needs.');
 
-/** Finds or makes the artifacts of many renders; gives each key's artifact. Blobs are on disk before this returns. */
-export async function renderAll(
-  db: Db,
-  blobs: BlobStore,
-  inputs: ReadonlyMap<string, RenderInput>,
-  { portfolioId, shelf, isNeeded }: Opening,
-): Promise<Map<string, string>> {
-  const keys = [...inputs.keys()];
+/** Pages that are rendered and written together: what a kill throws away. */
+const BATCH = 500;
+
+/**
+ * Finds or makes the artifacts of many renders; gives each key's artifact. Blobs are on disk before this returns, and
+ * before a render is noted; what was noted is not made again.
+ */
+export async function renderAll(db: Knex, blobs: BlobStore, renders: Renders): Promise<Map<string, string>> {
+  const keys = [...renders.inputs.keys()];
   const known = new Map(
     (
       await rowsOf<{ key: string; artifact: string }>(db, 'SELECT key, artifact FROM render WHERE key = ANY(?)', [keys])
@@ -208,61 +213,98 @@ export async function renderAll(
     concurrency: AT_ONCE,
   });
   const missing = keys.filter((key) => !known.has(key));
+  for (let first = 0; first < missing.length; first += BATCH) {
+    const ended = took.startTimer();
+    const rendered = await renderSome(blobs, renders, missing.slice(first, first + BATCH));
+    ended();
+    for (const { key, artifact } of rendered) known.set(key, artifact);
+    await db.transaction(async (trx) => {
+      // A note that is lost is made anew with its page: it need not wait for the disk.
+      await trx.raw('SET LOCAL synchronous_commit TO off');
+      const now = new Date();
+      await insertRows(
+        trx,
+        'render',
+        rendered.map((one) => ({ ...one, made_at: now })),
+        'ON CONFLICT (key) DO UPDATE SET artifact = excluded.artifact, files = excluded.files, made_at = excluded.made_at',
+      );
+    });
+  }
+  return known;
+}
+
+interface Rendered {
+  readonly key: string;
+  readonly artifact: string;
+  /** Addresses of every file it asks for. */
+  readonly files: readonly string[];
+}
+
+async function renderSome(
+  blobs: BlobStore,
+  { inputs, portfolioId, shelf, isNeeded }: Renders,
+  keys: readonly string[],
+): Promise<Rendered[]> {
   const batch = blobs.batch('pages');
-  const files = new Map<string, Buffer>();
-  const named = new Set<string>();
-  const ended = took.startTimer();
-  const made = await renderEach(
-    missing.map((key) => inputs.get(key) as RenderInput),
-    files,
-    (artifact, packed, text) => {
-      for (const href of hrefsIn(text)) named.add(href);
-      return batch.add(artifact, packed);
+  const own = new Map<string, Buffer>();
+  const rendered: Rendered[] = [];
+  await renderEach(
+    keys.map((key) => inputs.get(key) as RenderInput),
+    async ({ index, artifact, text, files, packed }) => {
+      for (const [href, bytes] of files) own.set(href, bytes);
+      const named = [text, ...[...files.values()].map(String)].flatMap(hrefsIn).filter((href) => shelf.has(href));
+      const key = keys[index] as string;
+      const all = [...hrefsGiven(inputs.get(key) as RenderInput), ...files.keys(), ...named];
+      rendered.push({ key, artifact, files: [...new Set(all)] });
+      if (packed) await batch.add(artifact, packed);
     },
-    (index) => !isNeeded(missing[index] as string),
+    (index) => !isNeeded(keys[index] as string),
   ).catch(async (error: unknown) => {
     await batch.drop();
     throw error;
   });
-  if (missing.length) ended();
-  await blobs.write('files', new Map([...files].map(([href, bytes]) => [href.slice(3, 67), bytes])));
-  for (const bytes of files.values()) for (const href of hrefsIn(bytes.toString())) named.add(href);
-  const given = missing.flatMap((key) => hrefsGiven(inputs.get(key) as RenderInput));
-  await openFiles(blobs, portfolioId, [...given, ...files.keys(), ...[...named].filter((href) => shelf.has(href))]);
+  await blobs.write('files', new Map([...own].map(([href, bytes]) => [href.slice(3, 67), bytes])));
+  await openFiles(
+    blobs,
+    portfolioId,
+    rendered.flatMap(({ files }) => files),
+  );
   await batch.commit();
-  const rendered = missing.flatMap((key, index) => {
-    const artifact = made[index];
-    if (!artifact) return [];
-    known.set(key, artifact);
-    return [{ key, artifact }];
-  });
-  await insertRows(db, 'render', rendered, 'ON CONFLICT (key) DO UPDATE SET artifact = excluded.artifact');
-  return known;
+  return rendered;
 }
 
 /** As many as the thread pool of Node compresses and writes beside each other. */
 const AT_ONCE = 8;
 
-/** Renders, hashes and compresses; gives the artifacts in the order asked. What is the same is compressed and kept once. */
+/** One page of many, rendered. */
+interface One {
+  readonly index: number;
+  readonly artifact: string;
+  readonly text: string;
+  /** Files that only this page has, by their address. */
+  readonly files: ReadonlyMap<string, Buffer>;
+  /** In all encodings; `null` where another of them is the same and was packed already. */
+  readonly packed: Buffer | null;
+}
+
+/** Renders, hashes and compresses; gives each to `keep`. What is the same is compressed once. */
 export async function renderEach(
   inputs: readonly RenderInput[],
-  files: Map<string, Buffer>,
-  keep: (artifact: string, packed: Buffer, text: string) => Promise<void> | void,
+  keep: (one: One) => Promise<void> | void,
   mayFail: (index: number) => boolean = () => false,
-): Promise<(string | null)[]> {
-  const kept = new Set<string>();
-  return pMap(
+): Promise<void> {
+  const packed = new Set<string>();
+  await pMap(
     inputs,
     async (input, index) => {
+      const files = new Map<string, Buffer>();
       const text = attempt(() => renderHtml(input, files), mayFail(index));
-      if (text === null) return null;
+      if (text === null) return;
       const bytes = Buffer.from(text);
       const artifact = sha256(bytes);
-      if (!kept.has(artifact)) {
-        kept.add(artifact);
-        await keep(artifact, packArtifact(await compress(bytes)), text);
-      }
-      return artifact;
+      const isNew = !packed.has(artifact);
+      packed.add(artifact);
+      await keep({ index, artifact, text, files, packed: isNew ? packArtifact(await compress(bytes)) : null });
     },
     { concurrency: AT_ONCE },
   );

@@ -37,15 +37,15 @@ import { fileHref } from './files.js';
 import { shelfHrefs } from './open.js';
 import {
   attempt,
-  renderAll,
   renderInput,
   renderKeyOf,
   type RenderInput,
+  type Renders,
   type SiteView,
   type Surroundings,
 } from './render.js';
 import { signatureOf, surroundingsAt } from './surroundings.js';
-import { openPlans, publication, type Publication, type Publisher } from './publication.js';
+import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
 
 /**
@@ -70,14 +70,14 @@ export async function publishReleases(
     const users = await usersOf(one, ids, horizon);
     const pageIds = [...new Set([...changed.map(({ page_id }) => page_id), ...users])];
     const plans = changed.flatMap(({ before, after }) => [before, after]);
-    const around = await publishPages(one, { pageIds, plans, horizon, releaseIds: ids });
-    return { horizon, referrers: await dependents(one, pageIds, around, horizon) };
+    const pages = await preparePages(one, { pageIds, plans, horizon, releaseIds: ids });
+    return { ...pages, result: { horizon, referrers: await dependents(one, pageIds, pages.result, horizon) } };
   });
   if (!done?.referrers.length) return;
   const { referrers, horizon } = done;
-  await publication(publisher, portfolioId, async (one) => {
-    await publishPages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] });
-  });
+  await publication(publisher, portfolioId, (one) =>
+    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] }),
+  );
 }
 
 /** Pages that show what releases changed in the stock. */
@@ -99,7 +99,7 @@ export async function publishPlans(
   pageIds: readonly PageId[],
 ): Promise<void> {
   await publication(publisher, portfolioId, (one) =>
-    publishPages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] }),
+    preparePages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] }),
   );
 }
 
@@ -142,9 +142,9 @@ interface Task {
   readonly releaseIds: readonly ReleaseId[];
 }
 
-/** Writes routes and artifacts of pages; gives their neighbourhood as it was then. */
-async function publishPages(one: Publication, task: Task): Promise<Neighbourhood> {
-  const { publisher, portfolioId, reader, trx } = one;
+/** What pages need to be rendered and written; the result is their neighbourhood as it was then. */
+async function preparePages(one: Publication, task: Task): Promise<Prepared<Neighbourhood>> {
+  const { publisher, portfolioId, reader } = one;
   const source = { db: reader, portfolioId, style: publisher.style };
   const instead = await openPlans(reader, one.open, task.releaseIds);
   const around = await neighbourhoodOf(source, task.pageIds, { former: task.plans, instead });
@@ -158,16 +158,20 @@ async function publishPages(one: Publication, task: Task): Promise<Neighbourhood
   const whole = await neighbourhoodOf(source, documents.references, { known: around, instead });
   const table = tableOf(whole);
   const world = { around: whole, table, stock };
-  const routes = await routesAt(one, world, addresses, documents.byRevision, task.horizon);
+  const { renders, routesWith } = await routesAt(one, world, addresses, documents.byRevision, task.horizon);
   const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
-  await keepPlanFindings(trx, portfolioId, await planFindings(reader, portfolioId, task.pageIds, plan));
-  const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
-  // An edge has to know every place it may be led to, live or not.
-  const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
-  const placed = [...new Set([...task.pageIds, ...led])];
-  const moved = await store.writePlaces(trx, placed, placesOf(whole));
-  await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
-  return around;
+  const findings = await planFindings(reader, portfolioId, task.pageIds, plan);
+  const write = async (trx: Knex.Transaction, artifacts: ReadonlyMap<string, string>) => {
+    const routes = routesWith(artifacts);
+    await keepPlanFindings(trx, portfolioId, findings);
+    const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
+    // An edge has to know every place it may be led to, live or not.
+    const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
+    const placed = [...new Set([...task.pageIds, ...led])];
+    const moved = await store.writePlaces(trx, placed, placesOf(whole));
+    await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
+  };
+  return { renders, write, result: around };
 }
 
 const targetOf = (claim: Claim): PageId[] =>
@@ -211,19 +215,25 @@ function withAllPieces(document: PageDocument, stock: readonly ShelvedItem[]): P
   return held.length ? { ...document, blocks: [...document.blocks, ...held] } : document;
 }
 
-/** Every claim at these addresses as routes: pages rendered, split where anything they show changes. */
+/**
+ * Every claim at these addresses as routes, split where anything their pages show changes: what is to be rendered, and
+ * the routes once that is done.
+ */
 async function routesAt(
-  { publisher, trx, reader, portfolioId }: Publication,
+  { publisher, reader, portfolioId }: Publication,
   world: { readonly around: Neighbourhood; readonly table: RouteTable; readonly stock: readonly ShelvedItem[] },
   addresses: readonly AddressKey[],
   documents: ReadonlyMap<RevisionId, PageDocument>,
   horizon: Instant,
-): Promise<store.NewRoute[]> {
+): Promise<{
+  readonly renders: Renders;
+  readonly routesWith: (artifacts: ReadonlyMap<string, string>) => store.NewRoute[];
+}> {
   const { around, table, stock } = world;
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(({ hostId, path }) => wanted.has(`${hostId} ${path}`));
   const published = await store.publishedClaims(
-    trx,
+    reader,
     claims.map(({ sourceId }) => sourceId),
   );
   const sites = await siteViews(reader, portfolioId, around);
@@ -277,13 +287,14 @@ async function routesAt(
   await Promise.all(keys.values());
   const stretches = await Promise.all(pending.map(async ({ key, ...stretch }) => ({ ...stretch, key: await key })));
   const needed = new Set(stretches.map((stretch) => (isOver(stretch) ? null : stretch.key)));
-  const opening = { portfolioId, shelf: shelfHrefs(shelves), isNeeded: (key: string) => needed.has(key) };
-  const artifacts = await renderAll(trx, publisher.blobs, inputs, opening);
-  return stretches.flatMap(({ claim, during, key }): store.NewRoute[] => {
-    if (key === null) return [{ claim, during, artifact: null }];
-    const artifact = artifacts.get(key);
-    return artifact ? [{ claim, during, artifact }] : [];
-  });
+  const renders = { portfolioId, inputs, shelf: shelfHrefs(shelves), isNeeded: (key: string) => needed.has(key) };
+  const routesWith = (artifacts: ReadonlyMap<string, string>) =>
+    stretches.flatMap(({ claim, during, key }): store.NewRoute[] => {
+      if (key === null) return [{ claim, during, artifact: null }];
+      const artifact = artifacts.get(key);
+      return artifact ? [{ claim, during, artifact }] : [];
+    });
+  return { renders, routesWith };
 }
 
 /** Links of pages that are live or will be, which lead through redirects or nowhere. */

@@ -16,11 +16,10 @@ import { type Instant, type Interval } from '@domatium/core/time';
 import type { PageFrame } from '@domatium/core/render';
 import { rowOfAnswer } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../database/context.js';
+import { saveEnds } from '../plans/index.js';
 import { fileHref } from './files.js';
 import type { Shelves } from './render.js';
 
-/** First key of the advisory locks under which portfolios are published. */
-export const PUBLISH_LOCK = 4601;
 export const ROUTES_CHANNEL = 'domatium_routes';
 
 export interface NewRoute {
@@ -48,6 +47,24 @@ export function portfoliosWithOpenReleases(db: Db): Promise<{ portfolio_id: Port
     db,
     'SELECT DISTINCT portfolio_id FROM release WHERE published_at IS NULL AND failure IS NULL ORDER BY portfolio_id',
   );
+}
+
+/** How often a portfolio was published. */
+export async function publicationNumber(db: Db, portfolioId: PortfolioId): Promise<number> {
+  const [row] = await rowsOf<{ publication: number }>(db, 'SELECT publication FROM portfolio WHERE id = ?', [
+    portfolioId,
+  ]);
+  return row?.publication ?? 0;
+}
+
+/** Counts a publication and keeps others waiting until it is written; false where one was written since the number was read. */
+export async function takePublication(trx: Db, portfolioId: PortfolioId, number: number): Promise<boolean> {
+  const rows = await rowsOf(
+    trx,
+    'UPDATE portfolio SET publication = publication + 1 WHERE id = ? AND publication = ? RETURNING id',
+    [portfolioId, number],
+  );
+  return rows.length > 0;
 }
 
 /** Of these plan rows, those that have routes already. */
@@ -212,6 +229,7 @@ export async function writeRoutes(
   );
   const changed = new Set<HostId>();
   const removed: number[] = [];
+  const ends: { readonly id: number; readonly during: { readonly until: Instant | null } }[] = [];
   const inserted: RouteColumns[] = [];
   const placeOf = (row: RouteColumns) => `${row.host_id} ${row.path}`;
   const known = groupBy(existing, placeOf);
@@ -232,21 +250,16 @@ export async function writeRoutes(
       if (same) keep.add(same);
       if (same && same.until_at === row.until_at) continue;
       changed.add(hostId);
-      if (same)
-        await trx('route')
-          .where({ id: row.id })
-          .update({ until_at: dateOf(same.until_at) });
-      else if (row.from_at < horizon)
-        await trx('route')
-          .where({ id: row.id })
-          .update({ until_at: dateOf(horizon) });
+      if (same) ends.push({ id: row.id, during: { until: same.until_at } });
+      else if (row.from_at < horizon) ends.push({ id: row.id, during: { until: horizon } });
       else removed.push(row.id);
     }
     const added = wanted.filter((row) => !keep.has(row));
     if (added.length) changed.add(hostId);
     inserted.push(...added);
   }
-  if (removed.length) await trx('route').whereIn('id', removed).delete();
+  if (removed.length) await trx.raw('DELETE FROM route WHERE id = ANY(?)', [removed]);
+  await saveEnds(trx, 'route', ends);
   await insertRows(
     trx,
     'route',

@@ -6,6 +6,8 @@ import { sha256 } from '@domatium/storage';
 import { saveDraft } from '../../src/drafts/index.js';
 import { pageStates } from '../../src/drafts/states.js';
 import { deletePages } from '../../src/pages/delete.js';
+import { seen } from '../../src/pages/seen.js';
+import { setKeepDays } from '../../src/people/service.js';
 import { publishReleases } from '../../src/publishing/index.js';
 import { tidy } from '../../src/tidy/index.js';
 import { documentOf, World } from './harness.js';
@@ -59,10 +61,10 @@ it('removes bytes that nothing leads to any more, and halves of killed writes; w
   const then = (Date.now() - 3 * DAY) / 1000;
   for (const path of [half, incoming]) await utimes(path, then, then);
   // On the day they were deleted they stay: nothing that is just being written down is taken for lost.
-  await tidy(database, blobs, world.now);
+  await tidy(world.publisher, world.now);
   expect(await blobs.has('files', deleted)).toBe(true);
   await database('dropped_blob').update({ at: new Date(later(world.now, -2 * DAY)) });
-  await tidy(database, blobs, world.now);
+  await tidy(world.publisher, world.now);
   const there = await Promise.all([used, deleted, shown, both].map((hash) => blobs.has('files', hash)));
   expect(there).toEqual([true, false, false, true]);
   expect(String(await blobs.readOpen(1, shown, 'pdf'))).toBe('shown');
@@ -108,14 +110,88 @@ it('leaves of a page that is deleted for ever not a word, in no table and no fil
   expect(await tablesWith()).toEqual([]);
   const file = publisher.blobs.fileOf('pages', artifact);
   await utimes(file, 1, 1);
-  await tidy(database, publisher.blobs, world.now);
+  await tidy(publisher, world.now);
   expect(await publisher.blobs.has('pages', artifact)).toBe(true);
   await database('page')
     .where({ id })
     .update({ deleted_at: new Date(Date.now() - 2 * DAY) });
-  await tidy(database, publisher.blobs, world.now);
+  await tidy(publisher, world.now);
   expect(await publisher.blobs.has('pages', artifact)).toBe(false);
 });
+/** A page with CSS of its own, out; gives the address of that file. */
+async function withOwnCss(path: string, css: string) {
+  const id = await world.page(path);
+  const document = documentOf(`Page ${path}`);
+  await saveDraft(world.context(), world.one, id, 1, { ...document, metadata: { ...document.metadata, css } });
+  const { id: release } = await world.press([world.put(id, 'now')]);
+  await publishReleases(world.publisher, world.one, [release as never]);
+  const route = (await world.database('route').where({ page_id: id }).first('artifact')) as { artifact: string };
+  const text = String((await world.publisher.blobs.readPage(route.artifact))?.identity);
+  const sheets = [...text.matchAll(/-\/([0-9a-f]{64})\.css/g)].map(([, hash = '']) => hash);
+  const read = await Promise.all(sheets.map((hash) => world.publisher.blobs.readOpen(1, hash, 'css')));
+  const hash = sheets[read.findIndex((bytes) => String(bytes).includes(css.slice(-8, -2).trim()))] ?? '';
+  expect(hash).not.toBe('');
+  await utimes(world.publisher.blobs.fileOf('files', hash), 1, 1);
+  return { id, hash, artifact: route.artifact };
+}
+
+it('closes to visitors the files that no page asks for any more, and forgets what they hold', async () => {
+  const { database, publisher } = world;
+  const { blobs } = publisher;
+  const kept = await withOwnCss('/kept-css', 'h1 { letter-spacing: 0.1px }');
+  const gone = await withOwnCss('/gone-css', 'h1 { letter-spacing: 0.2px }');
+  // As it was before it was noted what pages ask for.
+  await database('render').update({ files: null });
+  world.now = later(world.now, MINUTE);
+  await world.press([{ act: 'bin', pageId: gone.id, afterwards: { kind: 'gone' }, cutsLater: true } as never]);
+  await deletePages(world.context(), world.one, [gone.id], 'Page /gone-css');
+  await database('page')
+    .where({ id: gone.id })
+    .update({ deleted_at: new Date(Date.now() - 2 * DAY) });
+  await database('render').update({ made_at: new Date(Date.now() - 5 * DAY) });
+  const open = async () =>
+    Promise.all([kept, gone].map(async ({ hash }) => (await blobs.readOpen(1, hash, 'css')) !== null));
+  await tidy(publisher, world.now);
+  expect(await open()).toEqual([true, true]);
+  await tidy(publisher, later(world.now, 2 * DAY));
+  expect(await open()).toEqual([true, false]);
+  await tidy(publisher, later(world.now, 2 * DAY));
+  expect(await Promise.all([kept, gone].map(({ hash }) => blobs.has('files', hash)))).toEqual([true, false]);
+  const [noted] = (await database('render').where({ artifact: kept.artifact }).select('files')) as {
+    files: string[];
+  }[];
+  expect(noted?.files).toContain(`/-/${kept.hash}.css`);
+});
+
+it('keeps what visitors got for as long as the portfolio says, and says when it is no longer kept', async () => {
+  const { database, publisher } = world;
+  const { id, hash, artifact } = await withOwnCss('/old-times', 'h1 { letter-spacing: 0.3px }');
+  const shown = () => seen(world.context(), world.one, id, later(world.now, -41 * DAY));
+  const year = 400 * DAY;
+  await database.raw("SELECT set_config('session_replication_role', 'replica', false)");
+  for (const table of ['route', 'claim', 'period', 'placement', 'page_route'])
+    await database(table)
+      .where({ page_id: id })
+      .update({
+        from_at: new Date(world.now - year),
+        ...(table === 'placement' || table === 'page_route' ? {} : { until_at: new Date(world.now - 40 * DAY) }),
+      });
+  await database.raw("SELECT set_config('session_replication_role', 'origin', false)");
+  await database('render').update({ made_at: new Date(Date.now() - 5 * DAY) });
+  await utimes(publisher.blobs.fileOf('pages', artifact), 1, 1);
+  await tidy(publisher, later(world.now, 2 * DAY));
+  expect([(await shown()).isPage, await publisher.blobs.has('pages', artifact)]).toEqual([true, true]);
+  await setKeepDays(world.context(), world.one, 30);
+  const after = await shown();
+  expect([after.isPage, after.words]).toEqual([false, expect.stringContaining('no longer kept')]);
+  await tidy(publisher, later(world.now, 2 * DAY));
+  expect([await publisher.blobs.has('pages', artifact), await publisher.blobs.readOpen(1, hash, 'css')]).toEqual([
+    false,
+    null,
+  ]);
+  await setKeepDays(world.context(), world.one, null);
+});
+
 it('thins the states of drafts: all of the last hour, then those that lasted, then one a day', async () => {
   const id = await world.page('/thinned');
   const began = world.now;
@@ -135,12 +211,12 @@ it('thins the states of drafts: all of the last hour, then those that lasted, th
     Number(((await world.database('draft_state').where({ page_id: id }).count('* as n').first()) as { n: string }).n);
   const shown = async () => (await pageStates(world.context(), world.one, id)).map(({ key }) => key);
   const before = await shown();
-  await tidy(world.database, world.publisher.blobs, world.now);
+  await tidy(world.publisher, world.now);
   expect(await count()).toBe(21);
-  await tidy(world.database, world.publisher.blobs, later(began, 3 * 60 * MINUTE));
+  await tidy(world.publisher, later(began, 3 * 60 * MINUTE));
   // What was shown is shown, and nothing else is kept.
   expect([await shown(), await count()]).toEqual([before, before.length]);
-  await tidy(world.database, world.publisher.blobs, later(began, 40 * DAY));
+  await tidy(world.publisher, later(began, 40 * DAY));
   expect(await count()).toBeLessThan(before.length);
   expect(await count()).toBeGreaterThan(0);
 });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { inviteBody, ROLES, type PeopleView, type Role } from '@domatium/contracts';
-import { writeInstant, type Instant } from '@domatium/core/time';
+import { DAY, dayOf, later, writeDay, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../register/register.service';
 import { SessionService } from '../session/session.service';
 import { errorsOf } from '../shared/forms';
@@ -16,6 +16,15 @@ const MAY: Record<Role, string> = {
   author: 'writes, prepares, does not release',
   reader: 'looks at everything',
 };
+
+/** Keeping periods to choose from; 0 for ever. */
+const KEEPINGS = [
+  { days: 0, words: 'For ever' },
+  { days: 365, words: 'For 1 year' },
+  { days: 731, words: 'For 2 years' },
+  { days: 1_827, words: 'For 5 years' },
+  { days: 3_653, words: 'For 10 years' },
+];
 
 /** Who works on the portfolio, as what, and who is invited. */
 @Component({
@@ -124,6 +133,38 @@ const MAY: Record<Role, string> = {
         />
         Only those who sign in with a second factor ({{ withFactor() }} of {{ view()?.members?.length }} have one)
       </label>
+      <h3 class="section-label">For how long what visitors got is kept</h3>
+      @if (mayManage()) {
+        <div class="one-line">
+          <select #kept class="form-select" aria-label="Keep what visitors got" (change)="keeping.set(+kept.value)">
+            @for (one of keepings(); track one.days) {
+              <option [value]="one.days" [selected]="one.days === (view()?.keepDays ?? 0)">{{ one.words }}</option>
+            }
+          </select>
+          @if (isKeepingChanged()) {
+            <button type="button" class="btn btn-primary" (click)="setKeepDays(keeping() || null)">Change</button>
+            <button
+              type="button"
+              class="btn btn-plain"
+              (click)="keeping.set(null); kept.value = '' + (view()?.keepDays ?? 0)"
+            >
+              Cancel
+            </button>
+          }
+        </div>
+      } @else {
+        @for (one of keepings(); track one.days) {
+          @if (one.days === (view()?.keepDays ?? 0)) {
+            <p>{{ one.words }}</p>
+          }
+        }
+      }
+      @if (isKeepingChanged() && keeping()) {
+        <p class="may" role="status">
+          What visitors got before {{ keptFrom() }} is removed within a day, with files that only those pages used, and
+          can’t be brought back: <em>as of</em> says what was planned then and shows no page. Revisions stay.
+        </p>
+      }
       @if (mayManage()) {
         <h3 class="section-label">Let another portfolio use a host under your domains</h3>
         <form class="one-line" (submit)="$event.preventDefault(); allowHost(allowed.value)">
@@ -205,6 +246,16 @@ export class PeopleSheet {
   protected readonly consent = signal<string | null>(null);
   protected readonly isMailed = signal(false);
   protected readonly error = signal<string | null>(null);
+  /** The keeping period that is chosen and not set yet, in days; 0 for ever. */
+  protected readonly keeping = signal<number | null>(null);
+  protected readonly keepings = computed(() => {
+    const own = this.view()?.keepDays ?? 0;
+    const known = KEEPINGS.some(({ days }) => days === own);
+    return known ? KEEPINGS : [...KEEPINGS, { days: own, words: `For ${own.toLocaleString('en')} days` }];
+  });
+  protected readonly isKeepingChanged = computed(
+    () => this.keeping() !== null && this.keeping() !== (this.view()?.keepDays ?? 0),
+  );
   protected readonly withFactor = computed(() => (this.view()?.members ?? []).filter((one) => one.hasFactor).length);
   protected readonly mayManage = computed(() => this.session.mayAct(this.service.portfolioId(), 'manage'));
 
@@ -245,6 +296,14 @@ export class PeopleSheet {
   protected async setWantsFactor(field: HTMLInputElement): Promise<void> {
     const isDone = await this.did(await this.people.setWantsFactor(this.service.portfolioId(), field.checked));
     if (!isDone) field.checked = !field.checked;
+  }
+
+  protected keptFrom(): string {
+    return writeDay(dayOf(later(this.service.now() as Instant, -(this.keeping() ?? 0) * DAY), this.service.zone()));
+  }
+
+  protected async setKeepDays(days: number | null): Promise<void> {
+    if (await this.did(await this.people.setKeepDays(this.service.portfolioId(), days))) this.keeping.set(null);
   }
 
   protected async allowHost(host: string): Promise<void> {

@@ -41,6 +41,10 @@ export class PeopleService {
     return tried(() => this.client.call(api.setWantsFactor, { params: { portfolioId }, body: { isWanted } }));
   }
 
+  setKeepDays(portfolioId: number, days: number | null): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setKeepDays, { params: { portfolioId }, body: { days } }));
+  }
+
   allowHost(portfolioId: number, host: string): Promise<Answer<{ code: string }>> {
     return tried(() => this.client.call(api.allowHost, { params: { portfolioId }, body: { host } }));
   }
