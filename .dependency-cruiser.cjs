@@ -34,10 +34,33 @@ module.exports = {
       to: { path: 'node_modules/(express|knex)/' },
     },
     {
+      name: 'server-floors',
+      severity: 'error',
+      comment: 'The platform stands below the heart, the heart below the features.',
+      from: { path: '^server/src/platform/' },
+      to: { path: '^server/src/(heart|features)/' },
+    },
+    {
+      name: 'server-heart-knows-no-feature',
+      severity: 'error',
+      from: { path: '^server/src/heart/' },
+      to: { path: '^server/src/features/' },
+    },
+    {
+      name: 'server-rooms-through-their-index',
+      severity: 'error',
+      from: { path: '^server/src/(heart|features)/([^/]+)/' },
+      to: {
+        path: '^server/src/(heart|features)/[^/]+/',
+        pathNot: ['^server/src/$1/$2/', '^server/src/(heart|features)/[^/]+/index\\.ts$'],
+      },
+    },
+    {
       name: 'no-circles',
       severity: 'error',
-      from: { path: '^(core|contracts|storage|server|edge|demo|replay|standins)/src' },
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      comment: 'Types count: what knows a type of a room knows the room.',
+      from: { path: '^(core|contracts|storage|server|edge|demo|replay|standins|web)/src' },
+      to: { circular: true },
     },
   ],
   options: {

@@ -15,11 +15,12 @@ import {
   type PageDocument,
 } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
-import { contextOf, escapeText, pageHtml, BARE_FRAME, worldOf } from '@domatium/core/render';
+import { escapeText } from '@domatium/core/html';
+import { contextOf, pageHtml, BARE_FRAME, worldOf } from '@domatium/core/render';
 import { STARTS, startDocument } from '@domatium/core/starts';
 import { instant } from '@domatium/core/time';
 import sharp from 'sharp';
-import { saveDraft } from '../server/src/drafts/index.js';
+import { saveDraft } from '../server/src/features/drafts/index.js';
 import { PASSWORD } from '../server/test/process/harness.js';
 import { framesPerSecond } from './browser.js';
 import { figure, finish, median, percentile } from './print.js';

@@ -7,7 +7,7 @@ import { chromium, type Page } from '@playwright/test';
 import { get } from 'node:http';
 import { PASSWORD } from '../server/test/process/harness.js';
 import { publishReleases } from '@domatium/server';
-import { renderEach, renderInput, renderKeyOf } from '../server/src/publishing/render.js';
+import { renderEach, renderInput, renderKeyOf } from '../server/src/heart/publishing/render.js';
 import { framesPerSecond, signInToRows } from './browser.js';
 import { THEMES } from '@domatium/core/theme';
 import { fillLarge, LARGE } from '@domatium/replay';

@@ -4,7 +4,7 @@ import type { PageId } from '@domatium/core/plan';
 import { instant, later } from '@domatium/core/time';
 import { documentOf, PASSWORD } from '../server/test/process/harness.js';
 import { saveDraft } from '@domatium/server';
-import { thinStates } from '../server/src/drafts/index.js';
+import { thinStates } from '../server/src/features/drafts/index.js';
 import { figure, finish } from './print.js';
 import { PORTS, Stack, tools } from './stack.js';
 

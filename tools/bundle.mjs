@@ -13,8 +13,8 @@ const ENTRIES = {
   'server/dist': {
     server: 'server/src/main.ts',
     worker: 'server/src/worker.ts',
-    reader: 'server/src/readers/child.ts',
-    verify: 'server/src/verify/main.ts',
+    reader: 'server/src/platform/readers/child.ts',
+    verify: 'server/src/features/verify/main.ts',
   },
   'edge/dist': { edge: 'edge/src/main.ts' },
 };

@@ -1,5 +1,6 @@
 import type { Lazy, ObjectSchema, Schema, SchemaDescription, SchemaFieldDescription } from 'yup';
 import type { Endpoint } from './endpoint.js';
+import { PROBLEMS } from './problem.js';
 
 type Json = Record<string, unknown>;
 
@@ -28,7 +29,11 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
           type: 'object',
           required: ['type', 'status', 'title', 'detail'],
           properties: {
-            type: { type: 'string' },
+            type: {
+              type: 'string',
+              format: 'uri',
+              enum: Object.keys(PROBLEMS).map((code) => `urn:domatium:problem:${code}`),
+            },
             status: { type: 'integer' },
             title: { type: 'string' },
             detail: { type: 'string' },

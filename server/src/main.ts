@@ -2,13 +2,13 @@ import { join } from 'node:path';
 import { createServer } from 'node:http';
 import { instant } from '@domatium/core/time';
 import { BlobStore, log, migrate, nameProcess, openDatabase, settingsOrExit } from '@domatium/storage';
-import { whenThere } from './database/there.js';
-import { EventHub } from './events/index.js';
-import { firstLink } from './people/index.js';
-import { buildApp } from './http/app.js';
-import { Health } from './http/health.js';
-import { Reader } from './readers/index.js';
-import { tellServerFigures } from './telling/index.js';
+import { whenThere } from './platform/database/there.js';
+import { EventHub } from './platform/events/index.js';
+import { firstLink } from './features/people/index.js';
+import { buildApp } from './app.js';
+import { Health } from './platform/http/health.js';
+import { Reader } from './platform/readers/index.js';
+import { tellServerFigures } from './platform/telling/index.js';
 
 /** Answers HTTP: the API and the web application. */
 const settings = settingsOrExit();

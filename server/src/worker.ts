@@ -1,18 +1,18 @@
 import { BlobStore, log, nameProcess, openDatabase, settingsOrExit, swallowed } from '@domatium/storage';
-import { checksWork } from './checks/work.js';
-import { DatabaseClock } from './database/clock.js';
-import { whenThere } from './database/there.js';
-import { mailWork } from './mail/sender.js';
-import { PictureMaker } from './pictures/index.js';
-import { openPublished, PageFiles, publishingWork, publishPlans } from './publishing/index.js';
-import { Reader } from './readers/index.js';
-import { remindersWork } from './tasks/index.js';
-import { tellWorkerFigures } from './telling/index.js';
-import { ThumbnailDrawer } from './thumbnails/index.js';
-import { tidyWork } from './tidy/index.js';
-import { verifyApart } from './verify/apart.js';
-import { verifyWork } from './verify/index.js';
-import { WorkEngine, type Work } from './work/index.js';
+import { checksWork } from './heart/checks/work.js';
+import { DatabaseClock } from './platform/database/clock.js';
+import { whenThere } from './platform/database/there.js';
+import { mailWork } from './platform/mail/sender.js';
+import { PictureMaker } from './features/pictures/index.js';
+import { openPublished, PageFiles, publishingWork, publishPlans } from './heart/publishing/index.js';
+import { Reader } from './platform/readers/index.js';
+import { remindersWork } from './features/tasks/index.js';
+import { tellWorkerFigures } from './platform/telling/index.js';
+import { ThumbnailDrawer } from './features/thumbnails/index.js';
+import { tidyWork } from './features/tidy/index.js';
+import { verifyApart } from './features/verify/apart.js';
+import { verifyWork } from './features/verify/index.js';
+import { WorkEngine, type Work } from './platform/work/index.js';
 
 /** Does what is to be done in the background: makes releases ready for visitors first of all. */
 const settings = settingsOrExit();

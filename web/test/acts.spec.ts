@@ -200,7 +200,7 @@ describe('a new page', () => {
       words: `Free: ${String(query?.['path'])}`,
       holders: [],
     }));
-    api.on('POST pages', () => api.refuse(422, 'No', [{ path: 'path', message: 'Taken by Night boat.' }]));
+    api.on('POST pages', () => api.refuse('invalid', 'No', [{ path: 'path', message: 'Taken by Night boat.' }]));
     const fixture = await open(NewPageSheet);
     type(fixture, 'name', 'Børge’s boat');
     await pause();

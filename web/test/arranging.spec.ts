@@ -25,7 +25,7 @@ describe('campaign, owner and labels of many pages', () => {
   });
   it('say who changed a page meanwhile, and stay open', async () => {
     const { api, went } = surround({ rows, chosen: [7] });
-    api.on('PATCH pages', () => api.refuse(412, 'Night boat has been changed since you looked.'));
+    api.on('PATCH pages', () => api.refuse('stale', 'Night boat has been changed since you looked.'));
     const fixture = await open(ArrangeSheet);
     await choose(fixture, 'arrange-owner', 'none');
     await press(fixture, 'Change 1 page');

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { DraftView, Problem } from '@domatium/contracts';
+import { problem, type DraftView, type Problem, type ProblemCode } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
 import { DraftService } from '../src/app/editor/draft.service';
 import { Api, Refusal } from '../src/app/shared/api';
@@ -18,13 +18,7 @@ const view = (version: number, of: PageDocument = document): DraftView => ({
   latestRevision: null,
   differsFromLatest: true,
 });
-const problem = (status: number, current?: unknown): Problem => ({
-  type: 'about:blank',
-  status,
-  title: '',
-  detail: `refused ${status}`,
-  current,
-});
+const refused = (code: ProblemCode, current?: unknown): Problem => problem(code, `refused ${code}`, { current });
 const heading = (value: string) => ({ kind: 'set', blockId: 'block1', field: 'heading', value }) as const;
 
 /** A server that keeps drafts by version, and can be away. */
@@ -38,7 +32,7 @@ class FakeServer {
     const refusal = this.answer();
     if (refusal) return Promise.reject(refusal);
     if (input.body?.version !== this.version)
-      return Promise.reject(new Refusal(problem(412, view(this.version, this.kept))));
+      return Promise.reject(new Refusal(refused('stale', view(this.version, this.kept))));
     this.saves++;
     this.kept = input.body.document;
     return Promise.resolve({ version: ++this.version, changedAt: 5 });
@@ -79,7 +73,7 @@ describe('a draft while it is edited', () => {
 
   it('stays on the machine while the server is away, is sent when it is back, and survives a reload', async () => {
     const draft = await open();
-    server.answer = () => new Refusal(problem(503));
+    server.answer = () => new Refusal(refused('database-away'));
     draft.edit(heading('Typed in a tunnel'));
     await jest.advanceTimersByTimeAsync(800);
     expect(draft.keeping()).toBe('offline');
@@ -149,7 +143,7 @@ describe('a draft while it is edited', () => {
 
   it('decides block by block where both changed the same ones, an hour after the line was cut', async () => {
     const draft = await open();
-    server.answer = () => new Refusal(problem(503));
+    server.answer = () => new Refusal(refused('database-away'));
     draft.edit(heading('Mine'));
     draft.edit({ kind: 'metadata', key: 'title', value: 'Mine' });
     await jest.advanceTimersByTimeAsync(3_600_000);

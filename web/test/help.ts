@@ -1,7 +1,7 @@
 import { Component, input, output, provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { Endpoint } from '@domatium/contracts';
+import { problem, type Endpoint, type ProblemCode } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import type { Instant } from '@domatium/core/time';
 import { Subject } from 'rxjs';
@@ -35,8 +35,8 @@ export class FakeApi {
     this.answers.set(path, answer);
   }
 
-  refuse(status: number, detail: string, fields: { path: string; message: string }[] = []): never {
-    throw new Refusal({ type: 'about:blank', status, title: detail, detail, ...(fields.length ? { fields } : {}) });
+  refuse(code: ProblemCode, detail: string, fields: { path: string; message: string }[] = []): never {
+    throw new Refusal(problem(code, detail, fields.length ? { fields } : {}));
   }
 
   /** Bodies that were sent to a place, in order. */

@@ -431,7 +431,7 @@ describe('on a phone', () => {
         .slice(-2),
     ).toEqual(['PUT pages/:pageId/draft', 'POST private-links']);
     expect(api.sent('POST private-links')).toMatchObject([{ pages: [2], endsAt: '2026-11-26T08:00:00.000Z' }]);
-    api.on('POST private-links', () => api.refuse(503, 'The database can’t be reached.'));
+    api.on('POST private-links', () => api.refuse('database-away', 'The database can’t be reached.'));
     const again = await open(PhonePanel);
     await press(again, /^Make a private link/);
     expect(text(again)).toContain('The database can’t be reached.');

@@ -70,9 +70,9 @@ describe('a private link', () => {
     api.on('GET private/:token/pages/:pageId', () => page);
   };
   it('asks for its password first, and says when it is wrong', async () => {
-    api.on('GET private/:token', () => api.refuse(401, 'Password'));
+    api.on('GET private/:token', () => api.refuse('password-needed', 'Password'));
     api.on('POST private/:token/open', () =>
-      api.refuse(422, 'No', [{ path: 'password', message: 'That is not the password of this link.' }]),
+      api.refuse('invalid', 'No', [{ path: 'password', message: 'That is not the password of this link.' }]),
     );
     const fixture = await open(PrivateLink, { token: 'abc' });
     expect(text(fixture)).toContain('This link has a password');
@@ -90,7 +90,7 @@ describe('a private link', () => {
     await press(fixture, 'Please change');
     expect(text(fixture)).toContain('Write your name.');
     type(fixture, 'reviewer', 'Ana');
-    api.on('POST private/:token/pages/:pageId/remarks', () => api.refuse(412, 'Look again.'));
+    api.on('POST private/:token/pages/:pageId/remarks', () => api.refuse('stale', 'Look again.'));
     await press(fixture, 'Please change');
     expect(api.calls.find(({ path }) => path.endsWith('/remarks'))?.body).toEqual({
       kind: 'change',
@@ -106,7 +106,7 @@ describe('a private link', () => {
     expect(element(fixture).querySelector<HTMLTextAreaElement>('#words')?.value).toBe('');
   });
   it('that has ended says so', async () => {
-    api.on('GET private/:token', () => api.refuse(410, 'It opens nothing any more.'));
+    api.on('GET private/:token', () => api.refuse('link-ended', 'It opens nothing any more.'));
     expect(text(await open(PrivateLink, { token: 'abc' }))).toContain('It opens nothing any more.');
   });
 });

@@ -68,7 +68,9 @@ describe('something of the stock while it is changed', () => {
     const { desk, api } = await start();
     const mine = [{ name: '', value: '34' }];
     api.on('PUT stock/:itemId/draft', () =>
-      api.refuse(422, 'Something needs changing', [{ path: 'content.values[0].name', message: 'A name has letters.' }]),
+      api.refuse('invalid', 'Something needs changing', [
+        { path: 'content.values[0].name', message: 'A name has letters.' },
+      ]),
     );
     desk.change(mine);
     expect(await desk.release('now', null)).toBe(false);

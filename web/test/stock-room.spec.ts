@@ -210,7 +210,7 @@ describe('a piece on its desk', () => {
   });
   it('stays in the stock while pages use it, and says which', async () => {
     const { api, desk } = await room(stored({ kind: 'piece', name: 'Voices', draft: blocks }));
-    api.on('DELETE stock/:itemId', () => api.refuse(409, 'Night boat uses it. Unlink it there first.'));
+    api.on('DELETE stock/:itemId', () => api.refuse('in-use', 'Night boat uses it. Unlink it there first.'));
     const fixture = await open(PieceDesk, { item: '4' });
     await press(fixture, 'Take it out of the stock');
     expect(text(fixture)).toContain('Night boat uses it');
@@ -230,7 +230,7 @@ describe('shared values', () => {
       { name: 'desk hours', value: '7 to 19' },
     ]);
     api.on('PUT stock/:itemId/draft', () =>
-      api.refuse(422, 'Something needs changing', [
+      api.refuse('invalid', 'Something needs changing', [
         { path: 'content.values[1].name', message: '{year} is filled in by itself.' },
       ]),
     );
@@ -294,7 +294,7 @@ describe('the shelf of pictures', () => {
     expect(text(fixture)).toContain('1 part of it is used too.');
     await write(fixture, 'picture-labels', 'winter, boats , boats');
     expect(api.sent('PATCH pictures/:pictureId')).toMatchObject([{ version: 1, labels: ['winter', 'boats'] }]);
-    api.on('DELETE pictures/:pictureId', () => api.refuse(409, 'Night boat uses it.'));
+    api.on('DELETE pictures/:pictureId', () => api.refuse('in-use', 'Night boat uses it.'));
     await press(fixture, 'Delete it');
     expect(text(fixture)).toContain('Night boat uses it.');
     // One that is used nowhere is asked about first.
@@ -318,7 +318,7 @@ describe('the shelf of pictures', () => {
     await press(fixture, 'Make it the icon of Ferries');
     expect(api.sent('PUT sites/:siteId/face')).toEqual([{ ...face, iconId: 1 }]);
     expect(said).toEqual(['Ferries has “harbour” as its icon: its pages follow.']);
-    api.on('PUT sites/:siteId/face', () => api.refuse(403, 'Changes want approval: an owner may.'));
+    api.on('PUT sites/:siteId/face', () => api.refuse('not-allowed', 'Changes want approval: an owner may.'));
     await choose(fixture, 'Show it where a site is shared', '1');
     await press(fixture, 'Show it for Ferries');
     expect(text(fixture)).toContain('Changes want approval: an owner may.');
@@ -344,7 +344,7 @@ describe('the shelf of pictures', () => {
       signal: never,
     ) => {
       (onShare as (share: number) => void)(0.4);
-      if (query.name === 'bomb.png') api.refuse(422, 'This picture has 900 megapixels; at most 150.');
+      if (query.name === 'bomb.png') api.refuse('invalid', 'This picture has 900 megapixels; at most 150.');
       await new Promise<void>((go, stop) => {
         wait = go;
         (signal as AbortSignal).addEventListener('abort', () => stop(new Cancelled()));

@@ -28,7 +28,7 @@ describe('what goes wrong', () => {
   it('is said too where the database is away, and gone when it is back', async () => {
     const { api, events } = surround();
     let isAway = true;
-    api.on('GET troubles', () => (isAway ? api.refuse(503, 'The database can’t be reached') : []));
+    api.on('GET troubles', () => (isAway ? api.refuse('database-away', 'The database can’t be reached') : []));
     const fixture = await open(TroubleBar);
     expect(text(fixture)).toContain('The database can’t be reached');
     isAway = false;
@@ -68,7 +68,7 @@ describe('signing in', () => {
   it('asks for the code once the password was right, and says what is wrong with it the second time', async () => {
     const { api } = surround();
     const refused = [{ path: 'code', message: 'That code is not right.' }];
-    TestBed.inject(SessionService).signIn = () => Promise.resolve().then(() => api.refuse(422, 'x', refused));
+    TestBed.inject(SessionService).signIn = () => Promise.resolve().then(() => api.refuse('invalid', 'x', refused));
     const fixture = await open(SignIn);
     expect(element(fixture).querySelector('#code')).toBeNull();
     write(fixture, 'email', 'ingrid@marrowick.example');

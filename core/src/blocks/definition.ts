@@ -1,5 +1,5 @@
 import type { FieldDefinition, FieldValues } from '../document/fields.js';
-import type { Html } from '../render/html.js';
+import type { Html } from '../html/index.js';
 import type { RenderContext } from '../render/context.js';
 
 /** What a block does for the reader. */

@@ -1,3 +1,4 @@
+import { BLOCK_TYPES, type BlockType } from './names.js';
 import { buttonRow } from './button-row/index.js';
 import { callToAction } from './call-to-action/index.js';
 import { columns } from './columns/index.js';
@@ -27,7 +28,7 @@ import { text } from './text/index.js';
 import { video } from './video/index.js';
 import { voices } from './voices/index.js';
 
-/** All block types, in the order they are offered. A new block is one folder and one line here. */
+/** All block types. A new block is one folder, its name among `BLOCK_TYPES`, and one line here. */
 export const blockTypes = {
   opening,
   countdown,
@@ -57,13 +58,7 @@ export const blockTypes = {
   contact,
   divider,
   piece,
-} as const;
+} as const satisfies Record<BlockType, unknown>;
 
-export type BlockType = keyof typeof blockTypes;
-export const BLOCK_TYPES = Object.keys(blockTypes) as BlockType[];
 /** Those that are offered as they are; a piece is chosen by its name. */
 export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece');
-
-export function isBlockType(value: unknown): value is BlockType {
-  return typeof value === 'string' && Object.hasOwn(blockTypes, value);
-}

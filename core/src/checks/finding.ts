@@ -6,6 +6,8 @@ import type { Instant, Interval } from '../time/index.js';
 /** Something a check noticed: how serious, where, and what to do about it. */
 export interface Finding {
   readonly check: string;
+  /** Which of several things the check noticed, where what can be done about it depends on that. */
+  readonly code?: 'none' | 'several' | 'empty';
   readonly severity: 'blocks' | 'worth-fixing';
   readonly message: string;
   /** What the person can do. */

@@ -11,7 +11,7 @@ export interface Mend {
 }
 
 /** The mends of a finding that need nobody’s judgement but a click; empty where there is none. */
-export function mendsOf(document: PageDocument, { check, place, message, toPage }: Finding): Mend[] {
+export function mendsOf(document: PageDocument, { check, code, place, toPage }: Finding): Mend[] {
   const { metadata, blocks } = document;
   if (check === 'title' || check === 'description') {
     const key = place && 'metadata' in place ? place.metadata : check;
@@ -66,7 +66,7 @@ export function mendsOf(document: PageDocument, { check, place, message, toPage 
       return [{ label: 'Take the link out', edit: set(without.fields[key] ?? null, key) }];
     }
     case 'first-heading':
-      return message.includes('exactly one') ? [remove] : [];
+      return code === 'several' ? [remove] : [];
     case 'countdown':
       return field === 'moment' ? [{ label: 'Count to the end of the page’s period', edit: set('end', 'to') }] : [];
     case 'ownHtml':

@@ -2,7 +2,7 @@ import { blockTypes } from '../blocks/registry.js';
 import type { PageId } from '../plan/index.js';
 import type { Button, FieldDefinition, FieldValue, FieldValues, PictureUse, Reference, Referred } from './fields.js';
 import type { LinkTarget } from './link.js';
-import type { Block, PageDocument } from './page-document.js';
+import type { Block, PageDocument } from './types.js';
 import type { RichBlock, RichInline, RichItem, RichText } from './rich-text.js';
 
 /** What becomes of each part of a document; what is not given stays as it is. */

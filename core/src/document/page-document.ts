@@ -1,4 +1,5 @@
-import { blockTypes, isBlockType, type BlockType } from '../blocks/registry.js';
+import { isBlockType, type BlockType } from '../blocks/names.js';
+import { blockTypes } from '../blocks/registry.js';
 import type { PageId, PictureId } from '../plan/index.js';
 import {
   blankValues,
@@ -13,33 +14,8 @@ import {
 } from './fields.js';
 import { BLOCK_ID, type LinkTarget } from './link.js';
 import { isRecord, type Fault, type Result } from './result.js';
+import type { Block, PageDocument } from './types.js';
 import { plainTextOf, richTextLinks, type RichText } from './rich-text.js';
-
-/** One block of a page. `id` is made by whoever adds it and never changes. */
-export interface Block {
-  readonly id: string;
-  readonly type: BlockType;
-  readonly fields: FieldValues;
-}
-
-export interface Metadata {
-  readonly title: string;
-  readonly description: string;
-  /** The picture shown where the page is shared; the first of the page where it says nothing. */
-  readonly sharePictureId?: PictureId;
-  /** The picture its small icon is made of; that of its site where it says nothing. */
-  readonly iconPictureId?: PictureId;
-  /** The page's own CSS. */
-  readonly css?: string;
-}
-
-/** A page's content. Immutable; it changes through `applyEdit`. */
-export interface PageDocument {
-  readonly metadata: Metadata;
-  readonly blocks: readonly Block[];
-  /** Blocks that found no place when the page took another start: kept with the draft, shown to nobody. */
-  readonly tray?: readonly Block[];
-}
 
 export const MAX_BLOCKS = 500;
 export const MAX_TITLE = 200;

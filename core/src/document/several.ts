@@ -1,5 +1,6 @@
 import type { Edit } from './edit.js';
-import { documentFromJSON, MAX_BLOCKS, type Block, type PageDocument } from './page-document.js';
+import type { Block, PageDocument } from './types.js';
+import { documentFromJSON, MAX_BLOCKS } from './page-document.js';
 import { mapDocument } from './map.js';
 
 /** Moves blocks up or down by one, past the next that is not moved with them; `null` where they are at the end already. */

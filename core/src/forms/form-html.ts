@@ -1,4 +1,4 @@
-import { html, type Html } from '../render/html.js';
+import { html, type Html } from '../html/index.js';
 import { EMAIL_MAX, formFaultsOf, type Form } from './form.js';
 
 /** A form as visitors get it; `null` where it can't work, so that nobody fills in what leads nowhere. */

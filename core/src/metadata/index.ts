@@ -1,5 +1,5 @@
-import type { Metadata } from '../document/page-document.js';
-import { html, type Html } from '../render/html.js';
+import type { Metadata } from '../document/types.js';
+import { html, type Html } from '../html/index.js';
 
 /** What the head of a page says to search engines and to those who share it. */
 export interface HeadInput {

@@ -1,7 +1,7 @@
-import type { Block } from '../document/page-document.js';
+import type { Block } from '../document/types.js';
 import type { LinkTarget } from '../document/link.js';
 import type { PageId, PictureId } from '../plan/index.js';
-import type { Html } from './html.js';
+import type { Html } from '../html/index.js';
 
 /** A picture ready to be shown: its size in pixels and the widths there are, smallest first. */
 export interface RenderPicture {

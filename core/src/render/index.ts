@@ -1,4 +1,3 @@
-export * from './html.js';
 export * from './context.js';
 export * from './parts.js';
 export * from './page.js';

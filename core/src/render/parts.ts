@@ -1,7 +1,7 @@
 import type { Button, PictureUse } from '../document/fields.js';
 import type { RichBlock, RichInline, RichItem, RichText } from '../document/rich-text.js';
 import type { RenderContext } from './context.js';
-import { html, type Html } from './html.js';
+import { html, type Html } from '../html/index.js';
 
 /** Plain text with its lines: an empty line begins a paragraph. */
 export function linesHtml(text: string): Html {

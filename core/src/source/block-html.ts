@@ -13,7 +13,7 @@ import {
   type RichText,
 } from '../document/index.js';
 import { canonical } from '../plan/index.js';
-import { escapeText } from '../render/index.js';
+import { escapeText } from '../html/index.js';
 import { instantOfWall, wallOf, type Instant } from '../time/index.js';
 import { addressToTarget, richFromHtml, richToHtml, targetToAddress } from './rich-html.js';
 import { wordsOf, type HtmlElement, type HtmlNode } from './tree.js';

@@ -7,7 +7,7 @@ import {
   type RichMark,
   type RichText,
 } from '../document/index.js';
-import { escapeText } from '../render/html.js';
+import { escapeText } from '../html/index.js';
 import { INLINE, isSilent, type HtmlElement, type HtmlNode } from './tree.js';
 
 /** A link target as an address in source: references keep their identity (`page:12`, `page:12#blockid`, `file:3`). */

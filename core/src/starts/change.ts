@@ -1,4 +1,5 @@
-import { blockTypes, isBlockType, type BlockType } from '../blocks/registry.js';
+import { isBlockType, type BlockType } from '../blocks/names.js';
+import { blockTypes } from '../blocks/registry.js';
 import {
   blankValue,
   blankValues,

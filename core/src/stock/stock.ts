@@ -1,4 +1,5 @@
-import { documentFromJSON, MAX_CSS, referencesOf, type Block } from '../document/page-document.js';
+import type { Block } from '../document/types.js';
+import { documentFromJSON, MAX_CSS, referencesOf } from '../document/page-document.js';
 import { isRecord, type Result } from '../document/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';

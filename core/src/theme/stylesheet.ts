@@ -1,4 +1,5 @@
-import { BLOCK_TYPES, blockTypes } from '../blocks/registry.js';
+import { BLOCK_TYPES } from '../blocks/names.js';
+import { blockTypes } from '../blocks/registry.js';
 import { facesOf, familyOf } from './fonts.js';
 import { scopedCss } from './own-css.js';
 import { fontOf, type Palette, type Theme } from './themes.js';

@@ -8,7 +8,7 @@ import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import type { PageId } from '@domatium/core/plan';
 import { BlobStore, MOST_NOT_FOUND, readSettings, sha256, Spool } from '@domatium/storage';
 import { World } from '../../../server/test/process/harness.js';
-import { healLacks, markOut, publishReleases } from '../../../server/src/publishing/index.js';
+import { healLacks, markOut, publishReleases } from '../../../server/src/heart/publishing/index.js';
 import pg from 'pg';
 import { identityOf } from '../../src/identity.js';
 import { Artifacts, EdgeClock, Follower, startEdge, Visits } from '../../src/index.js';

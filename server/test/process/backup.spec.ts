@@ -11,8 +11,8 @@ import {
   readHostVersions,
   type StoredHost,
 } from '@domatium/storage';
-import { publishReleases } from '../../src/publishing/index.js';
-import { backup, BackupError, restore } from '../../src/backup/index.js';
+import { publishReleases } from '../../src/heart/publishing/index.js';
+import { backup, BackupError, restore } from '../../src/features/backup/index.js';
 import { World } from './harness.js';
 
 let world: World;

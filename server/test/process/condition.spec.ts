@@ -3,9 +3,9 @@ import type { PageId } from '@domatium/core/plan';
 import { DAY, dayOf, later, MINUTE } from '@domatium/core/time';
 import { brotliDecompressSync } from 'node:zlib';
 import { unpackArtifact } from '@domatium/storage';
-import { publishReleases } from '../../src/publishing/index.js';
-import { evidence } from '../../src/retirement/service.js';
-import { weight } from '../../src/speed/service.js';
+import { publishReleases } from '../../src/heart/publishing/index.js';
+import { evidence } from '../../src/features/retirement/service.js';
+import { weight } from '../../src/features/speed/service.js';
 import { World } from './harness.js';
 
 let world: World;

@@ -4,12 +4,18 @@ import { pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/
 import type { PageId } from '@domatium/core/plan';
 import { rowOf, tableOf as registerTableOf } from '@domatium/core/register';
 import { instant, later, MINUTE } from '@domatium/core/time';
-import { copy, copyPreview } from '../../src/copies/service.js';
-import { newPage } from '../../src/pages/service.js';
-import { setTemplate, templates } from '../../src/pages/templates.js';
-import { changePrepared, dropPrepared, prepare, preparedReleases, pressPrepared } from '../../src/prepared/service.js';
-import { changeTask, newTask, remindOfDue } from '../../src/tasks/service.js';
-import { register } from '../../src/register/service.js';
+import { copy, copyPreview } from '../../src/features/copies/service.js';
+import { newPage } from '../../src/features/pages/service.js';
+import { setTemplate, templates } from '../../src/features/pages/templates.js';
+import {
+  changePrepared,
+  dropPrepared,
+  prepare,
+  preparedReleases,
+  pressPrepared,
+} from '../../src/heart/prepared/service.js';
+import { changeTask, newTask, remindOfDue } from '../../src/features/tasks/service.js';
+import { register } from '../../src/features/register/service.js';
 import { World } from './harness.js';
 
 let world: World;

@@ -11,11 +11,11 @@ import { compile, type RouteTable } from '@domatium/core/routing';
 import { BlobStore, migrate, openDatabase, queryOfKnex, readHostRoutes } from '@domatium/storage';
 import type { Knex } from 'knex';
 import pg from 'pg';
-import type { Context } from '../../src/database/context.js';
-import { saveDraft } from '../../src/drafts/index.js';
-import { makePage } from '../../src/pages/index.js';
-import { PageFiles, publishReleases, type Publisher } from '../../src/publishing/index.js';
-import { release } from '../../src/releases/index.js';
+import type { Context } from '../../src/platform/database/context.js';
+import { saveDraft } from '../../src/features/drafts/index.js';
+import { makePage } from '../../src/features/pages/index.js';
+import { PageFiles, publishReleases, type Publisher } from '../../src/heart/publishing/index.js';
+import { release } from '../../src/heart/releases/index.js';
 import { replay } from '@domatium/replay';
 
 export const ZONE = 'Europe/Oslo';

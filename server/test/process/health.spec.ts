@@ -3,8 +3,8 @@ import { afterEach, describe, expect, it } from '@jest/globals';
 import { BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import type { EventHub } from '../../src/index.js';
-import { Health } from '../../src/http/health.js';
-import { ProblemError } from '../../src/http/problem.js';
+import { Health } from '../../src/platform/http/health.js';
+import { Refused } from '../../src/platform/errors.js';
 
 const opened: Health[] = [];
 afterEach(() => {
@@ -29,7 +29,7 @@ describe('what the server stands on', () => {
     ['two days ahead', -2 * 86_400_000],
   ])('refuses to decide by a clock that is %s of the database’s, and says so', async (words, ahead) => {
     const health = await healthWith(ahead);
-    expect(() => health.refuseSkew()).toThrow(ProblemError);
+    expect(() => health.refuseSkew()).toThrow(Refused);
     const { ok, degraded } = await health.condition();
     const [which = ''] = words.split(' ').slice(-1);
     expect([ok, degraded]).toEqual([true, [expect.stringMatching(`172800 seconds ${which}`)]]);

@@ -2,8 +2,8 @@ import { afterAll, beforeAll, beforeEach, expect, it } from '@jest/globals';
 import { IMPORT_FIELDS, type ImportRow } from '@domatium/contracts';
 import { rowOf, tableOf } from '@domatium/core/register';
 import { later, MINUTE, wallOf } from '@domatium/core/time';
-import { importPreview, importRows } from '../../src/imports/service.js';
-import { register } from '../../src/register/service.js';
+import { importPreview, importRows } from '../../src/features/imports/service.js';
+import { register } from '../../src/features/register/service.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;

@@ -7,7 +7,7 @@ import type { Knex } from 'knex';
 import pg from 'pg';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
-import { firstLink } from '../../src/people/index.js';
+import { firstLink } from '../../src/features/people/index.js';
 import { PASSWORD, World } from './harness.js';
 
 let world: World;

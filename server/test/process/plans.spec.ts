@@ -5,11 +5,11 @@ import { readablePath } from '@domatium/core/address';
 import type { PageId } from '@domatium/core/plan';
 import { resolutionWords, resolve, resolvedOver, stretchesOf, type RouteTable } from '@domatium/core/routing';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { neighbourhoodOf, tableOf } from '../../src/plans/index.js';
-import { sheet } from '../../src/pages/service.js';
-import { preview } from '../../src/releases/preview.js';
-import { revisionNumbers } from '../../src/releases/index.js';
-import { verifyPortfolio } from '../../src/verify/index.js';
+import { neighbourhoodOf, tableOf } from '../../src/heart/plans/index.js';
+import { sheet } from '../../src/features/pages/service.js';
+import { preview } from '../../src/heart/releases/preview.js';
+import { revisionNumbers } from '../../src/heart/releases/index.js';
+import { verifyPortfolio } from '../../src/features/verify/index.js';
 import { World } from './harness.js';
 
 const PLANS = 1000;

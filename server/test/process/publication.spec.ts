@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
+import type { PageId } from '@domatium/core/plan';
 import { resolve } from '@domatium/core/routing';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import { BlobStore } from '@domatium/storage';
 import type { BlobKind } from '@domatium/storage';
-import { publishReleases, type Publisher } from '../../src/publishing/index.js';
+import { publishReleases, type Publisher } from '../../src/heart/publishing/index.js';
 import { World } from './harness.js';
 
 let world: World;
@@ -60,7 +61,7 @@ it('holds no transaction and no lock while it renders, and begins anew where ano
 
 it('keeps what it rendered before it was killed, and goes on from there', async () => {
   const { database } = world;
-  const pages = [];
+  const pages: PageId[] = [];
   for (let n = 0; n < 3; n++) pages.push(await world.page(`/killed-${n}`));
   const { id } = await world.press(pages.map((page) => world.put(page, 'now')));
   const count = async () => Number(((await database('render').count('* as n').first()) as { n: string }).n);

@@ -4,9 +4,9 @@ import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
 import { canonical, type Claim, type PageId } from '@domatium/core/plan';
 import { resolve } from '@domatium/core/routing';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { claimsOfNeighbourhood, claimsAt, neighbourhoodOf } from '../../src/plans/index.js';
-import { preview } from '../../src/releases/preview.js';
-import { undo } from '../../src/releases/index.js';
+import { claimsOfNeighbourhood, claimsAt, neighbourhoodOf } from '../../src/heart/plans/index.js';
+import { preview } from '../../src/heart/releases/preview.js';
+import { undo } from '../../src/heart/releases/index.js';
 import { World } from './harness.js';
 
 let world: World;

@@ -4,17 +4,17 @@ import type { PageId, PictureId } from '@domatium/core/plan';
 import { DAY, later, MINUTE } from '@domatium/core/time';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
-import { setApprovals } from '../../src/people/service.js';
+import { setApprovals } from '../../src/features/people/service.js';
 import {
   approvePrepared,
   changePrepared,
   prepare,
   preparedReleases,
   pressPrepared,
-} from '../../src/prepared/service.js';
-import * as reviews from '../../src/reviews/service.js';
-import { saveDraft } from '../../src/drafts/index.js';
-import { newStock, releaseStock } from '../../src/stock/index.js';
+} from '../../src/heart/prepared/service.js';
+import * as reviews from '../../src/features/reviews/service.js';
+import { saveDraft } from '../../src/features/drafts/index.js';
+import { newStock, releaseStock } from '../../src/heart/stock/index.js';
 import { documentOf, PASSWORD, World } from './harness.js';
 
 let world: World;

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { instant, later, MINUTE } from '@domatium/core/time';
-import { saveDraft } from '../../src/drafts/index.js';
-import { nameRevision, pageState, pageStates } from '../../src/drafts/states.js';
+import { saveDraft } from '../../src/features/drafts/index.js';
+import { nameRevision, pageState, pageStates } from '../../src/features/drafts/states.js';
 import { documentOf, World } from './harness.js';
 
 let world: World;

@@ -6,11 +6,11 @@ import type { StockKind } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { unpackArtifact } from '@domatium/storage';
-import { draft, saveDraft } from '../../src/drafts/service.js';
-import { newSite, setApprovals } from '../../src/people/service.js';
-import { publishPlans, publishReleases } from '../../src/publishing/index.js';
-import { readyYears } from '../../src/publishing/years.js';
-import * as stock from '../../src/stock/service.js';
+import { draft, saveDraft } from '../../src/features/drafts/service.js';
+import { newSite, setApprovals } from '../../src/features/people/service.js';
+import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
+import { readyYears } from '../../src/heart/publishing/years.js';
+import * as stock from '../../src/heart/stock/service.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;

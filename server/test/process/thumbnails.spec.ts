@@ -5,11 +5,11 @@ import type { PageId } from '@domatium/core/plan';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import { compress, packArtifact, sha256 } from '@domatium/storage';
 import sharp from 'sharp';
-import { publishReleases } from '../../src/publishing/index.js';
-import { ThumbnailDrawer } from '../../src/thumbnails/index.js';
-import { thumbnail, thumbnailFile } from '../../src/thumbnails/service.js';
-import * as store from '../../src/thumbnails/store.js';
-import { doAll } from '../../src/work/index.js';
+import { publishReleases } from '../../src/heart/publishing/index.js';
+import { ThumbnailDrawer } from '../../src/features/thumbnails/index.js';
+import { thumbnail, thumbnailFile } from '../../src/features/thumbnails/service.js';
+import * as store from '../../src/features/thumbnails/store.js';
+import { doAll } from '../../src/platform/work/index.js';
 import { World } from './harness.js';
 
 const CHROMIUM = '/usr/bin/chromium';

@@ -6,8 +6,8 @@ import ICAL from 'ical.js';
 import type { Express } from 'express';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
-import { saveDraft } from '../../src/drafts/index.js';
-import { register } from '../../src/register/service.js';
+import { saveDraft } from '../../src/features/drafts/index.js';
+import { register } from '../../src/features/register/service.js';
 import { PASSWORD, World } from './harness.js';
 
 let world: World;

@@ -3,17 +3,19 @@ import { get, type IncomingMessage } from 'node:http';
 import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { codeOf } from '@domatium/contracts';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import { BlobStore, openDatabase } from '@domatium/storage';
 import request from 'supertest';
 import type { ReleaseId } from '@domatium/core/plan';
 import { buildApp, EventHub, publishingWork, publishPlans, undo, WorkEngine } from '../../src/index.js';
-import { isTrouble, type Work } from '../../src/work/index.js';
-import { checkDrafts, findingsOfPage } from '../../src/checks/index.js';
-import { notifyEvent } from '../../src/events/index.js';
-import { publishReleases } from '../../src/publishing/index.js';
-import { register } from '../../src/register/index.js';
-import { problemOf, ProblemError, isUnavailable } from '../../src/http/problem.js';
+import { isTrouble, type Work } from '../../src/platform/work/index.js';
+import { checkDrafts, findingsOfPage } from '../../src/heart/checks/index.js';
+import { notifyEvent } from '../../src/platform/events/index.js';
+import { publishReleases } from '../../src/heart/publishing/index.js';
+import { register } from '../../src/features/register/index.js';
+import { isUnavailable, Refused } from '../../src/platform/errors.js';
+import { problemOf } from '../../src/platform/http/problem.js';
 import { PASSWORD, World } from './harness.js';
 
 let world: World;
@@ -236,12 +238,15 @@ describe('what happens is heard by those who look at the portfolio, and by them 
 
 describe('errors', () => {
   it('become problems: refusals as they are, a lost database as 503, and nothing of the inside otherwise', () => {
-    expect(problemOf(new ProblemError(409, 'Title', 'Detail'))).toEqual({
-      type: 'about:blank',
+    const refused = problemOf(new Refused('conflict', 'Detail', { fields: [], retryAfter: 3 }));
+    expect(refused).toEqual({
+      type: 'urn:domatium:problem:conflict',
       status: 409,
-      title: 'Title',
+      title: 'That can’t be done as things are',
       detail: 'Detail',
+      fields: [],
     });
+    expect(codeOf(refused)).toBe('conflict');
     expect(problemOf(Object.assign(new Error('connect'), { code: 'ECONNREFUSED' })).status).toBe(503);
     expect(problemOf(new AggregateError([Object.assign(new Error('x'), { code: 'ECONNREFUSED' })], 'y')).status).toBe(
       503,

@@ -1,5 +1,5 @@
 import type { Button } from '../../document/fields.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { buttonHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, list } from '../fields.js';

@@ -1,6 +1,6 @@
 import type { Button } from '../../document/fields.js';
 import { emailForm, formHtml, type Form } from '../../forms/index.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { buttonHtml, headingAt, linesAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, paragraph } from '../fields.js';

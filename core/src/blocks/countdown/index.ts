@@ -1,6 +1,6 @@
 import type { Moment } from '../../document/fields.js';
 import { writeMoment } from '../../time/index.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, moment } from '../fields.js';

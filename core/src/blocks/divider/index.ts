@@ -1,4 +1,4 @@
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { defineBlock } from '../definition.js';
 import { choice } from '../fields.js';
 

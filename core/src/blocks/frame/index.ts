@@ -1,5 +1,5 @@
 import { checkOutsideAddress } from '../../address/index.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line } from '../fields.js';

@@ -1,5 +1,5 @@
 import type { Button, PictureUse } from '../../document/fields.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { buttonHtml, headingAt, linesHtml, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, paragraph, pictureField } from '../fields.js';

@@ -1,6 +1,6 @@
 import type { Button } from '../../document/fields.js';
 import { richTextOf, type RichText } from '../../document/rich-text.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { buttonHtml, headingAt, richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, rich } from '../fields.js';

@@ -1,6 +1,6 @@
 import type { Button, PictureUse } from '../../document/fields.js';
 import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { emailForm, formHtml } from '../../forms/index.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, paragraph, pictureField } from '../fields.js';

@@ -1,6 +1,6 @@
 import type { Reference } from '../../document/fields.js';
 import type { PageId } from '../../plan/index.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, reference } from '../fields.js';

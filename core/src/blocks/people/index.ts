@@ -1,5 +1,5 @@
 import type { PictureUse } from '../../document/fields.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt, linesAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, paragraph, pictureField } from '../fields.js';

@@ -1,5 +1,5 @@
 import type { PictureUse } from '../../document/fields.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, pictureField } from '../fields.js';

@@ -1,5 +1,5 @@
 import type { Reference } from '../../document/fields.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { defineBlock } from '../definition.js';
 import { reference } from '../fields.js';
 

@@ -1,5 +1,5 @@
 import { richTextOf, type RichText } from '../../document/rich-text.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt, richTextHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, rich } from '../fields.js';

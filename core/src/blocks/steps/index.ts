@@ -1,4 +1,4 @@
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt, linesAt } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, paragraph } from '../fields.js';

@@ -1,5 +1,5 @@
 import type { Button, PictureUse, Reference } from '../../document/fields.js';
-import { html } from '../../render/html.js';
+import { html } from '../../html/index.js';
 import { headingAt, pictureHtml } from '../../render/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, pictureField, reference } from '../fields.js';

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
 import type { RegisterRow } from '@domatium/core/register';
 import type { Instant } from '@domatium/core/time';
-import type { Scale } from '../rail/scale';
+import { fraction, type Scale } from '../rail/scale';
 import { RegisterService } from '../register/register.service';
-import { drawWhen } from '../register/when-drawing';
+import { drawWhen, MOMENT } from '../register/when-drawing';
 
 /** A page's periods on a scale of one's own, as the list draws them. */
 @Component({
@@ -23,10 +23,10 @@ export class WhenBar {
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    effect(() =>
-      host.replaceChildren(
-        drawWhen(this.page(), this.scale(), this.service.shown() satisfies Instant, this.service.zone()),
-      ),
-    );
+    effect(() => {
+      const shown: Instant = this.service.shown();
+      host.style.setProperty(MOMENT, String(fraction(this.scale(), shown)));
+      host.replaceChildren(drawWhen(this.page(), this.scale(), shown, this.service.zone()));
+    });
   }
 }

@@ -231,9 +231,9 @@ export class DraftService {
 
   private refused(error: Refusal): void {
     this.trouble.set(error.message);
-    if (error.status === 412) {
+    if (error.code === 'stale') {
       this.bringTogether(error.problem.current as DraftView);
-    } else if (error.isPassing || error.status === 401) {
+    } else if (error.isPassing || error.code === 'signed-out') {
       this.keeping.set('offline');
       this.timer = setTimeout(() => void this.keep(), RETRY);
     } else this.keeping.set('refused');

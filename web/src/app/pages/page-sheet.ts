@@ -124,7 +124,7 @@ export class PageSheetView {
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       if (at !== null) this.sheet.set(null);
-      this.trouble.set(at !== null && error.status === 404 ? 'This page did not exist then.' : error.message);
+      this.trouble.set(at !== null && error.code === 'not-found' ? 'This page did not exist then.' : error.message);
     }
   }
 

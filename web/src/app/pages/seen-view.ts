@@ -151,7 +151,7 @@ export class SeenPage {
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       this.view.set(null);
-      this.trouble.set(error.status === 404 ? 'This page did not exist then.' : error.message);
+      this.trouble.set(error.code === 'not-found' ? 'This page did not exist then.' : error.message);
     }
   }
 }

@@ -15,6 +15,8 @@ export interface ColumnContext {
   readonly now: () => Instant;
   readonly zone: () => string;
   readonly scale: () => Scale;
+  /** Told which page's periods are drawn. */
+  readonly drew: (page: RegisterRow) => void;
   readonly lineOf: (id: number) => readonly number[] | null;
   readonly isChosen: (id: number) => boolean;
   readonly toggle: (id: number, isRange: boolean) => void;
@@ -94,7 +96,9 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       headerComponentParams: { scaleOf: context.scale, zoneOf: context.zone },
       cellRenderer: drawn((data) => {
         const page = pageOf(data);
-        return page && drawWhen(page, context.scale(), context.shown(), context.zone());
+        if (!page) return null;
+        context.drew(page);
+        return drawWhen(page, context.scale(), context.shown(), context.zone());
       }),
     },
     {

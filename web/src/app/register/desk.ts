@@ -63,6 +63,8 @@ export type Item =
     };
 
 export interface Summary {
+  /** Rises whenever lines stand elsewhere or show something else than before; not where only the moment is another. */
+  readonly list: number;
   /** Lines, heads of groups among them, and pages. */
   readonly lines: number;
   readonly pages: number;
@@ -117,6 +119,8 @@ export class Desk {
   /** Lines of the list: rows, and heads of groups as `-1 - group`. */
   private lines = new Int32Array();
   private at = 0;
+  private list = 0;
+  private listed: RegisterTable | null = null;
   private folded: ReadonlySet<string> = new Set();
 
   load(columns: RegisterColumns): void {
@@ -170,16 +174,41 @@ export class Desk {
   }
 
   ask(question: Question, folded: readonly string[]): Summary {
+    const before = { table: this.listed, lines: this.lines, at: this.at, heads: headsOf(this.view, this.folded) };
     this.view = viewOf(this.table, question);
     this.at = question.at;
     this.folded = new Set(folded);
     this.lines = linesOf(this.view, this.folded);
+    this.listed = this.table;
+    const isSame =
+      before.table === this.table &&
+      isSameOrder(before.lines, this.lines) &&
+      before.heads === headsOf(this.view, this.folded) &&
+      !this.anyMoved(before.at, question.at);
+    if (!isSame) this.list++;
     return {
+      list: this.list,
       lines: this.lines.length,
       pages: this.view.rows.length,
       counts: this.view.counts,
       first: this.window(0, FIRST_ROWS),
     };
+  }
+
+  /** Whether any page lies elsewhere, or is in the bin at one of two moments only. */
+  private anyMoved(a: number, b: number): boolean {
+    const { table } = this;
+    if (a === b) return false;
+    for (const row of table.moved.keys()) {
+      const [was, is] = [placeAt(table, row, a), placeAt(table, row, b)];
+      if (was.host !== is.host || was.path !== is.path || was.site !== is.site) return true;
+    }
+    for (const stays of table.binned.values()) {
+      const at = (moment: number) =>
+        stays.findIndex(({ from, until }) => from <= moment && (until === null || moment < until));
+      if (at(a) !== at(b)) return true;
+    }
+    return false;
   }
 
   /** Lines of the last question, from `start` to before `end`. */
@@ -308,6 +337,13 @@ function linesOf({ rows, groups }: View, folded: ReadonlySet<string>): Int32Arra
   });
   return Int32Array.from(lines);
 }
+
+const isSameOrder = (a: Int32Array, b: Int32Array) =>
+  a.length === b.length && a.every((line, index) => line === b[index]);
+
+/** What heads of groups show. */
+const headsOf = (view: View | null, folded: ReadonlySet<string>) =>
+  JSON.stringify(view?.groups.map(({ label, count }) => [label, count, folded.has(label)]) ?? []);
 
 const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): RegisterLists => ({
   sites,

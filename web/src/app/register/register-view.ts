@@ -34,6 +34,7 @@ import {
   type RowClassParams,
 } from 'ag-grid-community';
 import { STATE_FILTERS, type RegisterRow, type StateFilter } from '@domatium/core/register';
+import { dayOf } from '@domatium/core/time';
 import { fraction } from '../rail/scale';
 import { PlaceService } from '../shell/place.service';
 import { BulkBar } from '../many/bulk-bar';
@@ -48,6 +49,7 @@ import { SelectionService } from './selection.service';
 import { ViewMenu } from '../views/view-menu';
 import { ThumbnailCard } from '../thumbnails/thumbnail-card';
 import { ViewService } from './view.service';
+import { momentKey } from './when-drawing';
 
 ModuleRegistry.registerModules([
   InfiniteRowModelModule,
@@ -98,7 +100,10 @@ export class RegisterView implements OnDestroy {
     readonly left: number;
     readonly top: number;
   } | null>(null);
-  private drawnAt = 0;
+  /** What the drawings of pages took from the moment they were drawn at, by page. */
+  private readonly drawn = new Map<number, string>();
+  private drawnList = 0;
+  private drawnNow = 0;
   private resting: ReturnType<typeof setTimeout> | undefined;
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   private readonly lineArrivals = this.lines.arrived.subscribe((ids) => this.redraw(['line'], new Set(ids)));
@@ -149,6 +154,9 @@ export class RegisterView implements OnDestroy {
     });
   });
 
+  /** Where the shown moment is on the scale: drafts are drawn from there on. */
+  protected readonly momentShare = computed(() => fraction(this.service.scale(), this.service.shown()));
+  private readonly year = computed(() => dayOf(this.service.shown(), this.service.zone()).slice(0, 4));
   protected readonly theme = gridTheme;
   protected readonly block = FIRST_ROWS;
   protected readonly columns: ColDef<Item>[] = columnsFor({
@@ -156,6 +164,7 @@ export class RegisterView implements OnDestroy {
     now: this.service.now,
     zone: this.service.zone,
     scale: this.service.scale,
+    drew: (page) => this.drawn.set(page.id, momentKey(page, this.service.shown(), this.year())),
     lineOf: (id) => this.lines.of(id),
     isChosen: (id) => this.selection.ids().has(id),
     toggle: (id, isRange) => void this.selection.toggle(id, isRange),
@@ -236,19 +245,25 @@ export class RegisterView implements OnDestroy {
     if (this.view.answer()) this.refresh();
   }
 
-  /** Reads the window once more; rows that stay are not drawn anew. */
+  /** Shows the newest answer: reads the window once more where lines changed, and draws anew what the moment changes. */
   private refresh(): void {
-    if (!this.grid) return;
-    const count = this.view.summary()?.lines ?? 0;
+    const summary = this.view.summary();
+    if (!this.grid || !summary) return;
     if (!this.grid.getGridOption('datasource')) this.grid.setGridOption('datasource', this.source);
-    else {
-      this.grid.setRowCount(count, true);
+    else if (summary.list !== this.drawnList) {
+      this.grid.setRowCount(summary.lines, true);
       this.grid.refreshInfiniteCache();
     }
-    // Rows draw themselves anew when their page changes; all of them only when another moment is shown.
-    const shown = this.service.shown();
-    if (shown !== this.drawnAt) this.redraw(['when', 'name']);
-    this.drawnAt = shown;
+    this.drawnList = summary.list;
+    const [at, year] = [this.service.shown(), this.year()];
+    const changed = new Set<number>();
+    for (const { data } of this.grid.getRenderedNodes()) {
+      const page = pageOf(data);
+      if (page && this.drawn.get(page.id) !== momentKey(page, at, year)) changed.add(page.id);
+    }
+    if (changed.size) this.redraw(['when', 'name', 'fixes'], changed);
+    if (this.service.now() !== this.drawnNow) this.grid.refreshCells({ columns: ['changed'] });
+    this.drawnNow = this.service.now();
   }
 
   private redraw(columns: string[], only?: ReadonlySet<number>): void {

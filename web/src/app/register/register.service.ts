@@ -54,7 +54,7 @@ export class RegisterService {
   /** Rises whenever something in the portfolio changed; 0 until the register is there. */
   readonly version = signal(0);
   private readonly versions = toObservable(this.version);
-  readonly head = signal<Head | null>(null);
+  readonly head = signal<Head | null>(null, { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
   readonly releases = signal<readonly number[]>([]);
   readonly waiting = signal<Register['waiting']>([]);
   readonly unverified = signal<Register['unverified']>(null);

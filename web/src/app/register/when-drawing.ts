@@ -4,6 +4,8 @@ import { fraction, type Scale } from '../rail/scale';
 
 /** How far a draft's dotted line reaches: it has no period, only the wish for one. */
 const DRAFT_REACH = 0.36;
+/** Where the shown moment is on the scale, as a share: set on what holds the drawings, so that it moves in none of them. */
+export const MOMENT = '--moment';
 
 /** A page's periods in words: what the drawing shows, for tooltips and screen readers. */
 export function whenWords(page: RegisterRow, now: Instant, zone: string): string {
@@ -34,6 +36,15 @@ function merged({ periods }: RegisterRow): { from: number; until: number | null 
   return bars;
 }
 
+/**
+ * What a drawing and its words take from the shown moment, besides where that is (`MOMENT`): where this is the same at
+ * two moments, nothing has to be drawn anew. `year`: that of the moment.
+ */
+export function momentKey(page: RegisterRow, at: number, year: string): string {
+  const bars = merged(page).map(({ from, until }) => (from > at ? 'c' : until !== null && until <= at ? 'e' : 'l'));
+  return `${year} ${bars.join('')} ${page.binnedSince ?? ''}`;
+}
+
 /** Draws a page's periods on a scale. Shape says the state: solid live, hollow coming, thin grey ended, dotted draft. */
 export function drawWhen(page: RegisterRow, scale: Scale, now: Instant, zone: string): HTMLElement {
   const root = document.createElement('div');
@@ -42,13 +53,13 @@ export function drawWhen(page: RegisterRow, scale: Scale, now: Instant, zone: st
   root.setAttribute('aria-label', root.title);
   root.setAttribute('role', 'img');
   for (const { from, until } of page.prepared) {
-    const [start, end] = [fraction(scale, from ?? now), until === null ? 1 : fraction(scale, until)];
-    if (end > 0 && start < 1) root.append(bar('prepared', Math.max(0, start), Math.min(1, end)));
+    const [start, end] = [from === null ? null : fraction(scale, from), until === null ? 1 : fraction(scale, until)];
+    if (start === null && end > 0) root.append(barFromMoment('prepared', String(Math.min(1, end))));
+    else if (start !== null && end > 0 && start < 1) root.append(bar('prepared', Math.max(0, start), Math.min(1, end)));
   }
   if (page.prepared.length && !page.periods.length) return root;
   if (rowState(page, now) === 'draft') {
-    const start = fraction(scale, now);
-    root.append(bar('draft', start, start + DRAFT_REACH));
+    root.append(barFromMoment('draft', `min(1, var(${MOMENT}) + ${DRAFT_REACH})`));
     return root;
   }
   const bars = merged(page);
@@ -72,6 +83,15 @@ function bar(className: string, start: number, end: number): HTMLElement {
   element.className = className;
   element.style.left = `${(start * 100).toFixed(2)}%`;
   element.style.width = `max(4px, ${((Math.min(1, end) - start) * 100).toFixed(2)}%)`;
+  return element;
+}
+
+/** A bar from the shown moment on, wherever that is. */
+function barFromMoment(className: string, end: string): HTMLElement {
+  const element = document.createElement('i');
+  element.className = className;
+  element.style.left = `calc(max(0, var(${MOMENT})) * 100%)`;
+  element.style.width = `max(4px, calc((${end} - max(0, var(${MOMENT}))) * 100%))`;
   return element;
 }
 

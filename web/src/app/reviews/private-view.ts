@@ -108,8 +108,8 @@ export class PrivateLink {
 
   private failed(error: unknown): void {
     if (!(error instanceof Refusal)) throw error;
-    this.wantsPassword.set(error.status === 401);
-    this.trouble.set(error.status === 401 ? null : error.message);
+    this.wantsPassword.set(error.code === 'password-needed');
+    this.trouble.set(error.code === 'password-needed' ? null : error.message);
   }
 
   protected keepName(name: string): void {

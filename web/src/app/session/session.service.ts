@@ -15,7 +15,7 @@ export class SessionService {
     try {
       this.take(await this.client.call(api.session, {}));
     } catch (error) {
-      if (!(error instanceof Refusal) || error.status !== 401) throw error;
+      if (!(error instanceof Refusal) || error.code !== 'signed-out') throw error;
     }
     return this.session();
   }

@@ -1,11 +1,13 @@
 import { Injectable, signal } from '@angular/core';
 import {
   api,
+  codeOf,
   isProblem,
   type BodyOf,
   type Endpoint,
   type ParamsOf,
   type Problem,
+  type ProblemCode,
   type QueryOf,
   type ResponseOf,
 } from '@domatium/contracts';
@@ -17,6 +19,10 @@ export class Refusal extends Error {
   }
   get status(): number {
     return this.problem.status;
+  }
+  /** Which refusal it is; `null` where the network refused. */
+  get code(): ProblemCode | null {
+    return codeOf(this.problem);
   }
   /** The message at a field, or `null`. */
   at(path: string): string | null {

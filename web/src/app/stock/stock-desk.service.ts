@@ -142,7 +142,7 @@ export class StockDesk {
       ),
     );
     this.trouble.set(error.message);
-    this.isBehind.set(error.status === 412);
+    this.isBehind.set(error.code === 'stale');
     if (error.isPassing) this.timer = setTimeout(() => void this.keep(), 2_500);
   }
 

@@ -1,0 +1,24 @@
+import { api, mayAct } from '@domatium/contracts';
+import type { Features } from '../../platform/http/feature.js';
+import { NotFoundError, Refused } from '../../platform/errors.js';
+import type { SignedIn } from '../../platform/sessions/index.js';
+import * as service from './service.js';
+
+export function routes({ on }: Features): void {
+  on(api.copyPreview, ({ context, portfolioId, body, signedIn }) => {
+    refuseWithoutWrite(signedIn, body.target.portfolioId);
+    return service.copyPreview(context, portfolioId, body);
+  });
+  on(api.copy, ({ context, portfolioId, body, signedIn }) => {
+    refuseWithoutWrite(signedIn, body.target.portfolioId);
+    return service.copy(context, portfolioId, body);
+  });
+}
+
+/** Reading is asked for where the pages are, writing where the copies go. */
+function refuseWithoutWrite(signedIn: SignedIn | null, portfolioId: number): void {
+  const role = signedIn?.roles.get(portfolioId);
+  if (!role) throw new NotFoundError('portfolio');
+  if (!mayAct(role, 'write'))
+    throw new Refused('not-allowed', `As ${role} you can’t make pages there. Ask an author or an owner.`);
+}

@@ -1,0 +1,19 @@
+import { api } from '@domatium/contracts';
+import type { Features } from '../../platform/http/feature.js';
+import type { PageId } from '@domatium/core/plan';
+import { draft, saveDraft } from './service.js';
+import { nameRevision, pageState, pageStates } from './states.js';
+
+export function routes({ on }: Features): void {
+  on(api.draft, ({ context, portfolioId, params }) => draft(context, portfolioId, params.pageId));
+  on(api.saveDraft, ({ context, portfolioId, params, body }) =>
+    saveDraft(context, portfolioId, params.pageId, body.version, body.document),
+  );
+  on(api.pageStates, ({ context, portfolioId, params }) => pageStates(context, portfolioId, params.pageId as PageId));
+  on(api.pageState, ({ context, portfolioId, params }) =>
+    pageState(context, portfolioId, params.pageId as PageId, params.key),
+  );
+  on(api.nameRevision, ({ context, portfolioId, params, body }) =>
+    nameRevision(context, portfolioId, params.pageId as PageId, body),
+  );
+}

@@ -1,0 +1,175 @@
+import { createHash } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { open, readFile, rm } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { MAX_PIXELS, MAX_UPLOAD } from '@domatium/contracts';
+import { sha256, type BlobStore } from '@domatium/storage';
+import { Refused } from '../../platform/errors.js';
+import { TooMuchError, type Reader } from '../../platform/readers/index.js';
+import type { Original } from './store.js';
+
+/** Bytes that have come in, and what they are: told from what they hold, whatever the name ends in. */
+export type Incoming =
+  | { readonly kind: 'picture'; readonly original: Original }
+  | { readonly kind: 'file'; readonly hash: string; readonly bytes: number; readonly ending: string };
+
+const refusal = (detail: string) => new Refused('not-accepted', detail);
+const MEGABYTE = 1024 * 1024;
+/** A drawing larger than this is a picture in disguise. */
+const MAX_DRAWING = 2 * MEGABYTE;
+const MOST_ELEMENTS = 20_000;
+const DEEPEST = 200;
+const [SLASH, BANG, QUESTION] = [47, 33, 63];
+const READABLE =
+  'Domatium reads JPEG, PNG, WebP, AVIF, GIF, TIFF and SVG pictures, PDF documents, and MP4 or WebM films.';
+const PICTURES = new Set(['jpeg', 'png', 'webp', 'heif', 'gif', 'tiff', 'svg']);
+
+/** Takes a stream of bytes into the store: never more of it in memory than a piece, never anything half. */
+export async function takeIn(reader: Reader, blobs: BlobStore, stream: Readable): Promise<Incoming> {
+  const path = await blobs.incoming();
+  try {
+    const { hash, bytes } = await write(stream, path);
+    const head = await headOf(path);
+    const ending = endingOf(head);
+    if (ending) {
+      if (ending === 'woff2') await refuseBadFont(reader, path);
+      await blobs.keep('files', hash, path);
+      return { kind: 'file', hash, bytes, ending };
+    }
+    if (isPacked(head)) throw refusal('This is a compressed file. If it is an SVG, save it as plain SVG.');
+    if (isDrawing(head)) return { kind: 'picture', original: await takeDrawing(reader, blobs, path, bytes) };
+    const { width, height, format } = await measure(reader, path, head);
+    // Whatever it begins with: a drawing is cleaned.
+    if (format === 'svg') return { kind: 'picture', original: await takeDrawing(reader, blobs, path, bytes) };
+    await blobs.keep('originals', hash, path);
+    return { kind: 'picture', original: { hash, bytes, format, width, height } };
+  } finally {
+    await rm(path, { force: true });
+  }
+}
+
+async function write(stream: Readable, path: string): Promise<{ hash: string; bytes: number }> {
+  const hash = createHash('sha256');
+  let bytes = 0;
+  await pipeline(
+    stream,
+    async function* (pieces: AsyncIterable<Buffer>) {
+      for await (const piece of pieces) {
+        bytes += piece.length;
+        if (bytes > MAX_UPLOAD)
+          throw new Refused('too-large', `A file has at most ${MAX_UPLOAD / MEGABYTE} megabytes; this one has more.`);
+        hash.update(piece);
+        yield piece;
+      }
+    },
+    createWriteStream(path),
+  );
+  if (!bytes) throw refusal('The file is empty.');
+  return { hash: hash.digest('hex'), bytes };
+}
+
+async function headOf(path: string): Promise<Buffer> {
+  const file = await open(path);
+  const { buffer, bytesRead } = await file.read(Buffer.alloc(1024), 0, 1024, 0);
+  await file.close();
+  return buffer.subarray(0, bytesRead);
+}
+
+/** Files that are no pictures, by their first bytes (PDF 32000-1 7.5.2, ISO/IEC 14496-12, RFC 8794, WOFF2). */
+function endingOf(head: Buffer): string | null {
+  const text = head.toString('latin1');
+  if (text.startsWith('%PDF-')) return 'pdf';
+  if (text.startsWith('wOF2')) return 'woff2';
+  if (head.length >= 4 && head.readUInt32BE(0) === 0x1a45dfa3 && text.includes('webm')) return 'webm';
+  if (text.slice(4, 8) === 'ftyp' && !/^(avif|avis|heic|heix|hevc|mif1|msf1)/.test(text.slice(8, 12))) return 'mp4';
+  if (text.startsWith('BEGIN:VCALENDAR')) return 'ics';
+  return null;
+}
+
+const isPacked = (head: Buffer) => head[0] === 0x1f && head[1] === 0x8b;
+const isDrawing = (head: Buffer) => /^(\uFEFF|\s)*(<\?xml|<!--|<!doctype svg|<svg)/i.test(head.toString('utf8'));
+
+async function refuseBadFont(reader: Reader, path: string): Promise<void> {
+  if (!(await within(reader.run('font', { path }))))
+    throw refusal('This file says it is a font, but can’t be read as one. Export it as WOFF2 once more.');
+}
+
+async function takeDrawing(reader: Reader, blobs: BlobStore, path: string, bytes: number): Promise<Original> {
+  if (bytes > MAX_DRAWING)
+    throw refusal(
+      `An SVG has at most ${MAX_DRAWING / MEGABYTE} megabytes. Export it as PNG or JPEG: Domatium makes it light.`,
+    );
+  const text = await readFile(path, 'utf8');
+  const { elements, depth } = extentOf(text);
+  if (elements > MOST_ELEMENTS || depth > DEEPEST)
+    throw refusal(
+      `This SVG has ${elements.toLocaleString('en')} parts, ${depth.toLocaleString('en')} deep; at most ${MOST_ELEMENTS.toLocaleString('en')} are taken, ${DEEPEST} deep. Export it as PNG or JPEG: Domatium makes it light.`,
+    );
+  const clean = `${path}.clean`;
+  try {
+    if (!(await within(reader.run('drawing', { path, to: clean }))))
+      throw refusal('This SVG can’t be read: it is broken, or holds no drawing. Export it once more.');
+    const svg = await readFile(clean);
+    const { width, height } = await measure(reader, clean, svg);
+    const hash = sha256(svg);
+    await blobs.write('originals', new Map([[hash, svg]]));
+    return { hash, bytes: svg.length, format: 'svg', width, height };
+  } finally {
+    await rm(clean, { force: true });
+  }
+}
+
+/** How many elements a text of XML has at most, and how deep they lie, told without reading it as XML. */
+function extentOf(text: string): { elements: number; depth: number } {
+  let [elements, depth, deepest] = [0, 0, 0];
+  for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', at + 1)) {
+    const next = text.charCodeAt(at + 1);
+    if (next === SLASH) depth--;
+    else if (next !== BANG && next !== QUESTION) {
+      elements++;
+      const end = text.indexOf('>', at);
+      if (end < 0 || text.charCodeAt(end - 1) !== SLASH) deepest = Math.max(deepest, ++depth);
+    }
+  }
+  return { elements, depth: deepest };
+}
+
+/** Size and format from the head of a picture; nothing is opened that would not fit. */
+async function measure(
+  reader: Reader,
+  path: string,
+  head: Buffer,
+): Promise<{ width: number; height: number; format: string }> {
+  const read = await within(reader.run('measure', { path }));
+  if (!read || !PICTURES.has(read.format)) throw refusal(unreadable(head));
+  // Of an animated picture the height is that of all its frames on top of each other.
+  const pixels = read.width * read.height;
+  if (pixels > MAX_PIXELS)
+    throw refusal(
+      `This picture has ${Math.round(pixels / 1e6).toLocaleString('en')} million pixels${read.pages > 1 ? ` in ${read.pages} frames` : ''}; at most ${MAX_PIXELS / 1e6} million are taken. Save it smaller: visitors see at most 2,000 across.`,
+    );
+  const { width, height } = read.turned;
+  return { width, height: read.pageHeight ?? height, format: read.format === 'heif' ? 'avif' : read.format };
+}
+
+/** What takes too much time or memory to be read is refused as that. */
+async function within<T>(reading: Promise<T>): Promise<T> {
+  try {
+    return await reading;
+  } catch (error) {
+    if (error instanceof TooMuchError)
+      throw refusal('Reading this file takes too much: it is far too intricate, or made to be. Export it more simply.');
+    throw error;
+  }
+}
+
+function unreadable(head: Buffer): string {
+  const text = head.toString('latin1');
+  if (text.slice(4, 8) === 'ftyp')
+    return 'This is an HEIC picture, as phones make them, and can’t be opened here. Save it as JPEG (on the phone: “Most compatible”), and bring that.';
+  if (/^\s*<(!doctype html|html)/i.test(text))
+    return 'This is a web page, not a picture. Open it, and save the picture itself.';
+  if (/^(PK|\xd0\xcf)/.test(text)) return `This is an archive or an office document. ${READABLE}`;
+  return `This file can’t be opened, whatever its name says: it is damaged, or of another kind. ${READABLE}`;
+}

@@ -1,0 +1,94 @@
+import { mayAct, type Act, type Role, type Uses } from '@domatium/contracts';
+import type { PageId, PortfolioId } from '@domatium/core/plan';
+import type { Instant } from '@domatium/core/time';
+import type { Db } from '../../platform/database/context.js';
+import { Refused } from '../../platform/errors.js';
+import { pagesWithFile, stockWithFile } from './files-store.js';
+import * as store from './store.js';
+
+/** Who meets something: the pages that show it now or later, by themselves or by a piece, and the sites these lie on. */
+export interface Reach {
+  readonly showing: readonly store.Showing[];
+  readonly byPiece: readonly PageId[];
+  readonly live: ReadonlySet<PageId>;
+  readonly sites: readonly { readonly name: string; readonly approvals: number }[];
+}
+
+async function reachOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  showing: readonly store.Showing[],
+  pieces: readonly { readonly id: number }[],
+  pictureIds: readonly number[],
+  now: Instant,
+): Promise<Reach> {
+  const byPiece = await store.pagesUsingPieces(db, portfolioId, pieces, now);
+  const live = new Set([...showing.filter(({ in_plan }) => in_plan).map(({ page_id }) => page_id), ...byPiece]);
+  const sites = await store.sitesReached(db, portfolioId, [...live], pictureIds, now);
+  return { showing, byPiece, live, sites };
+}
+
+/** Who meets pictures, or parts of them. */
+export async function reachOfPictures(
+  db: Db,
+  portfolioId: PortfolioId,
+  pictureIds: readonly number[],
+  now: Instant,
+): Promise<Reach> {
+  const ids = await store.withForms(db, pictureIds);
+  const showing = await store.pagesShowing(db, portfolioId, ids, now);
+  return reachOf(db, portfolioId, showing, await store.piecesShowing(db, portfolioId, ids), ids, now);
+}
+
+/** Who meets a file: by a link to it, or as the film of a block. */
+export async function reachOfFile(db: Db, portfolioId: PortfolioId, id: number, now: Instant): Promise<Reach> {
+  const showing = await pagesWithFile(db, portfolioId, id, now);
+  const stock = await stockWithFile(db, portfolioId, id);
+  const pieces = stock.filter(({ kind }) => kind === 'piece');
+  return reachOf(db, portfolioId, showing, pieces, [], now);
+}
+
+/** The pages of a reach for people: the first by name, and how many there are. */
+export function namedUses({ showing, byPiece, live }: Reach, most: number): Pick<Uses, 'pages' | 'count' | 'live'> {
+  return {
+    pages: showing.slice(0, most).map(({ page_id, name, in_draft, in_plan }) => ({
+      pageId: page_id,
+      name,
+      where: [...(in_draft ? (['draft'] as const) : []), ...(in_plan ? (['plan'] as const) : [])],
+    })),
+    count: new Set([...showing.map(({ page_id }) => page_id), ...byPiece]).size,
+    live: live.size,
+  };
+}
+
+/** Refuses to delete what something uses, and names what uses it. */
+export function refuseUsed(users: readonly string[]): void {
+  if (users.length)
+    throw new Refused(
+      'in-use',
+      `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'shows' : 'show'} it. Take it off there first, or replace it everywhere.`,
+    );
+}
+
+/**
+ * Why somebody may not change at once, without a release, what visitors of these sites see; `null` where they may. Whoever
+ * releases may; where a site wants approvals, only whoever says how many it wants (decision 0016).
+ */
+export function refusalOf(sites: Reach['sites'], role: Role | null): string | null {
+  const may = (act: Act) => role !== null && mayAct(role, act);
+  if (!sites.length || may('manage')) return null;
+  const named = (all: Reach['sites']) =>
+    `${all[0]?.name}${all.length > 1 ? ` and ${all.length - 1} more ${all.length === 2 ? 'site' : 'sites'}` : ''}`;
+  if (!may('release'))
+    return `Visitors of ${named(sites)} would see it at once; only a publisher or an owner may do that.`;
+  const strict = sites.filter(({ approvals }) => approvals > 0);
+  return strict.length
+    ? `Visitors of ${named(strict)} would see it at once, where changes want approval; only an owner may do that.`
+    : null;
+}
+
+/** Refuses what {@link refusalOf} has something to say against. */
+export function refuseAtOnce(sites: Reach['sites'], role: Role | null, otherwise = ''): void {
+  const refusal = refusalOf(sites, role);
+  if (refusal) throw new Refused('not-allowed', `${refusal}${otherwise}`);
+}

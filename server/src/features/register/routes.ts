@@ -1,0 +1,32 @@
+import { api, idsIn } from '@domatium/contracts';
+import type { PageId } from '@domatium/core/plan';
+import type { Features } from '../../platform/http/feature.js';
+import { parseInstant, type Instant } from '@domatium/core/time';
+import { scopeOf } from '@domatium/core/register';
+import { differenceFile, givenAt } from './moments.js';
+import { lines, register } from './service.js';
+import { pagesWithText, titlesAt } from './store.js';
+
+export function routes({ on }: Features): void {
+  on(api.register, ({ context, portfolioId, query }) =>
+    register(context, portfolioId, query.pages ? (idsIn(query.pages) as PageId[]) : null),
+  );
+  on(api.registerLines, ({ context, portfolioId, query }) =>
+    lines(context, portfolioId, idsIn(query.pages) as PageId[]),
+  );
+  on(api.registerFound, async ({ context, portfolioId, query }) => ({
+    pages: await pagesWithText(context.database, portfolioId, query.text),
+  }));
+  on(api.registerGiven, async ({ context, portfolioId, query }) => [
+    ...(await givenAt(context, portfolioId, idsIn(query.pages) as PageId[], parseInstant(query.at) as Instant)),
+  ]);
+  on(api.titles, ({ context, portfolioId, query }) =>
+    titlesAt(context.database, portfolioId, idsIn(query.pages) as PageId[], parseInstant(query.at) as Instant),
+  );
+  on(api.differenceFile, async ({ context, portfolioId, query, response }) => {
+    const between = [parseInstant(query.from) as Instant, parseInstant(query.until) as Instant] as const;
+    const file = await differenceFile(context, portfolioId, scopeOf(query.scope ?? ''), between);
+    response.attachment('difference.csv').type('text/csv; charset=utf-8').send(file);
+    return undefined as never;
+  });
+}

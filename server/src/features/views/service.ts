@@ -1,0 +1,160 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { readablePath } from '@domatium/core/address';
+import type { PortfolioId } from '@domatium/core/plan';
+import {
+  marksOf,
+  questionOf,
+  rowOf,
+  rowState,
+  tableOf,
+  viewOf,
+  type RegisterRow,
+  type RegisterTable,
+  type ViewParts,
+} from '@domatium/core/register';
+import { DAY, isoInstant, later, type Instant } from '@domatium/core/time';
+import ical, { ICalCalendarMethod } from 'ical-generator';
+import type { Context } from '../../platform/database/context.js';
+import { NotFoundError } from '../../platform/errors.js';
+import { register } from '../register/index.js';
+import * as store from './store.js';
+
+/** How far a calendar reaches: what was a month ago, and what is planned two years ahead. */
+const BACK = 31 * DAY;
+const AHEAD = 730 * DAY;
+
+export const EXPORTED = [
+  'id',
+  'name',
+  'address',
+  'site',
+  'state',
+  'from',
+  'until',
+  'revision',
+  'visits 30 days',
+  'visits 30 before',
+  'campaign',
+  'owner',
+  'labels',
+  'template',
+  'blocks a release',
+  'worth fixing',
+  'changed',
+  'changed by',
+] as const;
+export type ExportedRow = Record<(typeof EXPORTED)[number], string | number>;
+
+/** The rows of a view at a moment, one by one in its order: the same functions as the list in the browser. */
+export async function* exported(
+  context: Context,
+  portfolioId: PortfolioId,
+  parts: ViewParts,
+  at: Instant,
+): AsyncGenerator<ExportedRow> {
+  const { table, rows } = await answered(context, portfolioId, parts, at);
+  for (const row of rows) yield exportedRow(rowOf(table, row, at), at);
+}
+
+async function answered(
+  context: Context,
+  portfolioId: PortfolioId,
+  parts: ViewParts,
+  at: Instant,
+): Promise<{ table: RegisterTable; rows: Int32Array }> {
+  const table = tableOf((await register(context, portfolioId)).columns);
+  return { table, rows: viewOf(table, questionOf(parts, table.columns, { at, now: context.now })).rows };
+}
+
+/** The period that holds the moment, or else the next, or else the last. */
+function exportedRow(page: RegisterRow, at: Instant): ExportedRow {
+  const period =
+    page.periods.find(({ from, until }) => from <= at && (until === null || at < until)) ??
+    page.periods.find(({ from }) => from > at) ??
+    page.periods.at(-1);
+  const iso = (instant: number | null | undefined) =>
+    typeof instant === 'number' ? isoInstant(instant as Instant) : '';
+  return {
+    id: page.id,
+    name: page.name,
+    address: page.host + readablePath(page.path),
+    site: page.siteName,
+    state: page.binnedSince === null ? rowState(page, at) : 'binned',
+    from: iso(period?.from),
+    until: iso(period?.until),
+    revision: period?.revision ?? '',
+    'visits 30 days': page.visits,
+    'visits 30 before': page.visitsBefore,
+    campaign: page.campaign ?? '',
+    owner: page.owner ?? '',
+    labels: page.labels.join(', '),
+    template: page.template ?? '',
+    'blocks a release': page.findings?.blocks ?? 0,
+    'worth fixing': page.findings?.worthFixing ?? 0,
+    changed: iso(page.changedAt),
+    'changed by': page.changedBy ?? '',
+  };
+}
+
+export const namedViews = ({ database, account }: Context, portfolioId: PortfolioId) =>
+  store.namedViewsOf(database, portfolioId, account);
+
+export async function nameView(
+  { database, account, now }: Context,
+  portfolioId: PortfolioId,
+  view: { readonly name: string; readonly isShared: boolean; readonly parts: ViewParts },
+): Promise<{ id: number }> {
+  return { id: await store.saveView(database, portfolioId, account, view, now) };
+}
+
+export async function removeOwn(
+  { database, account }: Context,
+  what: 'named_view' | 'calendar_feed',
+  portfolioId: PortfolioId,
+  id: number,
+): Promise<{ id: number }> {
+  if (!(await store.removeOwn(database, what, portfolioId, account, id)))
+    throw new NotFoundError(what === 'named_view' ? 'view of yours' : 'feed of yours');
+  return { id };
+}
+
+export const feeds = ({ database, account }: Context, portfolioId: PortfolioId) =>
+  store.feedsOf(database, portfolioId, account);
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+
+/** A calendar feed of a view. The address is told once; only its hash is kept. */
+export async function newFeed(
+  { database, account, now }: Context,
+  portfolioId: PortfolioId,
+  feed: { readonly name: string; readonly parts: ViewParts },
+): Promise<{ id: number; path: string }> {
+  const token = randomBytes(24).toString('base64url');
+  const id = await store.insertFeed(database, portfolioId, account, { ...feed, tokenHash: hashOf(token) }, now);
+  return { id, path: `/api/calendars/${token}.ics` };
+}
+
+/** What goes live and comes off in a feed's view. The same happening keeps its identity from one reading to the next. */
+export async function calendar(context: Context, token: string): Promise<string> {
+  const feed = await store.feedByToken(context.database, hashOf(token.replace(/\.ics$/, '')));
+  if (!feed) throw new NotFoundError('calendar');
+  const { now } = context;
+  const seen = { ...context, account: feed.account_id };
+  const { table, rows } = await answered(seen, feed.portfolio_id, feed.parts, now);
+  const calendar = ical({ name: `${feed.name} · ${feed.portfolio}`, method: ICalCalendarMethod.PUBLISH });
+  calendar.prodId({ company: 'Domatium', product: 'Pages over time', language: 'EN' });
+  const span = { from: later(now, -BACK), until: later(now, AHEAD) };
+  for (const row of rows) {
+    const page = rowOf(table, row, now);
+    for (const { at, kind } of marksOf(table, Int32Array.of(row), span))
+      calendar.createEvent({
+        id: `${kind}-${page.id}-${at}@domatium`,
+        start: new Date(at),
+        end: new Date(at),
+        stamp: new Date(page.changedAt),
+        summary: `${page.name} ${kind === 'live' ? 'goes live' : 'comes off'}`,
+        description: page.host + readablePath(page.path),
+      });
+  }
+  return calendar.toString();
+}

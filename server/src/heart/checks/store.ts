@@ -1,0 +1,105 @@
+import type { Finding } from '@domatium/core/checks';
+import type { PageDocument } from '@domatium/core/document';
+import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
+import { insertRows, rowsOf, type Db } from '../../platform/database/context.js';
+
+export type Source = 'draft' | 'plan';
+
+export interface UncheckedDraft {
+  readonly page_id: PageId;
+  readonly portfolio_id: PortfolioId;
+  readonly version: number;
+  readonly document: PageDocument;
+}
+
+/** Drafts whose newest version nobody has checked; those somebody is just saving are left for the next time. */
+export function uncheckedDrafts(trx: Db, most: number): Promise<UncheckedDraft[]> {
+  return rowsOf(
+    trx,
+    `SELECT page_id, portfolio_id, version, document FROM draft WHERE checked_version <> version
+    ORDER BY page_id LIMIT ? FOR UPDATE SKIP LOCKED`,
+    [most],
+  );
+}
+
+/** Whether any draft is to be checked. */
+export async function hasUnchecked(db: Db): Promise<boolean> {
+  return (await rowsOf(db, 'SELECT FROM draft WHERE checked_version <> version LIMIT 1')).length > 0;
+}
+
+export async function noteChecked(trx: Db, drafts: readonly UncheckedDraft[]): Promise<void> {
+  const ids = drafts.map(({ page_id }) => page_id);
+  await trx.raw('UPDATE draft SET checked_version = version WHERE page_id = ANY(?)', [ids]);
+}
+
+/** Puts findings in the place of those that were known of these pages; gives the pages of which something changed. */
+export async function replaceFindings(
+  trx: Db,
+  portfolioId: PortfolioId,
+  source: Source,
+  byPage: ReadonlyMap<PageId, readonly Finding[]>,
+): Promise<PageId[]> {
+  const ids = [...byPage.keys()];
+  const known = await rowsOf<{ page_id: PageId; messages: string[] }>(
+    trx,
+    'DELETE FROM finding WHERE page_id = ANY(?) AND source = ? RETURNING page_id, array[severity, message] AS messages',
+    [ids, source],
+  );
+  const byId = groupBy(known, ({ page_id }) => page_id);
+  const was = (id: PageId) => (byId.get(id) ?? []).map(({ messages }) => messages.join(' '));
+  const is = (id: PageId) => (byPage.get(id) ?? []).map(({ severity, message }) => `${severity} ${message}`);
+  await insertRows(
+    trx,
+    'finding',
+    [...byPage].flatMap(([pageId, findings]) =>
+      findings.map(({ severity, message, mend }, ordinal) => ({
+        portfolio_id: portfolioId,
+        page_id: pageId,
+        source,
+        ordinal,
+        severity,
+        message,
+        mend,
+      })),
+    ),
+  );
+  return ids.filter((id) => was(id).sort().join() !== is(id).sort().join());
+}
+
+export interface FindingCount {
+  readonly page_id: PageId;
+  readonly blocks: number;
+  readonly worthFixing: number;
+}
+
+/** How much was found in each page that has something; in all pages where none are named. */
+export function findingCounts(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<FindingCount[]> {
+  return rowsOf(
+    db,
+    `SELECT page_id, count(*) FILTER (WHERE severity = 'blocks')::int AS blocks,
+      count(*) FILTER (WHERE severity = 'worth-fixing')::int AS "worthFixing"
+    FROM finding WHERE portfolio_id = ? ${pageIds ? 'AND page_id = ANY(?)' : ''} GROUP BY page_id`,
+    pageIds ? [portfolioId, pageIds] : [portfolioId],
+  );
+}
+
+export interface PageFinding {
+  readonly source: Source;
+  readonly severity: Finding['severity'];
+  readonly message: string;
+  readonly mend: string;
+}
+
+/** What was found in a page, what blocks first. */
+export function findingsOfPage(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<PageFinding[]> {
+  return rowsOf(
+    db,
+    `SELECT source, severity, message, mend FROM finding WHERE portfolio_id = ? AND page_id = ?
+    ORDER BY severity, source, ordinal`,
+    [portfolioId, pageId],
+  );
+}

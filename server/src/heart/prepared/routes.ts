@@ -1,0 +1,25 @@
+import { api, type ReleaseChange } from '@domatium/contracts';
+import type { Features } from '../../platform/http/feature.js';
+import * as service from './service.js';
+
+const preparingOf = (body: { name: string; changes: unknown }): service.Preparing => ({
+  name: body.name,
+  changes: body.changes as ReleaseChange[],
+});
+
+export function routes({ on }: Features): void {
+  on(api.preparedReleases, ({ context, portfolioId }) => service.preparedReleases(context, portfolioId));
+  on(api.prepare, ({ context, portfolioId, body }) => service.prepare(context, portfolioId, preparingOf(body)));
+  on(api.changePrepared, ({ context, portfolioId, params, body }) =>
+    service.changePrepared(context, portfolioId, params.preparedId, body.version, preparingOf(body)),
+  );
+  on(api.pressPrepared, ({ context, portfolioId, params, body }) =>
+    service.pressPrepared(context, portfolioId, params.preparedId, body.version, body.idempotencyKey),
+  );
+  on(api.approvePrepared, ({ context, portfolioId, params, body }) =>
+    service.approvePrepared(context, portfolioId, params.preparedId, body.version),
+  );
+  on(api.dropPrepared, ({ context, portfolioId, params, body }) =>
+    service.dropPrepared(context, portfolioId, params.preparedId, body.version),
+  );
+}

@@ -1,0 +1,215 @@
+import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
+import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
+import { instantOfWall, writeInstant, type Instant } from '@domatium/core/time';
+import { writeAudit } from '../../platform/database/audit.js';
+import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
+import { notifyEvent } from '../../platform/events/index.js';
+import { ConflictError, InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
+import { approvalsWanted, namesOfPages, release, zoneOf } from '../releases/index.js';
+import * as store from './store.js';
+
+export interface Preparing {
+  readonly name: string;
+  readonly changes: readonly ReleaseChange[];
+}
+
+/** Prepared releases that wait, newest first. */
+export async function preparedReleases({ database, now }: Context, portfolioId: PortfolioId): Promise<PreparedView[]> {
+  const rows = await store.preparedOf(database, portfolioId);
+  const ids = rows.flatMap(({ changes }) => changes.map(({ pageId }) => pageId as PageId));
+  const names = await namesOfPages(database, portfolioId, [...new Set(ids)]);
+  const approvers = await store.approversOf(database, portfolioId);
+  const given = groupBy(
+    await store.approvalsOf(
+      database,
+      rows.map(({ id }) => id),
+    ),
+    ({ prepared_id }) => prepared_id,
+  );
+  const views: PreparedView[] = [];
+  for (const row of rows) {
+    const wanted = await approvalsWanted(database, portfolioId, row.changes, now);
+    const approved = given.get(row.id) ?? [];
+    const gone = new Set([...authorsOf(row), ...approved.map(({ account_id }) => account_id)]);
+    const startsAt = firstStart(row.changes);
+    const pages = [...new Set(row.changes.map(({ pageId }) => pageId))];
+    views.push({
+      id: row.id,
+      name: row.name,
+      version: row.version,
+      madeAt: row.made_at,
+      madeBy: row.made_by,
+      changedAt: row.changed_at,
+      changedBy: row.changed_by,
+      changes: row.changes,
+      pages: pages.map((id) => ({ id, name: names.get(id as PageId) ?? 'a page' })),
+      startsAt,
+      isLapsed: startsAt !== null && startsAt < now,
+      approvals: {
+        needed: Math.max(0, ...wanted.map(({ approvals }) => approvals)),
+        given: approved.map(({ account_id, name }) => ({ id: account_id, name })),
+        waitsFor: approvers.filter(({ id }) => !gone.has(id)),
+      },
+    });
+  }
+  return views;
+}
+
+/** Who wrote it as it is: they don't approve their own. */
+const authorsOf = ({ made_by_id, changed_by_id }: store.PreparedRow) => [made_by_id, changed_by_id];
+
+/** Somebody else says that a prepared release may go. Whatever is changed in it afterwards asks for it anew. */
+export function approvePrepared(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  version: number,
+): Promise<{ id: number }> {
+  const { now, account } = context;
+  return inTransaction(context.database, async (trx) => {
+    const row = await waiting(trx, portfolioId, id, version);
+    if (account === null || authorsOf(row).includes(account))
+      throw new ConflictError('You prepared this yourself: somebody else has to approve it.');
+    await store.insertApproval(trx, portfolioId, id, version, account, now);
+    await tell(trx, context, portfolioId, id, 'approve-prepared', row.changes, undefined, { version });
+    return { id };
+  });
+}
+
+/** The first instant of changes that is a time of its own; `null` where all begin at the press. */
+export function firstStart(changes: readonly ReleaseChange[]): Instant | null {
+  const starts = changes.flatMap((change) => {
+    const moment = change.act === 'move' ? change.at : 'from' in change ? change.from : 'now';
+    const at = moment === 'now' ? null : instantOfWall(moment);
+    return at === null ? [] : [at];
+  });
+  return starts.length ? (Math.min(...starts) as Instant) : null;
+}
+
+/** Writes changes down; nobody's address is held and nothing is published. */
+export async function prepare(
+  context: Context,
+  portfolioId: PortfolioId,
+  preparing: Preparing,
+): Promise<{ id: number }> {
+  return { id: await inTransaction(context.database, (trx) => prepareIn(trx, context, portfolioId, preparing)) };
+}
+
+/** The same inside a transaction of somebody else's. */
+export async function prepareIn(
+  trx: Db,
+  { now, account }: Context,
+  portfolioId: PortfolioId,
+  preparing: Preparing,
+): Promise<number> {
+  await refuseForeign(trx, portfolioId, preparing.changes);
+  const id = await store.insertPrepared(trx, portfolioId, preparing, now, account);
+  await tell(trx, { now, account }, portfolioId, id, 'prepare', preparing.changes, undefined, preparing);
+  return id;
+}
+
+export async function changePrepared(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  version: number,
+  preparing: Preparing,
+): Promise<{ version: number }> {
+  return inTransaction(context.database, async (trx) => {
+    const before = await waiting(trx, portfolioId, id, version);
+    await refuseForeign(trx, portfolioId, preparing.changes);
+    await store.updatePrepared(trx, portfolioId, id, preparing, context.now, context.account);
+    const touched = [...before.changes, ...preparing.changes];
+    await tell(trx, context, portfolioId, id, 'change-prepared', touched, before, preparing);
+    return { version: version + 1 };
+  });
+}
+
+/** Presses: a release like any other, and then it is no longer prepared. What lapsed says so instead. */
+export async function pressPrepared(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  version: number,
+  idempotencyKey: string,
+): Promise<ReleaseView> {
+  const [row] = await store.preparedOf(context.database, portfolioId, id);
+  const starts = row ? firstStart(row.changes) : null;
+  if (starts !== null && starts < context.now) {
+    const zone = await zoneOf(context.database, portfolioId);
+    throw new ConflictError(
+      `Its time passed on ${writeInstant(starts, zone, context.now)} before it was released, so nothing of it went live. Choose other times, then release it.`,
+    );
+  }
+  // Without a row it may have been pressed under this key already: the release says so itself.
+  const changes = row?.changes ?? [];
+  const approvals = async (trx: Db) => (await store.approvalsOf(trx, [id])).length;
+  const and = async (trx: Db, view: ReleaseView) => {
+    // What was approved is this version: one that is newer is refused here, and with it the release.
+    await waiting(trx, portfolioId, id, version);
+    await store.notePressed(trx, id, view.id);
+    await tell(trx, context, portfolioId, id, 'press-prepared', changes, undefined, { releaseId: view.id });
+  };
+  return release(context, portfolioId, { changes, idempotencyKey }, and, undefined, approvals);
+}
+
+export async function dropPrepared(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  version: number,
+): Promise<{ id: number }> {
+  return inTransaction(context.database, async (trx) => {
+    const { name, changes } = await waiting(trx, portfolioId, id, version);
+    await store.noteDropped(trx, id, context.now);
+    await tell(trx, context, portfolioId, id, 'drop-prepared', changes, { name, changes }, undefined);
+    return { id };
+  });
+}
+
+/** A prepared release that still waits and is as it was seen, locked. */
+async function waiting(trx: Db, portfolioId: PortfolioId, id: number, version: number): Promise<store.PreparedRow> {
+  await store.lockPrepared(trx, portfolioId, id);
+  const [row] = await store.preparedOf(trx, portfolioId, id);
+  if (!row) throw new NotFoundError('prepared release');
+  if (row.version !== version)
+    throw new StaleError(`${row.changed_by ?? 'Someone else'} has changed this since you looked at it. Look again.`, {
+      version: row.version,
+    });
+  return row;
+}
+
+async function refuseForeign(trx: Db, portfolioId: PortfolioId, changes: readonly ReleaseChange[]): Promise<void> {
+  const own = await store.ownPages(
+    trx,
+    portfolioId,
+    changes.map(({ pageId }) => pageId),
+  );
+  const index = changes.findIndex(({ pageId }) => !own.has(pageId));
+  if (index >= 0)
+    throw new InvalidError([{ path: `changes[${index}].pageId`, message: 'There is no such page here.' }]);
+}
+
+async function tell(
+  trx: Db,
+  { now, account }: Pick<Context, 'now' | 'account'>,
+  portfolioId: PortfolioId,
+  id: number,
+  act: string,
+  changes: readonly { readonly pageId: number }[],
+  before: unknown,
+  after: unknown,
+): Promise<void> {
+  await writeAudit(trx, {
+    portfolioId,
+    at: now,
+    accountId: account,
+    act,
+    object: 'prepared',
+    objectId: id,
+    ...(before === undefined ? {} : { before }),
+    ...(after === undefined ? {} : { after }),
+  });
+  const pageIds = [...new Set(changes.map(({ pageId }) => pageId))];
+  await notifyEvent(trx, { portfolioId, kind: 'prepared', pageIds, by: account });
+}

@@ -1,0 +1,378 @@
+import {
+  EMPTY_DOCUMENT,
+  listedPagesOf,
+  pageReferencesOf,
+  referencesOf,
+  type Block,
+  type PageDocument,
+} from '@domatium/core/document';
+import {
+  groupBy,
+  type AddressKey,
+  type Claim,
+  type HostId,
+  type PageId,
+  type PortfolioId,
+  type ReleaseId,
+  type RevisionId,
+} from '@domatium/core/plan';
+import { linkFindingsOf, type Finding } from '@domatium/core/checks';
+import { stableOver, type RouteTable } from '@domatium/core/routing';
+import { endOf, writeInstant, type Instant, type Interval } from '@domatium/core/time';
+import type { Knex } from 'knex';
+import { rowsOf } from '../../platform/database/context.js';
+import {
+  addressesOf,
+  claimsOfNeighbourhood,
+  neighbourhoodOf,
+  placesOf,
+  tableOf,
+  withInbound,
+  type Neighbourhood,
+} from '../plans/index.js';
+import { keepPlanFindings } from '../checks/index.js';
+import { namesOfPages, pagesOfReleases, referrersOf, revisionsById, zoneOf } from '../releases/index.js';
+import { itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from '../stock/index.js';
+import { fileHref } from './files.js';
+import { shelfHrefs } from './open.js';
+import type { RenderInput, SiteView, Surroundings } from './input.js';
+import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
+import { signatureOf, surroundingsAt } from './surroundings.js';
+import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
+import * as store from './store.js';
+
+/**
+ * Makes releases ready for visitors (design section 5): first what they changed, then the pages that only refer to it.
+ * Asked for some of what is decided, or with `null` for whatever is, all that is decided by then goes out together, so that nobody meets half of a later release through an address it
+ * shares with an earlier one; `isAlone` publishes only these, with all others left out. Can be killed anywhere and run
+ * again: what is written is whole, and what is the same is not written.
+ */
+export async function publishReleases(
+  publisher: Publisher,
+  portfolioId: PortfolioId,
+  releaseIds: readonly ReleaseId[] | null,
+  isAlone = false,
+): Promise<void> {
+  const done = await publication(publisher, portfolioId, async (one) => {
+    const wanted = releaseIds ? one.open.filter(({ id }) => releaseIds.includes(id)) : one.open;
+    if (!wanted.length) return null;
+    const releases = isAlone ? wanted : one.open;
+    const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
+    const ids = releases.map(({ id }) => id);
+    const changed = await pagesOfReleases(one.reader, ids);
+    const users = await usersOf(one, ids, horizon);
+    const pageIds = [...new Set([...changed.map(({ page_id }) => page_id), ...users])];
+    const plans = changed.flatMap(({ before, after }) => [before, after]);
+    const pages = await preparePages(one, { pageIds, plans, horizon, releaseIds: ids });
+    return { ...pages, result: { horizon, referrers: await dependents(one, pageIds, pages.result, horizon) } };
+  });
+  if (!done?.referrers.length) return;
+  const { referrers, horizon } = done;
+  await publication(publisher, portfolioId, (one) =>
+    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] }),
+  );
+}
+
+/** Pages that show what releases changed in the stock. */
+async function usersOf(
+  { reader, portfolioId }: Publication,
+  releaseIds: readonly ReleaseId[],
+  horizon: Instant,
+): Promise<PageId[]> {
+  const users = new Set<PageId>();
+  for (const item of await itemsOfReleases(reader, releaseIds))
+    for (const { page_id } of await pagesUsing(reader, portfolioId, item, horizon)) users.add(page_id);
+  return [...users];
+}
+
+/** Makes what is planned of pages ready for visitors, whatever release it came from. */
+export async function publishPlans(
+  publisher: Publisher,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+): Promise<void> {
+  await publication(publisher, portfolioId, (one) =>
+    preparePages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] }),
+  );
+}
+
+/** Pages whose links may lead elsewhere now: those that refer to what changed, themselves or through a piece, or to what redirects to it or lies beside it. */
+async function dependents(
+  { reader, portfolioId, publisher }: Publication,
+  pageIds: readonly PageId[],
+  around: Neighbourhood,
+  horizon: Instant,
+): Promise<PageId[]> {
+  const changed = new Set(pageIds);
+  const places = new Set(
+    placesOf(around)
+      .filter(({ pageId }) => changed.has(pageId))
+      .map(({ hostId, path }) => `${hostId} ${path}`),
+  );
+  const beside = placesOf(around)
+    .filter(({ hostId, path }) => places.has(`${hostId} ${path}`))
+    .map(({ pageId }) => pageId);
+  const source = { db: reader, portfolioId, style: publisher.style };
+  const dirty = new Set(await withInbound(source, around, [...new Set([...pageIds, ...beside])], horizon));
+  const referrers = new Set((await referrersOf(reader, [...dirty], horizon)).map(({ referrer }) => referrer));
+  for (const item of (await stockOf(reader, portfolioId)).filter(({ kind }) => kind === 'piece')) {
+    const blocks = item.periods.flatMap(({ content }) => content as readonly Block[]);
+    const leadsThere = pageReferencesOf({ ...EMPTY_DOCUMENT, blocks }).some((id) => dirty.has(id));
+    if (!leadsThere) continue;
+    const { id, kind, key, siteId } = item;
+    for (const { page_id } of await pagesUsing(reader, portfolioId, { id, kind, key, site_id: siteId }, horizon))
+      referrers.add(page_id);
+  }
+  return [...referrers].filter((id) => !changed.has(id));
+}
+
+interface Task {
+  readonly pageIds: readonly PageId[];
+  /** Plans as they were and are: every address in them is written anew. */
+  readonly plans: readonly Parameters<typeof addressesOf>[0][];
+  /** Nothing before it changes. */
+  readonly horizon: Instant;
+  readonly releaseIds: readonly ReleaseId[];
+}
+
+/** What pages need to be rendered and written; the result is their neighbourhood as it was then. */
+async function preparePages(one: Publication, task: Task): Promise<Prepared<Neighbourhood>> {
+  const { publisher, portfolioId, reader } = one;
+  const source = { db: reader, portfolioId, style: publisher.style };
+  const instead = await openPlans(reader, one.open, task.releaseIds);
+  const around = await neighbourhoodOf(source, task.pageIds, { former: task.plans, instead });
+  const addresses = uniqueAddresses(
+    [...task.pageIds.flatMap((id) => around.plans.get(id) ?? []), ...task.plans].flatMap((plan) =>
+      addressesOf(plan, around.siteAddresses),
+    ),
+  );
+  const stock = await stockOf(reader, portfolioId);
+  const documents = await documentsAt(reader, around, addresses, stock);
+  const whole = await neighbourhoodOf(source, documents.references, { known: around, instead });
+  const table = tableOf(whole);
+  const world = { around: whole, table, stock };
+  const { renders, routesWith } = await routesAt(one, world, addresses, documents.byRevision, task.horizon);
+  const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
+  const findings = await planFindings(reader, portfolioId, task.pageIds, plan);
+  const write = async (trx: Knex.Transaction, artifacts: ReadonlyMap<string, string>) => {
+    const routes = routesWith(artifacts);
+    await keepPlanFindings(trx, portfolioId, findings);
+    const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
+    // An edge has to know every place it may be led to, live or not.
+    const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
+    const placed = [...new Set([...task.pageIds, ...led])];
+    const moved = await store.writePlaces(trx, placed, placesOf(whole));
+    await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
+  };
+  return { renders, write, result: around };
+}
+
+const targetOf = (claim: Claim): PageId[] =>
+  claim.layer === 'after' && claim.answer.kind === 'redirect' && claim.answer.target.kind === 'page'
+    ? [claim.answer.target.pageId]
+    : [];
+
+function uniqueAddresses(addresses: readonly AddressKey[]): AddressKey[] {
+  return [...new Map(addresses.map(({ hostId, path }) => [`${hostId} ${path}`, { hostId, path }])).values()];
+}
+
+/** Documents of every revision that is planned at these addresses, and the pages they refer to. */
+async function documentsAt(
+  trx: Knex.Transaction,
+  around: Neighbourhood,
+  addresses: readonly AddressKey[],
+  stock: readonly ShelvedItem[],
+) {
+  const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
+  const claims = claimsOfNeighbourhood(around).filter(
+    (claim) => claim.layer === 'page' && wanted.has(`${claim.hostId} ${claim.path}`),
+  );
+  const revisions = await revisionsById(trx, [
+    ...new Set(claims.flatMap((claim) => (claim.layer === 'page' ? [claim.revisionId] : []))),
+  ]);
+  const byRevision = new Map<RevisionId, PageDocument>(revisions.map(({ id, document }) => [id, document]));
+  return {
+    byRevision,
+    references: [...new Set(revisions.flatMap(({ document }) => pageReferencesOf(withAllPieces(document, stock))))],
+  };
+}
+
+/** A document with everything its pieces hold at any time. */
+function withAllPieces(document: PageDocument, stock: readonly ShelvedItem[]): PageDocument {
+  const used = new Set(referencesOf(document, 'piece'));
+  const held = stock.flatMap((item) =>
+    used.has(item.id) && item.kind === 'piece'
+      ? item.periods.flatMap(({ content }) => content as readonly Block[])
+      : [],
+  );
+  return held.length ? { ...document, blocks: [...document.blocks, ...held] } : document;
+}
+
+/**
+ * Every claim at these addresses as routes, split where anything their pages show changes: what is to be rendered, and
+ * the routes once that is done.
+ */
+async function routesAt(
+  { publisher, reader, portfolioId }: Publication,
+  world: { readonly around: Neighbourhood; readonly table: RouteTable; readonly stock: readonly ShelvedItem[] },
+  addresses: readonly AddressKey[],
+  documents: ReadonlyMap<RevisionId, PageDocument>,
+  horizon: Instant,
+): Promise<{
+  readonly renders: Renders;
+  readonly routesWith: (artifacts: ReadonlyMap<string, string>) => store.NewRoute[];
+}> {
+  const { around, table, stock } = world;
+  const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
+  const claims = claimsOfNeighbourhood(around).filter(({ hostId, path }) => wanted.has(`${hostId} ${path}`));
+  const published = await store.publishedClaims(
+    reader,
+    claims.map(({ sourceId }) => sourceId),
+  );
+  const sites = await siteViews(reader, portfolioId, around);
+  const shelves = await store.shelvesOf(reader, portfolioId);
+  const titles = await store.titlesOf(reader, listedRevisions(around, documents, stock));
+  const overTime = {
+    ...{ table, stock },
+    periodsOf: (id: PageId) => around.plans.get(id)?.periods ?? [],
+    titleOf: (id: RevisionId) => titles.get(id) ?? '',
+    zone: await zoneOf(reader, portfolioId),
+    now: publisher.clock(),
+  };
+  const inputs = new Map<string, RenderInput>();
+  const keys = new Map<string, Promise<string>>();
+  const keyOf = async (document: PageDocument, site: SiteView, path: string, surroundings: Surroundings) => {
+    const theme = await publisher.files.ofTheme(surroundings.theme);
+    const { scripts } = publisher.files;
+    const input = renderInput(document, site, path, surroundings, shelves, theme, scripts, publisher.style);
+    const key = renderKeyOf(input);
+    inputs.set(key, input);
+    return key;
+  };
+  const stretchesOf = (claim: Claim): (Omit<store.NewRoute, 'artifact'> & { key: Promise<string> | null })[] => {
+    if (claim.layer === 'after') return [{ claim, during: claim.during, key: null }];
+    const document = documents.get(claim.revisionId);
+    const site = sites(claim, claim.during.from);
+    if (!document || !site) return [];
+    const isKnown = published.has(claim.sourceId);
+    if (isKnown && endOf(claim.during) <= horizon) return [];
+    const during = isKnown && claim.during.from < horizon ? { from: horizon, until: claim.during.until } : claim.during;
+    const siteKey = JSON.stringify(site);
+    const period =
+      overTime
+        .periodsOf(claim.pageId)
+        .find((one) => one.during.from <= claim.during.from && claim.during.from < endOf(one.during)) ?? null;
+    return stableOver(
+      during,
+      (at, witness) => surroundingsAt(overTime, document, site, period, at, witness),
+      (a, b) => signatureOf(a) === signatureOf(b),
+    ).map(({ during: stretch, value }) => {
+      // A page that comes back with the same revision is the same render: its key is made once.
+      const sameness = `${claim.revisionId} ${claim.path} ${siteKey} ${signatureOf(value)}`;
+      const key = keys.get(sameness) ?? keyOf(document, site, claim.path, value);
+      keys.set(sameness, key);
+      return { claim, during: stretch, key };
+    });
+  };
+  // What is over and can't be computed holds up nothing: nobody gets it any more.
+  const isOver = ({ during }: { readonly during: Interval }) => endOf(during) <= overTime.now;
+  const pending = claims.flatMap((claim) => attempt(() => stretchesOf(claim), isOver(claim)) ?? []);
+  await Promise.all(keys.values());
+  const stretches = await Promise.all(pending.map(async ({ key, ...stretch }) => ({ ...stretch, key: await key })));
+  const needed = new Set(stretches.map((stretch) => (isOver(stretch) ? null : stretch.key)));
+  const renders = { portfolioId, inputs, shelf: shelfHrefs(shelves), isNeeded: (key: string) => needed.has(key) };
+  const routesWith = (artifacts: ReadonlyMap<string, string>) =>
+    stretches.flatMap(({ claim, during, key }): store.NewRoute[] => {
+      if (key === null) return [{ claim, during, artifact: null }];
+      const artifact = artifacts.get(key);
+      return artifact ? [{ claim, during, artifact }] : [];
+    });
+  return { renders, routesWith };
+}
+
+/** Links of pages that are live or will be, which lead through redirects or nowhere. */
+async function planFindings(
+  trx: Knex.Transaction,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[],
+  plan: {
+    readonly around: Neighbourhood;
+    readonly table: RouteTable;
+    readonly documents: ReadonlyMap<RevisionId, PageDocument>;
+    readonly now: Instant;
+  },
+): Promise<Map<PageId, Finding[]>> {
+  const { around, table, documents, now } = plan;
+  const found = new Map<PageId, Finding[]>(pageIds.map((id) => [id, []]));
+  const zone = await zoneOf(trx, portfolioId);
+  const references = [...new Set([...documents.values()].flatMap(pageReferencesOf))];
+  const names = await namesOfPages(trx, portfolioId, references);
+  for (const claim of claimsOfNeighbourhood(around)) {
+    if (claim.layer !== 'page' || endOf(claim.during) <= now) continue;
+    const [known, document] = [found.get(claim.pageId), documents.get(claim.revisionId)];
+    if (!known || !document) continue;
+    const isLive = claim.during.from <= now;
+    for (const finding of linkFindingsOf({
+      document,
+      pageId: claim.pageId,
+      planned: table,
+      during: isLive ? { from: now, until: claim.during.until } : claim.during,
+      isLive,
+      nameOf: (id) => names.get(id) ?? 'a page',
+      write: (at) => writeInstant(at, zone, now),
+    }))
+      if (!known.some(({ message }) => message === finding.message)) known.push(finding);
+  }
+  return found;
+}
+
+/** Revisions whose titles are shown by pages that list them. */
+function listedRevisions(
+  around: Neighbourhood,
+  documents: ReadonlyMap<RevisionId, PageDocument>,
+  stock: readonly ShelvedItem[],
+): RevisionId[] {
+  const listed = new Set([...documents.values()].flatMap((document) => listedPagesOf(withAllPieces(document, stock))));
+  return [...listed].flatMap((id) => (around.plans.get(id)?.periods ?? []).map(({ revisionId }) => revisionId));
+}
+
+async function siteViews(
+  trx: Knex.Transaction,
+  portfolioId: PortfolioId,
+  around: Neighbourhood,
+): Promise<(place: { hostId: HostId; path: string }, at: Instant) => SiteView | null> {
+  const rows = await store.sitesOf(trx, portfolioId);
+  const own = new Set(
+    (await rowsOf<{ id: HostId }>(trx, 'SELECT id FROM host WHERE portfolio_id = ? AND is_own', [portfolioId])).map(
+      ({ id }) => id,
+    ),
+  );
+  const sites = new Map(rows.map((row) => [row.id, row]));
+  const byHost = groupBy(
+    around.siteAddresses.filter(({ isPrimary }) => isPrimary),
+    ({ hostId }) => hostId,
+  );
+  return ({ hostId, path }, at) => {
+    const address = (byHost.get(hostId) ?? [])
+      .filter(
+        ({ basePath, during }) =>
+          (basePath === '/' || path === basePath || path.startsWith(`${basePath}/`)) &&
+          during.from <= at &&
+          at < endOf(during),
+      )
+      .sort((a, b) => b.basePath.length - a.basePath.length)[0];
+    const site = address && sites.get(address.siteId);
+    if (!address || !site) return null;
+    return {
+      name: site.brand,
+      siteId: site.id,
+      language: site.language,
+      themeKey: site.theme,
+      icons: store.iconsOf(site.icon),
+      shareImage: site.share?.[0] ? fileHref(site.share[0].hash, 'jpg') : null,
+      host: around.hosts.get(hostId) ?? '',
+      basePath: address.basePath,
+      isOwnHost: own.has(hostId),
+    };
+  };
+}

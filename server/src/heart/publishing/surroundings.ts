@@ -1,0 +1,167 @@
+import {
+  listedPagesOf,
+  momentsOf,
+  pageReferencesOf,
+  referencesOf,
+  textsOf,
+  type Block,
+  type PageDocument,
+} from '@domatium/core/document';
+import type { LivePeriod, PageId, RevisionId } from '@domatium/core/plan';
+import { follow, type RouteTable } from '@domatium/core/routing';
+import { namesIn, stockAt, valueMap, yearValues, type SharedValue, type StockContent } from '@domatium/core/stock';
+import { THEMES, type Theme, type ThemeKey } from '@domatium/core/theme';
+import { DAY, endOf, nextYear, yearOf, type Instant } from '@domatium/core/time';
+import type { ShelvedItem } from '../stock/index.js';
+import type { SiteView, Surroundings } from './input.js';
+import { withPieces } from './render.js';
+
+/** What surroundings are taken from: the plan of everything a page may show. */
+export interface PortfolioOverTime {
+  readonly table: RouteTable;
+  readonly stock: readonly ShelvedItem[];
+  readonly periodsOf: (id: PageId) => readonly LivePeriod[];
+  readonly titleOf: (id: RevisionId) => string;
+  readonly zone: string;
+  readonly now: Instant;
+}
+
+/** A page without an end is made ready for the turns of so many years; whatever publishes it anew goes further, and the worker does in time. */
+const YEARS_AHEAD = 3 * 366 * DAY;
+
+type Witness = (from: number, until: number) => void;
+
+/** What a document shows at an instant that is not in it; `witness` is told how long that stays so. */
+export function surroundingsAt(
+  world: PortfolioOverTime,
+  document: PageDocument,
+  site: SiteView,
+  period: LivePeriod | null,
+  at: Instant,
+  witness: Witness,
+): Surroundings {
+  const pieces = piecesAt(world.stock, factsOf(document).pieces, at, witness);
+  const facts = factsOf(withPieces(document, pieces));
+  const ends = facts.pages.map((id) => [id, follow(world.table, id, at, 301, witness)] as const);
+  const end = facts.usesEnd && period?.during.until ? { at: period.during.until, zone: world.zone } : null;
+  return {
+    pieces,
+    ends,
+    titles: ends.flatMap(([id, followed]) => {
+      if (!facts.listed.has(id) || followed.kind !== 'address' || !followed.isDirect) return [];
+      const title = titleAt(world, id, at, witness);
+      return title === null ? [] : [[id, title] as const];
+    }),
+    theme: themeAt(world.stock, site.themeKey, at, witness),
+    values: valuesAt(world, facts.names, site, at, witness),
+    siteCss: siteCssAt(world.stock, site.siteId, at, witness),
+    end,
+    past: facts.moments.filter((moment) => {
+      if (moment > at) witness(at, moment);
+      return moment <= at;
+    }),
+  };
+}
+
+/** What a document asks of its surroundings: read once, asked for at every stretch. */
+interface Facts {
+  readonly pages: readonly PageId[];
+  readonly listed: ReadonlySet<PageId>;
+  readonly pieces: readonly number[];
+  readonly names: ReadonlySet<string>;
+  readonly moments: readonly number[];
+  readonly usesEnd: boolean;
+}
+const known = new WeakMap<PageDocument, Facts>();
+
+function factsOf(document: PageDocument): Facts {
+  const found = known.get(document);
+  if (found) return found;
+  const { title, description } = document.metadata;
+  const facts = {
+    pages: pageReferencesOf(document),
+    listed: new Set(listedPagesOf(document)),
+    pieces: referencesOf(document, 'piece'),
+    names: new Set([title, description, ...textsOf(document).map(({ value }) => value)].flatMap(namesIn)),
+    moments: momentsOf(document),
+    usesEnd: usesEnd(document.blocks),
+  };
+  known.set(document, facts);
+  return facts;
+}
+
+/** Contents that come from the stock are compared by being the same object: a theme is long, and asked for often. */
+const identities = new WeakMap<object, number>();
+let identified = 0;
+function identityOf(content: object): number {
+  const known = identities.get(content) ?? ++identified;
+  identities.set(content, known);
+  return known;
+}
+
+/** A text that is the same for surroundings that are the same. */
+export function signatureOf({ ends, titles, theme, pieces, values, siteCss, end, past }: Surroundings): string {
+  const held = pieces.map(([id, blocks]) => [id, identityOf(blocks)]);
+  return JSON.stringify([ends, titles, identityOf(theme), held, values, siteCss, end, past]);
+}
+
+const usesEnd = (blocks: readonly Block[]) =>
+  blocks.some(({ type, fields }) => type === 'countdown' && fields['to'] === 'end');
+
+function piecesAt(
+  stock: readonly ShelvedItem[],
+  used: readonly number[],
+  at: Instant,
+  witness: Witness,
+): Surroundings['pieces'] {
+  return used.flatMap((id) => {
+    const held = stockAt(stock.find((item) => item.id === id && item.kind === 'piece')?.periods ?? [], at, witness);
+    return held ? [[id, held.content as readonly Block[]] as const] : [];
+  });
+}
+
+function titleAt({ periodsOf, titleOf }: PortfolioOverTime, id: PageId, at: Instant, witness: Witness): string | null {
+  for (const { revisionId, during } of periodsOf(id)) {
+    if (during.from > at || endOf(during) <= at) continue;
+    witness(during.from, endOf(during));
+    return titleOf(revisionId);
+  }
+  return null;
+}
+
+/** The theme of a key at an instant: what the portfolio made of it, or as it ships. */
+export function themeAt(
+  stock: readonly ShelvedItem[],
+  key: string,
+  at: Instant,
+  witness: Witness = () => undefined,
+): Theme {
+  const item = stock.find((one) => one.kind === 'theme' && one.key === key);
+  const held = item && stockAt(item.periods, at, witness);
+  return held ? (held.content as Theme) : (THEMES[key as ThemeKey] ?? THEMES.ferry);
+}
+
+/** Own CSS of a site at an instant; nothing where it has none. */
+function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Instant, witness: Witness): string {
+  const item = stock.find((one) => one.kind === 'css' && one.siteId === siteId);
+  const held = item && stockAt(item.periods, at, witness);
+  return held ? (held.content as StockContent['css']).css : '';
+}
+
+/** The values a document asks for, those of the site over those of the portfolio. */
+function valuesAt(
+  world: PortfolioOverTime,
+  asked: ReadonlySet<string>,
+  site: SiteView,
+  at: Instant,
+  witness: Witness,
+): Surroundings['values'] {
+  if (!asked.size) return [];
+  const layer = (siteId: number | null) => {
+    const item = world.stock.find((one) => one.kind === 'values' && one.siteId === siteId);
+    return ((item && stockAt(item.periods, at, witness)?.content) ?? []) as readonly SharedValue[];
+  };
+  if (asked.has('year') && at < world.now + YEARS_AHEAD) witness(at, nextYear(at, world.zone));
+  const own = yearValues(yearOf(at, world.zone), site.name);
+  return [...valueMap(own, layer(null), layer(site.siteId))].filter(([name]) => asked.has(name));
+}

@@ -1,0 +1,98 @@
+import type { PreviewLine } from '@domatium/contracts';
+import { NOT_FOUND_PATH, readablePath } from '@domatium/core/address';
+import { pageAddressesOf, type PageId, type PagePlan } from '@domatium/core/plan';
+import { followedOver, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
+import { endOf, intersect, type Instant, type Interval } from '@domatium/core/time';
+import { neighbourhoodOf, type Neighbourhood, type PlanSource } from '../plans/index.js';
+import type { Judged } from './judge.js';
+import { referrersOf } from './store.js';
+
+type Leads = 'direct' | 'redirect' | 'nowhere';
+
+/** A link to a page that changes: what is said of it, and how it leads then. */
+export interface InboundLine {
+  readonly line: PreviewLine;
+  readonly leads: Leads;
+}
+
+/** What becomes of links that other pages have to the pages that change. */
+export async function inboundLines(
+  source: PlanSource,
+  { current, planned, applied }: Judged,
+  now: Instant,
+): Promise<InboundLine[]> {
+  const changed = [...applied.plans.keys()];
+  const pairs = (await referrersOf(source.db, changed, now)).filter(({ referrer }) => !applied.plans.has(referrer));
+  const around = await neighbourhoodOf(
+    source,
+    pairs.map(({ referrer }) => referrer),
+  );
+  const said = new Set<string>();
+  return pairs
+    .flatMap(({ referrer, target }) => {
+      const plan = around.plans.get(referrer);
+      const live = plan ? liveStretches(plan, around, now) : [];
+      return live.flatMap(({ during, address }) =>
+        stableOver(
+          during,
+          (at, witness) => [followAt(current, target, at, witness), followAt(planned, target, at, witness)] as const,
+          (a, b) => describe(a[0]) === describe(b[0]) && describe(a[1]) === describe(b[1]),
+        )
+          .filter(({ value: [was, becomes] }) => describe(was) !== describe(becomes))
+          .map(({ during: part, value: [, becomes] }): InboundLine => {
+            const leads = describe(becomes);
+            const line = { at: part.from, address, words: LINK_WORDS[leads], isWarning: leads !== 'direct' };
+            return { line, leads };
+          }),
+      );
+    })
+    .filter(({ line: { at, address }, leads }) => {
+      const key = `${at} ${address} ${leads}`;
+      return !said.has(key) && said.add(key);
+    });
+}
+
+const followAt = (
+  routes: RouteTable,
+  target: PageId,
+  at: Instant,
+  witness: (from: number, until: number) => void,
+): Followed => {
+  const [first] = followedOver(routes, target, { from: at, until: null });
+  if (first) witness(first.during.from, endOf(first.during));
+  return first?.value ?? { kind: 'nothing' };
+};
+
+/** Only how a link works matters here, not where to: it follows a move by itself. */
+const describe = (end: Followed): Leads =>
+  end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
+
+const LINK_WORDS: Readonly<Record<Leads, string>> = {
+  direct: 'links here: works',
+  redirect: 'still links here, through a redirect',
+  nowhere: 'links here: leads nowhere, shown as plain text',
+};
+
+/** Nobody asks for a site's not-found page by its place. */
+const addressWords = (host: string, path: string) =>
+  path.endsWith(NOT_FOUND_PATH)
+    ? `${host}${readablePath(path.slice(0, -NOT_FOUND_PATH.length))}, not-found page`
+    : `${host}${readablePath(path)}`;
+
+function liveStretches(
+  plan: PagePlan,
+  { siteAddresses, hosts }: Neighbourhood,
+  now: Instant,
+): { during: Interval; address: string }[] {
+  return pageAddressesOf(plan.placements, siteAddresses).flatMap(({ hostId, path, during }) =>
+    plan.periods.flatMap((period) => {
+      const both = intersect(intersect(period.during, during) ?? { from: 0 as Instant, until: 0 as Instant }, {
+        from: now,
+        until: null,
+      });
+      return both && intersect(period.during, during)
+        ? [{ during: both, address: addressWords(hosts.get(hostId) ?? '', path) }]
+        : [];
+    }),
+  );
+}

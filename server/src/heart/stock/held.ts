@@ -1,0 +1,45 @@
+import type { StockHeld } from '@domatium/contracts';
+import { completeBlock, type Block } from '@domatium/core/document';
+import type { PortfolioId } from '@domatium/core/plan';
+import { stockAt, type SharedValue, type StockContent } from '@domatium/core/stock';
+import { THEMES, type Theme } from '@domatium/core/theme';
+import type { Instant } from '@domatium/core/time';
+import type { Context } from '../../platform/database/context.js';
+import * as store from './store.js';
+
+/** What holds at a moment, all of it: what the canvas renders with. */
+export async function stockHeld({ database }: Context, portfolioId: PortfolioId, at: Instant): Promise<StockHeld> {
+  const shelved = await store.stockOf(database, portfolioId);
+  const heldOf = (id: number) => {
+    const item = shelved.find((one) => one.id === id);
+    return (item && stockAt(item.periods, at)?.content) ?? null;
+  };
+  const rows = await store.itemsOf(database, portfolioId);
+  return {
+    themes: {
+      ...THEMES,
+      ...Object.fromEntries(
+        rows.flatMap(({ id, kind, key }) => {
+          const held = kind === 'theme' ? heldOf(id) : null;
+          return key && held ? [[key, held as Theme]] : [];
+        }),
+      ),
+    },
+    values: rows
+      .filter(({ kind }) => kind === 'values')
+      .map(({ id, site_id }) => ({ siteId: site_id, values: (heldOf(id) ?? []) as readonly SharedValue[] })),
+    css: rows
+      .filter(({ kind }) => kind === 'css')
+      .map(({ id, site_id }) => ({
+        siteId: site_id,
+        css: (heldOf(id) as StockContent['css'] | null)?.css ?? '',
+      })),
+    pieces: rows
+      .filter(({ kind }) => kind === 'piece')
+      .map(({ id, name }) => ({
+        id,
+        name,
+        blocks: (heldOf(id) as readonly Block[] | null)?.map(completeBlock) ?? null,
+      })),
+  };
+}

@@ -1,1 +1,0 @@
-export { Reader, TaskError, TooMuchError } from './reader.js';

@@ -1,3 +1,0 @@
-export { itemOfKey, itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from './store.js';
-export { stockHeld } from './held.js';
-export { newStock, releaseStock } from './service.js';
