@@ -56,6 +56,32 @@ module.exports = {
       },
     },
     {
+      name: 'web-hub-is-below',
+      severity: 'error',
+      from: { path: '^web/src/app/hub/' },
+      to: { path: '^web/src/app/', pathNot: '^web/src/app/hub/' },
+    },
+    {
+      name: 'web-shared-knows-the-hub-alone',
+      severity: 'error',
+      from: { path: '^web/src/app/shared/' },
+      to: { path: '^web/src/app/', pathNot: '^web/src/app/(hub|shared)/' },
+    },
+    {
+      name: 'web-shell-is-on-top',
+      severity: 'error',
+      from: { path: '^web/src/app/[^/]+/', pathNot: '^web/src/app/shell/' },
+      to: { path: '^web/src/app/shell/' },
+    },
+    {
+      name: 'no-circles-of-rooms',
+      severity: 'error',
+      comment: 'Between folders, types counted.',
+      scope: 'folder',
+      from: { path: '^(core/src|web/src/app|server/src/[a-z]+)/[^/]+$' },
+      to: { circular: true },
+    },
+    {
       name: 'no-circles',
       severity: 'error',
       comment: 'Types count: what knows a type of a room knows the room.',

@@ -62,7 +62,7 @@ export default tseslint.config(
   {
     files: ['{storage,server,edge}/src/**/*.ts'],
     // A command speaks to whoever runs it.
-    ignores: ['server/src/{verify,backup}/main.ts'],
+    ignores: ['server/src/features/{verify,backup}/main.ts'],
     rules: nothingIsSwallowed,
   },
   {

@@ -17,8 +17,8 @@ import { routes as views } from './features/views/routes.js';
 import { routes as prepared } from './heart/prepared/routes.js';
 import { routes as releases } from './heart/releases/routes.js';
 import { routes as stock } from './heart/stock/routes.js';
-import { routes as events } from './platform/events/routes.js';
-import { routes as sessions } from './platform/sessions/routes.js';
+import { routes as events } from './features/news/routes.js';
+import { routes as sessions } from './features/accounts/routes.js';
 import { buildHttp, type AppParts } from './platform/http/app.js';
 import type { Feature } from './platform/http/feature.js';
 

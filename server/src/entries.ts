@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 
 /** Entry points of ours that are run as processes of their own. */
-const SOURCES = { reader: 'readers/child.ts', verify: 'verify/main.ts' };
+const SOURCES = { reader: 'platform/readers/child.ts', verify: 'features/verify/main.ts' };
 
 /** How one is started: built, beside this file, or from its source through tsx. */
 export function entryOf(name: keyof typeof SOURCES): { readonly path: string; readonly execArgv: readonly string[] } {

@@ -5,7 +5,7 @@ import { ManySheet } from '../src/app/many/many-sheet';
 import { HistorySheet } from '../src/app/pages/history-sheet';
 import { NewPageSheet } from '../src/app/pages/new-page-sheet';
 import { MoveSheet } from '../src/app/releases/move-sheet';
-import { Cancelled } from '../src/app/shared/api';
+import { Cancelled } from '../src/app/hub/api';
 import { buttons, element, NOW, open, press, rowOf, settle, surround, text, type, type FakeApi } from './help';
 
 const rows = [

@@ -1,4 +1,4 @@
-import { Cancelled } from '../src/app/shared/api';
+import { Cancelled } from '../src/app/hub/api';
 import { ArrangeSheet } from '../src/app/many/arrange-sheet';
 import { DeleteSheet } from '../src/app/many/delete-sheet';
 import { TemplateSheet } from '../src/app/pages/template-sheet';

@@ -13,7 +13,7 @@ import { PageWorld } from '../src/app/editor/page-world';
 import { PicturesService } from '../src/app/pictures/pictures.service';
 import { filesPlace, fontHref, ownCssOf } from '../src/app/shared/preview-frame';
 import { asHtml, treeOfHtml } from '../src/app/source/html-tree';
-import { StockService } from '../src/app/stock/stock.service';
+import { StockService } from '../src/app/hub/stock.service';
 import { NOW, rowOf, surround } from './help';
 
 const box = (left: number, top: number, width: number, height: number) =>

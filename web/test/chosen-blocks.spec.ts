@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { newBlock, type PageDocument } from '@domatium/core/document';
 import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
 import { DraftService } from '../src/app/editor/draft.service';
-import { NoticeService } from '../src/app/shared/notices';
+import { NoticeService } from '../src/app/hub/notices';
 
 const page = (...ids: string[]): PageDocument => ({
   metadata: { title: 'A page', description: '' },

@@ -1,6 +1,6 @@
 import { columnsOf, type Question, type RegisterEntry, type RegisterLists } from '@domatium/core/register';
 import { MINUTE } from '@domatium/core/time';
-import { Desk } from '../src/app/register/desk';
+import { Desk } from '../src/app/hub/desk';
 
 const address = { from: 0, until: null, host: 'one.example', basePath: '/', domain: 'one.example' };
 const lists: RegisterLists = {

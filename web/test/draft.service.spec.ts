@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { problem, type DraftView, type Problem, type ProblemCode } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
 import { DraftService } from '../src/app/editor/draft.service';
-import { Api, Refusal } from '../src/app/shared/api';
+import { Api, Refusal } from '../src/app/hub/api';
 
 const opening = newBlock('opening', 'block1', { heading: 'First' });
 const document: PageDocument = { metadata: { title: 'Title', description: '' }, blocks: [opening] };

@@ -6,7 +6,7 @@ import { ReferenceField } from '../src/app/editor/reference-field';
 import { PicturesService } from '../src/app/pictures/pictures.service';
 import { MomentField } from '../src/app/shared/moment-field';
 import { PagePicker } from '../src/app/shared/page-picker';
-import { StockService } from '../src/app/stock/stock.service';
+import { StockService } from '../src/app/hub/stock.service';
 import { NOW, buttons, choose, element, open, press, rowOf, settle, surround, text } from './help';
 
 const picture = (id: number, changes: Partial<PictureView> = {}): PictureView => ({

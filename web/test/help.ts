@@ -5,13 +5,13 @@ import { problem, type Endpoint, type ProblemCode } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import type { Instant } from '@domatium/core/time';
 import { Subject } from 'rxjs';
-import { RegisterService, type PortfolioEvent } from '../src/app/register/register.service';
-import { SelectionService } from '../src/app/register/selection.service';
-import { SessionService } from '../src/app/session/session.service';
-import { Api, Refusal } from '../src/app/shared/api';
-import { NoticeService } from '../src/app/shared/notices';
+import { RegisterService, type PortfolioEvent } from '../src/app/hub/register.service';
+import { SelectionService } from '../src/app/hub/selection.service';
+import { SessionService } from '../src/app/hub/session.service';
+import { Api, Refusal } from '../src/app/hub/api';
+import { NoticeService } from '../src/app/hub/notices';
 import { CodeField } from '../src/app/source/code-field';
-import { PlaceService } from '../src/app/shell/place.service';
+import { PlaceService } from '../src/app/hub/place.service';
 
 interface Input {
   readonly params?: Record<string, unknown>;

@@ -1,9 +1,9 @@
 import { newPageBody, signInBody } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import { DAY, instantOfWall, type Instant } from '@domatium/core/time';
-import { defaultScale, fraction, ticksOn } from '../src/app/rail/scale';
-import { drawWhen, whenWords } from '../src/app/register/when-drawing';
-import { errorsOf } from '../src/app/shared/forms';
+import { defaultScale, fraction, ticksOn } from '../src/app/shared/scale';
+import { drawWhen, whenWords } from '../src/app/shared/when-drawing';
+import { errorsOf } from '../src/app/hub/forms';
 
 const zone = 'Europe/Oslo';
 const at = (local: string) => instantOfWall({ local, zone }) as Instant;

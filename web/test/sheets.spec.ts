@@ -5,13 +5,13 @@ import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contr
 import type { RegisterRow } from '@domatium/core/register';
 import { instantOfWall, type Instant } from '@domatium/core/time';
 import { NEVER } from 'rxjs';
-import { RegisterService } from '../src/app/register/register.service';
+import { RegisterService } from '../src/app/hub/register.service';
 import { AnswerField } from '../src/app/releases/answer-field';
 import { ReleaseSheet } from '../src/app/releases/release-sheet';
 import { NO_FAULTS, ReleasingService, type Faults } from '../src/app/releases/releasing.service';
 import { TakeOffSheet } from '../src/app/releases/take-off-sheet';
 import { MomentField } from '../src/app/shared/moment-field';
-import { PlaceService } from '../src/app/shell/place.service';
+import { PlaceService } from '../src/app/hub/place.service';
 
 const zone = 'Europe/Oslo';
 const at = (local: string) => instantOfWall({ local, zone }) as Instant;

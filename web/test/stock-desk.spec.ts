@@ -4,7 +4,7 @@ import { newBlock, type PageDocument } from '@domatium/core/document';
 import { THEMES } from '@domatium/core/theme';
 import { StockDesk } from '../src/app/stock/stock-desk.service';
 import { StockRelease } from '../src/app/stock/stock-release';
-import { themeOf, valuesOf } from '../src/app/stock/stock.service';
+import { themeOf, valuesOf } from '../src/app/hub/stock.service';
 import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
 import { DraftService } from '../src/app/editor/draft.service';
 import { NOW, open, press, surround, text } from './help';

@@ -2,7 +2,7 @@ import type { SessionRowView } from '@domatium/contracts';
 import { columnsFor, type ColumnContext } from '../src/app/register/columns';
 import { AccountSheet } from '../src/app/session/account-sheet';
 import { SignIn } from '../src/app/session/sign-in';
-import { SessionService } from '../src/app/session/session.service';
+import { SessionService } from '../src/app/hub/session.service';
 import { TroubleBar } from '../src/app/troubles/trouble-bar';
 import { TestBed } from '@angular/core/testing';
 import { element, NOW, open, press, rowOf, settle, surround, text, type as write } from './help';

@@ -1,6 +1,6 @@
-import type { FieldDefinition, FieldValues } from '../document/fields.js';
+import type { FieldDefinition, FieldValues } from '../fields/fields.js';
 import type { Html } from '../html/index.js';
-import type { RenderContext } from '../render/context.js';
+import type { RenderContext } from '../markup/context.js';
 
 /** What a block does for the reader. */
 export type BlockGroup = 'Open' | 'Explain' | 'Show' | 'Prove' | 'Answer' | 'Ask' | 'Close';

@@ -1,4 +1,4 @@
-import type { FieldDefinition, Referred } from '../document/fields.js';
+import type { FieldDefinition, Referred } from '../fields/fields.js';
 
 /** One line of text, at most so many characters. */
 export const line = (key: string, label: string, max = 200, help?: string): FieldDefinition => ({

@@ -1,4 +1,3 @@
-export * from './names.js';
+export * from '../fields/names.js';
 export * from './definition.js';
 export * from './registry.js';
-export * from './difference.js';

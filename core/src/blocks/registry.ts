@@ -1,4 +1,4 @@
-import { BLOCK_TYPES, type BlockType } from './names.js';
+import { BLOCK_TYPES, type BlockType } from '../fields/names.js';
 import { buttonRow } from './button-row/index.js';
 import { callToAction } from './call-to-action/index.js';
 import { columns } from './columns/index.js';

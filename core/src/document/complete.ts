@@ -1,6 +1,6 @@
 import { blockTypes } from '../blocks/registry.js';
-import { blankValue } from './fields.js';
-import type { Block, PageDocument } from './types.js';
+import { blankValue } from '../fields/fields.js';
+import type { Block, PageDocument } from '../fields/types.js';
 
 /** A block with all fields of its type: one that was kept before its type had a field holds that blank. */
 export function completeBlock(block: Block): Block {

@@ -1,5 +1,5 @@
 import { canonical } from '../plan/index.js';
-import type { Block, PageDocument } from './types.js';
+import type { Block, PageDocument } from '../fields/types.js';
 
 /** One place where two states of a page differ. */
 export interface BlockDifference {

@@ -1,6 +1,6 @@
-import type { FieldValue, FieldValues } from './fields.js';
+import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { PictureId } from '../plan/index.js';
-import type { Block, Metadata, PageDocument } from './types.js';
+import type { Block, Metadata, PageDocument } from '../fields/types.js';
 
 /** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
 export type Edit =

@@ -1,9 +1,17 @@
 import { blockTypes } from '../blocks/registry.js';
 import type { PageId } from '../plan/index.js';
-import type { Button, FieldDefinition, FieldValue, FieldValues, PictureUse, Reference, Referred } from './fields.js';
-import type { LinkTarget } from './link.js';
-import type { Block, PageDocument } from './types.js';
-import type { RichBlock, RichInline, RichItem, RichText } from './rich-text.js';
+import type {
+  Button,
+  FieldDefinition,
+  FieldValue,
+  FieldValues,
+  PictureUse,
+  Reference,
+  Referred,
+} from '../fields/fields.js';
+import type { LinkTarget } from '../fields/link.js';
+import type { Block, PageDocument } from '../fields/types.js';
+import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
 
 /** What becomes of each part of a document; what is not given stays as it is. */
 export interface DocumentMap {

@@ -1,5 +1,5 @@
 import { canonical } from '../plan/index.js';
-import type { Block, Metadata, PageDocument } from './types.js';
+import type { Block, Metadata, PageDocument } from '../fields/types.js';
 
 /** One block (or the page’s own fields) that two people changed differently, or one changed and the other removed. */
 export interface MergeConflict {

@@ -1,4 +1,4 @@
-import { isBlockType, type BlockType } from '../blocks/names.js';
+import { isBlockType, type BlockType } from '../fields/names.js';
 import { blockTypes } from '../blocks/registry.js';
 import type { PageId, PictureId } from '../plan/index.js';
 import {
@@ -11,11 +11,11 @@ import {
   type Moment,
   type PictureUse,
   type Reference,
-} from './fields.js';
-import { BLOCK_ID, type LinkTarget } from './link.js';
-import { isRecord, type Fault, type Result } from './result.js';
-import type { Block, PageDocument } from './types.js';
-import { plainTextOf, richTextLinks, type RichText } from './rich-text.js';
+} from '../fields/fields.js';
+import { BLOCK_ID, type LinkTarget } from '../fields/link.js';
+import { isRecord, type Fault, type Result } from '../fields/result.js';
+import type { Block, PageDocument } from '../fields/types.js';
+import { plainTextOf, richTextLinks, type RichText } from '../fields/rich-text.js';
 
 export const MAX_BLOCKS = 500;
 export const MAX_TITLE = 200;

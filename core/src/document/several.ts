@@ -1,5 +1,5 @@
 import type { Edit } from './edit.js';
-import type { Block, PageDocument } from './types.js';
+import type { Block, PageDocument } from '../fields/types.js';
 import { documentFromJSON, MAX_BLOCKS } from './page-document.js';
 import { mapDocument } from './map.js';
 

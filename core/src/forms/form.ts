@@ -1,5 +1,5 @@
-import type { Button } from '../document/fields.js';
-import type { LinkTarget } from '../document/link.js';
+import type { Button } from '../fields/fields.js';
+import type { LinkTarget } from '../fields/link.js';
 
 /** One thing that is asked. The browser fills it in and checks it by its kind (HTML, 4.10.5 and 4.10.18.7). */
 export interface FormField {

@@ -1,4 +1,4 @@
-import type { Metadata } from '../document/types.js';
+import type { Metadata } from '../fields/types.js';
 import { html, type Html } from '../html/index.js';
 
 /** What the head of a page says to search engines and to those who share it. */

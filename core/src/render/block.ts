@@ -1,9 +1,9 @@
 import { blockTypes } from '../blocks/registry.js';
 import { completeBlock } from '../document/complete.js';
 import { mapBlock } from '../document/map.js';
-import type { Block } from '../document/types.js';
+import type { Block } from '../fields/types.js';
 import { fillText } from '../stock/values.js';
-import type { RenderContext } from './context.js';
+import type { RenderContext } from '../markup/context.js';
 import type { Html } from '../html/index.js';
 
 /** What a block shows, shared values filled in. */

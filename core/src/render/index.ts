@@ -1,4 +1,3 @@
-export * from './context.js';
-export * from './parts.js';
+export * from '../markup/index.js';
 export * from './page.js';
 export * from './block.js';

@@ -1,10 +1,10 @@
-import type { LinkTarget } from '../document/link.js';
-import type { Block, PageDocument } from '../document/types.js';
+import type { LinkTarget } from '../fields/link.js';
+import type { Block, PageDocument } from '../fields/types.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
 import { headHtml } from '../metadata/index.js';
 import { fillText } from '../stock/values.js';
 import { blockContent } from './block.js';
-import type { RenderContext, RenderWorld } from './context.js';
+import type { RenderContext, RenderWorld } from '../markup/context.js';
 import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */

@@ -1,4 +1,4 @@
-import { isBlockType, type BlockType } from '../blocks/names.js';
+import { isBlockType, type BlockType } from '../fields/names.js';
 import { blockTypes } from '../blocks/registry.js';
 import {
   blankValue,
@@ -8,7 +8,7 @@ import {
   type FieldValues,
   type PageDocument,
 } from '../document/index.js';
-import { plainTextOf, type RichText } from '../document/rich-text.js';
+import { plainTextOf, type RichText } from '../fields/rich-text.js';
 import { starts } from './definitions.js';
 
 /** What becomes of a page that takes another start: where its content went, and what found no place. */

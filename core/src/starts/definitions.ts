@@ -1,4 +1,4 @@
-import type { BlockType } from '../blocks/names.js';
+import type { BlockType } from '../fields/names.js';
 import { richTextOf, type FieldValues } from '../document/index.js';
 
 /** What a new page can start from: its purpose, and its blocks with what differs from their first content. */

@@ -1,6 +1,6 @@
-import type { Block } from '../document/types.js';
+import type { Block } from '../fields/types.js';
 import { documentFromJSON, MAX_CSS, referencesOf } from '../document/page-document.js';
-import { isRecord, type Result } from '../document/result.js';
+import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
 import { valuesFromJSON, type SharedValue } from './values.js';

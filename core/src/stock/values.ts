@@ -1,4 +1,4 @@
-import { isRecord, type Fault, type Result } from '../document/result.js';
+import { isRecord, type Fault, type Result } from '../fields/result.js';
 
 /** A value that many texts share, by its name: `{opening hours}` in a text becomes what it holds. */
 export interface SharedValue {

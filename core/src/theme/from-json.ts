@@ -1,4 +1,4 @@
-import { isRecord, type Fault, type Result } from '../document/result.js';
+import { isRecord, type Fault, type Result } from '../fields/result.js';
 import { FONTS } from './fonts.js';
 import { BUTTONS, PICTURES, ROLES, SPACINGS, type OwnFont, type Palette, type Theme } from './themes.js';
 

@@ -1,4 +1,4 @@
-import { BLOCK_TYPES } from '../blocks/names.js';
+import { BLOCK_TYPES } from '../fields/names.js';
 import { blockTypes } from '../blocks/registry.js';
 import { facesOf, familyOf } from './fonts.js';
 import { scopedCss } from './own-css.js';

@@ -1,8 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import vm from 'node:vm';
 import { generate, parse, walk } from 'css-tree';
-import { BLOCK_TYPES, blockTypes, blockWords, type BlockType } from '../../src/blocks/index.js';
+import { BLOCK_TYPES, blockTypes, type BlockType } from '../../src/blocks/index.js';
 import {
+  blockWords,
   completeBlock,
   completeDocument,
   newBlock,

@@ -4,6 +4,7 @@ import { pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/
 import type { PageId } from '@domatium/core/plan';
 import { rowOf, tableOf as registerTableOf } from '@domatium/core/register';
 import { instant, later, MINUTE } from '@domatium/core/time';
+import { problemOf } from '../../src/platform/http/problem.js';
 import { copy, copyPreview } from '../../src/features/copies/service.js';
 import { newPage } from '../../src/features/pages/service.js';
 import { setTemplate, templates } from '../../src/features/pages/templates.js';
@@ -34,7 +35,7 @@ const path = () => `/copied-${++count}`;
 const problem = (work: Promise<unknown>) =>
   work.then(
     () => null,
-    (error: { status?: number; message: string }) => ({ status: error.status, message: error.message }),
+    (error: Error) => ({ status: problemOf(error).status, message: error.message }),
   );
 const body = (pages: readonly number[], changes: Partial<CopyBody> = {}): CopyBody =>
   copyBody.cast({

@@ -77,5 +77,5 @@ it('applies what was confirmed as one release, once, and says of a release which
   const [told] = (await importPreview(world.context(), world.one, [late])).rows;
   expect(told).toMatchObject({ act: 'wrong', errors: [{ field: 'from' }] });
   const refused = importRows(world.context(), world.one, [late], 'import-key-2');
-  await expect(refused).rejects.toMatchObject({ status: 422 });
+  await expect(refused).rejects.toMatchObject({ code: 'invalid' });
 });

@@ -3,6 +3,7 @@ import type { ReleaseChange } from '@domatium/contracts';
 import { tableOf as registerTableOf, rowOf, statesAt, STATES } from '@domatium/core/register';
 import type { PageId } from '@domatium/core/plan';
 import { later, MINUTE, type Instant } from '@domatium/core/time';
+import { problemOf } from '../../src/platform/http/problem.js';
 import { CancelledError, type Context } from '../../src/platform/database/context.js';
 import { arrange } from '../../src/features/pages/arrange.js';
 import { deletePages } from '../../src/features/pages/delete.js';
@@ -29,8 +30,8 @@ const inMinutes = (n: number) => minute + n * MINUTE;
 const problem = (work: Promise<unknown>) =>
   work.then(
     () => null,
-    (error: { status?: number; message: string; extra?: { fields?: { path: string; message: string }[] } }) => ({
-      status: error.status,
+    (error: Error & { extra?: { fields?: { path: string; message: string }[] } }) => ({
+      status: problemOf(error).status,
       message: error.message,
       fields: error.extra?.fields ?? [],
     }),

@@ -3,6 +3,7 @@ import type { PageId } from '@domatium/core/plan';
 import { DAY, instant, later, MINUTE } from '@domatium/core/time';
 import { Spool, queryOfKnex } from '@domatium/storage';
 import type { VisitLine } from '@domatium/core/traffic';
+import { problemOf } from '../../src/platform/http/problem.js';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { addressCheck, history, newPage, rename, sheet } from '../../src/features/pages/service.js';
 import { publishReleases } from '../../src/heart/publishing/index.js';
@@ -26,7 +27,11 @@ const inMinutes = (n: number) => minute + n * MINUTE;
 const refused = (work: Promise<unknown>) =>
   work.then(
     () => null,
-    (error: { status: number; message: string; extra: { current?: unknown } }) => error,
+    (error: Error & { extra: { current?: unknown } }) => ({
+      status: problemOf(error).status,
+      message: error.message,
+      extra: error.extra,
+    }),
   );
 const publish = (id: number) => publishReleases(world.publisher, world.one, [id as never]);
 /** A page as the register shows it, read with all the others or by itself. */

@@ -207,7 +207,7 @@ describe('a picture in use', () => {
     await pictures.putBack(world.context(), world.one, id, { version, role: 'publisher' });
     await expect(
       pictures.putBack(world.context(), world.one, id, { version, role: 'publisher' }),
-    ).rejects.toMatchObject({ status: 412 });
+    ).rejects.toMatchObject({ code: 'stale' });
     await doAll(maker.works());
     expect([await served(whole), await served(cropped)]).toEqual(before);
     const again = await one(id);
@@ -228,13 +228,13 @@ describe('a picture in use', () => {
     );
     await expect(
       pictures.putBack(world.context(), world.one, id, { version: (await one(id)).version, role: 'author' }),
-    ).rejects.toMatchObject({ status: 403 });
+    ).rejects.toMatchObject({ code: 'not-allowed' });
     await send(await other(3), 'x.jpg', id);
     await world.database('site').where({ id: 1 }).update({ approvals: 1 });
     const face = await pictures.siteFace(world.database, world.one, 1);
     await expect(send(await other(4), 'x.jpg', id)).rejects.toThrow(/changes want approval; only an owner may do that/);
     await expect(pictures.setSiteFace(world.context(), world.one, 1, face, 'publisher')).rejects.toMatchObject({
-      status: 403,
+      code: 'not-allowed',
     });
     expect((await pictures.pictureUses(world.context(), world.one, id, 'publisher')).refusal).toMatch(/approval/);
     await send(await other(5), 'x.jpg', id, 'owner');
@@ -246,7 +246,7 @@ describe('a picture in use', () => {
     const change = { version: 1, name: 'Pier', description: 'The pier', labels: ['winter'] };
     await pictures.setPicture(world.context(), world.one, picture?.id ?? 0, change);
     await expect(pictures.setPicture(world.context(), world.one, picture?.id ?? 0, change)).rejects.toMatchObject({
-      status: 412,
+      code: 'stale',
     });
   });
 });
@@ -290,12 +290,12 @@ describe('a file that pages lead to', () => {
     // The former bytes brought in again would be two of the same: the way back says so.
     const twin = (await bring(paper('2026'))).file?.id ?? 0;
     const back = () => files.putBackFile(world.context(), world.one, id, { version: 2, role: 'publisher' });
-    await expect(back()).rejects.toMatchObject({ status: 409 });
+    await expect(back()).rejects.toMatchObject({ code: 'file-here' });
     await files.deleteFile(world.context(), world.one, twin);
     await back();
     await doAll(maker.works());
     expect(await led()).toBe(first);
-    await expect(back()).rejects.toMatchObject({ status: 412 });
+    await expect(back()).rejects.toMatchObject({ code: 'stale' });
     await expect(files.deleteFile(world.context(), world.one, id)).rejects.toThrow(/Page \/fares shows it/);
   });
 });

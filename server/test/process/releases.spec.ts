@@ -4,6 +4,7 @@ import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
 import { canonical, type Claim, type PageId } from '@domatium/core/plan';
 import { resolve } from '@domatium/core/routing';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
+import { problemOf } from '../../src/platform/http/problem.js';
 import { claimsOfNeighbourhood, claimsAt, neighbourhoodOf } from '../../src/heart/plans/index.js';
 import { preview } from '../../src/heart/releases/preview.js';
 import { undo } from '../../src/heart/releases/index.js';
@@ -24,8 +25,8 @@ const inMinutes = (n: number) => minute + n * MINUTE;
 const problem = async (work: Promise<unknown>) =>
   work.then(
     () => null,
-    (error: { status?: number; message: string; extra?: { fields?: { path: string; message: string }[] } }) => ({
-      status: error.status ?? 500,
+    (error: Error & { extra?: { fields?: { path: string; message: string }[] } }) => ({
+      status: problemOf(error).status,
       message: error.message,
       fields: error.extra?.fields ?? [],
     }),
@@ -153,8 +154,8 @@ describe('releases', () => {
     const lost = results.filter((result) => result.status === 'rejected');
     expect(lost).toHaveLength(1);
     const winner = results[0]?.status === 'fulfilled' ? ['First come', 'owner'] : ['Second come', 'second'];
-    const { message, status } = lost[0]?.reason as { message: string; status: number };
-    expect(status).toBe(409);
+    const { message, code } = lost[0]?.reason as { message: string; code: string };
+    expect(code).toBe('conflict');
     expect(message).toMatch(new RegExp(`one.example/same is ${winner[0]} from .* released by ${winner[1]} on `));
     expect(await world.database('claim').whereIn('page_id', [a, b]).where({ layer: 'page' })).toHaveLength(1);
   });

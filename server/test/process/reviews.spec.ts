@@ -51,11 +51,11 @@ describe('a private link', () => {
     const page = await reviews.privatePage(world.context(null), visitor(token), one);
     expect(JSON.stringify(page.document)).toContain('New words');
     await expect(reviews.privatePage(world.context(null), visitor(token), other)).rejects.toMatchObject({
-      status: 404,
+      code: 'not-found',
     });
-    await expect(share([one], { endsAt: world.now })).rejects.toMatchObject({ status: 422 });
-    await expect(share([])).rejects.toMatchObject({ status: 422 });
-    await expect(share([9999 as PageId])).rejects.toMatchObject({ status: 422 });
+    await expect(share([one], { endsAt: world.now })).rejects.toMatchObject({ code: 'invalid' });
+    await expect(share([])).rejects.toMatchObject({ code: 'invalid' });
+    await expect(share([9999 as PageId])).rejects.toMatchObject({ code: 'invalid' });
   });
   it('brings along whatever its pages show: pictures in both kinds, files, own CSS of the site', async () => {
     const id = await world.page('/private-all');
@@ -121,30 +121,36 @@ describe('a private link', () => {
   it('opens nothing after its end, or once it was taken back', async () => {
     const { id, token } = await share([await world.page('/ended')]);
     const context = { ...world.context(null), now: later(world.now, DAY) };
-    await expect(reviews.privateView(context, visitor(token))).rejects.toMatchObject({ status: 410 });
+    await expect(reviews.privateView(context, visitor(token))).rejects.toMatchObject({ code: 'link-ended' });
     await reviews.revokePrivateLink(world.context(), world.one, id);
-    await expect(reviews.privateView(world.context(null), visitor(token))).rejects.toMatchObject({ status: 410 });
-    await expect(reviews.revokePrivateLink(world.context(), world.one, id)).rejects.toMatchObject({ status: 404 });
+    await expect(reviews.privateView(world.context(null), visitor(token))).rejects.toMatchObject({
+      code: 'link-ended',
+    });
+    await expect(reviews.revokePrivateLink(world.context(), world.one, id)).rejects.toMatchObject({
+      code: 'not-found',
+    });
     await expect(reviews.privateView(world.context(null), visitor('x'.repeat(32)))).rejects.toMatchObject({
-      status: 404,
+      code: 'not-found',
     });
   });
   it('wants its password, and makes those wait who guess', async () => {
     const id = await world.page('/guarded');
     const { token } = await share([id], { password: 'lighthouse' });
     const open = (password: string) => reviews.openPrivate(world.context(null), token, password, '10.0.0.9');
-    await expect(reviews.privateView(world.context(null), visitor(token))).rejects.toMatchObject({ status: 401 });
+    await expect(reviews.privateView(world.context(null), visitor(token))).rejects.toMatchObject({
+      code: 'password-needed',
+    });
     await expect(reviews.privateView(world.context(null), visitor(token, 'k'.repeat(32)))).rejects.toMatchObject({
-      status: 401,
+      code: 'password-needed',
     });
     for (let n = 0; n < 6; n++) await open('guess').catch(() => undefined);
-    await expect(open('lighthouse')).rejects.toMatchObject({ status: 429 });
+    await expect(open('lighthouse')).rejects.toMatchObject({ code: 'too-many-tries' });
     world.now = later(world.now, 20 * MINUTE);
     const { key } = await open('lighthouse');
     expect((await reviews.privateView(world.context(null), visitor(token, key))).pages).toHaveLength(1);
     const { token: another } = await share([id], { password: 'lighthouse' });
     await expect(reviews.privateView(world.context(null), visitor(another, key))).rejects.toMatchObject({
-      status: 401,
+      code: 'password-needed',
     });
   });
   it('lies on an origin of its own, kept out of search', async () => {
@@ -176,7 +182,7 @@ describe('what visitors say', () => {
     await world.rewrite(id, 'Better words');
     const { since } = await reviews.review(world.context(), world.one, id);
     expect(since).toEqual([[1, ['Opening “Page /said”: changed', 'Title or description: changed']]]);
-    await expect(say(token, id)).rejects.toMatchObject({ status: 412 });
+    await expect(say(token, id)).rejects.toMatchObject({ code: 'stale' });
     await say(token, id, { kind: 'fine', text: '', blockId: null, draftVersion: 2 });
     const after = await reviews.review(world.context(), world.one, id);
     expect(after.remarks.map(({ kind, revision }) => [kind, revision])).toEqual([
@@ -194,7 +200,7 @@ describe('what visitors say', () => {
   it('is refused in words where it can’t be kept', async () => {
     const id = await world.page('/refused');
     const { token } = await share([id]);
-    await expect(say(token, id, { blockId: 'gone' })).rejects.toMatchObject({ status: 422 });
+    await expect(say(token, id, { blockId: 'gone' })).rejects.toMatchObject({ code: 'invalid' });
     const post = (body: object) =>
       request(app).post(`/api/private/${token}/pages/${id}/remarks`).set('Host', PRIVATE).send(body);
     await post({ kind: 'remark', text: ' ', name: 'Ana', blockId: null, draftVersion: 1 }).expect(422);
@@ -216,7 +222,7 @@ describe('a site that wants approvals', () => {
   it('refuses a release nobody else has seen, but never a page taken off', async () => {
     const id = await world.page('/unseen');
     await expect(world.press([world.put(id, 'now')])).rejects.toMatchObject({
-      status: 409,
+      code: 'conflict',
       message: expect.stringContaining('Site wants an approval before a release'),
     });
     const elsewhere = await world.page('/free', { site: 2 });
@@ -236,7 +242,7 @@ describe('a site that wants approvals', () => {
       { act: 'bin', pageId: id, afterwards: { kind: 'gone' } },
       { act: 'move', pageId: id, at: 'now', siteId: 2, path: '/sent-away', leaves: null },
     ] as const)
-      await expect(world.press([change])).rejects.toMatchObject({ status: 409 });
+      await expect(world.press([change])).rejects.toMatchObject({ code: 'conflict' });
     await world.press([{ act: 'take-off', pageId: id, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
   });
   it('presses what was approved, however somebody types at the same moment', async () => {
@@ -268,9 +274,9 @@ describe('a site that wants approvals', () => {
       given: [],
       waitsFor: [{ name: 'publisher' }, { name: 'second' }],
     });
-    await expect(press(prepared)).rejects.toMatchObject({ status: 409 });
+    await expect(press(prepared)).rejects.toMatchObject({ code: 'conflict' });
     await expect(approvePrepared(world.context('owner'), world.one, prepared, 1)).rejects.toMatchObject({
-      status: 409,
+      code: 'conflict',
     });
     await approvePrepared(world.context('publisher'), world.one, prepared, 1);
     expect((await waits(prepared))?.approvals.given).toMatchObject([{ name: 'publisher' }]);
@@ -281,7 +287,7 @@ describe('a site that wants approvals', () => {
     world.now = later(world.now, MINUTE);
     await world.rewrite(id, 'Changed after it was approved');
     expect((await waits(prepared))?.approvals.given).toEqual([]);
-    await expect(press(prepared, 2)).rejects.toMatchObject({ status: 409 });
+    await expect(press(prepared, 2)).rejects.toMatchObject({ code: 'conflict' });
     world.now = later(world.now, MINUTE);
     await approvePrepared(world.context('publisher'), world.one, prepared, 2);
     expect((await press(prepared, 2)).id).toBeGreaterThan(0);

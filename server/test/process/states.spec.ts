@@ -44,13 +44,15 @@ describe('the states of a page', () => {
       'Of the author',
       'Mine again',
     ]);
-    await expect(pageState(world.context(), world.one, id, 'v99')).rejects.toMatchObject({ status: 404 });
-    await expect(pageState(world.context('stranger'), world.two, id, 'r1')).rejects.toMatchObject({ status: 404 });
+    await expect(pageState(world.context(), world.one, id, 'v99')).rejects.toMatchObject({ code: 'not-found' });
+    await expect(pageState(world.context('stranger'), world.two, id, 'r1')).rejects.toMatchObject({
+      code: 'not-found',
+    });
   });
   it('get no name for a text that was changed meanwhile, and no second revision for one that is the same', async () => {
     const id = await world.page('/named');
     await expect(nameRevision(world.context(), world.one, id, { name: 'X', draftVersion: 9 })).rejects.toMatchObject({
-      status: 412,
+      code: 'stale',
     });
     await nameRevision(world.context(), world.one, id, { name: 'First', draftVersion: 1 });
     expect(await nameRevision(world.context(), world.one, id, { name: 'Better', draftVersion: 1 })).toEqual({

@@ -82,12 +82,12 @@ describe('a theme that is changed', () => {
     await expect(stock.removeStock(world.context(), world.one, theme)).rejects.toThrow(/Site, Page \/themed use it/);
   });
   it('is refused where its content can’t be read, and where somebody was faster', async () => {
-    await expect(make('theme', 'Bad', { ...THEMES.ferry, scale: 9 })).rejects.toMatchObject({ status: 422 });
+    await expect(make('theme', 'Bad', { ...THEMES.ferry, scale: 9 })).rejects.toMatchObject({ code: 'invalid' });
     const theme = await make('theme', 'Own', { ...THEMES.sail });
     const body = { version: 1, name: 'Own', content: { ...THEMES.sail } };
     await stock.saveStock(world.context(), world.one, theme, body);
     await expect(stock.saveStock(world.context('second'), world.one, theme, body)).rejects.toMatchObject({
-      status: 412,
+      code: 'stale',
     });
     expect(await stock.removeStock(world.context(), world.one, theme)).toEqual({});
   });
@@ -145,7 +145,7 @@ describe('shared values', () => {
     const own = await make('values', 'Of the site', [{ name: 'phone', value: '99' }], { siteId: 1 });
     await put(own);
     expect(await served(id)).toContain('Call 99 in');
-    await expect(make('values', 'Again', [])).rejects.toMatchObject({ status: 409 });
+    await expect(make('values', 'Again', [])).rejects.toMatchObject({ code: 'conflict' });
   });
   it('turn with every year, however long nobody publishes the page', async () => {
     const piece = await make('piece', 'Imprint', [newBlock('contact', 'cont1', { legal: 'Since 1961, to {year}' })]);
@@ -255,17 +255,17 @@ describe('own CSS of a site', () => {
     await out(undone);
   });
   it('there is one of each site, of no more; what hides every page is kept, and reaches nobody', async () => {
-    await expect(make('css', 'Again', { css: '' }, { siteId: 1 })).rejects.toMatchObject({ status: 409 });
-    await expect(make('css', 'Of nobody', { css: '' })).rejects.toMatchObject({ status: 422 });
+    await expect(make('css', 'Again', { css: '' }, { siteId: 1 })).rejects.toMatchObject({ code: 'conflict' });
+    await expect(make('css', 'Of nobody', { css: '' })).rejects.toMatchObject({ code: 'invalid' });
     await expect(make('css', 'Long', { css: 'x'.repeat(60_000) }, { siteId: 2 })).rejects.toMatchObject({
-      status: 422,
+      code: 'invalid',
     });
     const css = await make('css', 'CSS of Second', { css: 'a { color: red }\nbody { display: none }' }, { siteId: 2 });
     const refused = { message: expect.stringContaining('Line 2: “body” hides') };
-    await expect(put(css)).rejects.toMatchObject({ status: 422, ...refused });
+    await expect(put(css)).rejects.toMatchObject({ code: 'invalid', ...refused });
     await expect(stock.removeStock(world.context(), world.one, css)).rejects.toThrow(/Empty it/);
     const theme = await make('theme', 'Gone', { ...THEMES.sail, css: 'main { opacity: 0 }' });
-    await expect(put(theme)).rejects.toMatchObject({ status: 422 });
+    await expect(put(theme)).rejects.toMatchObject({ code: 'invalid' });
   });
 });
 
@@ -280,14 +280,14 @@ describe('a site that wants approvals', () => {
         message: 'Site wants an approval before this goes on its pages.',
       });
       const approve = (who: string, version: number) => stock.approveStock(world.context(who), world.one, css, version);
-      await expect(approve('owner', 1)).rejects.toMatchObject({ status: 409 });
+      await expect(approve('owner', 1)).rejects.toMatchObject({ code: 'conflict' });
       await approve('second', 1);
       const view = (await stock.stockItem(world.context(), world.one, css)).approvals;
       expect(view).toMatchObject({ needed: 1, sites: ['Site'], given: [{ name: 'second' }] });
       // Whatever is changed afterwards asks for it anew; what was seen before is not what is approved.
       await change(css, [newBlock('text', 'text2', {})]);
-      await expect(put(css)).rejects.toMatchObject({ status: 422 });
-      await expect(approve('second', 1)).rejects.toMatchObject({ status: 412 });
+      await expect(put(css)).rejects.toMatchObject({ code: 'invalid' });
+      await expect(approve('second', 1)).rejects.toMatchObject({ code: 'stale' });
       await approve('second', 2);
       expect(await put(css)).toBeGreaterThan(0);
       // Taking off waits for nobody.
@@ -322,6 +322,6 @@ it('a new site takes a theme that was made here, and none that nobody made', asy
   const site = (name: string, of: string) =>
     newSite(world.context(), world.one, { name, host: `${name}.example`, basePath: '/', theme: of });
   expect((await site('made-here', made ?? '')).id).toBeGreaterThan(0);
-  await expect(site('nowhere', 'own-nothing')).rejects.toMatchObject({ status: 422 });
+  await expect(site('nowhere', 'own-nothing')).rejects.toMatchObject({ code: 'invalid' });
   await expect(stock.removeStock(world.context(), world.one, theme)).rejects.toThrow(/made-here uses it/);
 });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
-import { Notices } from './shared/notices';
+import { Notices } from './hub/notices';
 
 @Component({
   selector: 'dm-root',

@@ -1,7 +1,7 @@
-import type { Button } from '../../document/fields.js';
+import type { Button } from '../../fields/fields.js';
 import { emailForm, formHtml, type Form } from '../../forms/index.js';
 import { html } from '../../html/index.js';
-import { buttonHtml, headingAt, linesAt } from '../../render/parts.js';
+import { buttonHtml, headingAt, linesAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, paragraph } from '../fields.js';
 import { style } from './style.js';

@@ -1,6 +1,6 @@
-import { plainTextOf, richTextOf, type RichText } from '../../document/rich-text.js';
+import { plainTextOf, richTextOf, type RichText } from '../../fields/rich-text.js';
 import { html } from '../../html/index.js';
-import { richTextHtml } from '../../render/parts.js';
+import { richTextHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, list, rich } from '../fields.js';
 

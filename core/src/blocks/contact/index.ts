@@ -1,6 +1,6 @@
-import type { Button } from '../../document/fields.js';
+import type { Button } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
-import { linesHtml } from '../../render/parts.js';
+import { linesHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, list, paragraph } from '../fields.js';
 

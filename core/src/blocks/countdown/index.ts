@@ -1,7 +1,7 @@
-import type { Moment } from '../../document/fields.js';
+import type { Moment } from '../../fields/fields.js';
 import { writeMoment } from '../../time/index.js';
 import { html } from '../../html/index.js';
-import { headingAt } from '../../render/parts.js';
+import { headingAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, moment } from '../fields.js';
 import { script } from './script.js';

@@ -1,6 +1,6 @@
 import { checkOutsideAddress } from '../../address/index.js';
 import { html } from '../../html/index.js';
-import { headingAt } from '../../render/parts.js';
+import { headingAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line } from '../fields.js';
 

@@ -1,6 +1,6 @@
-import type { Button } from '../../document/fields.js';
+import type { Button } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
-import { headingAt } from '../../render/parts.js';
+import { headingAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, list } from '../fields.js';
 

@@ -1,6 +1,6 @@
-import type { Button, PictureUse } from '../../document/fields.js';
+import type { Button, PictureUse } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
-import { buttonHtml, headingAt, linesHtml, pictureHtml } from '../../render/parts.js';
+import { buttonHtml, headingAt, linesHtml, pictureHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, paragraph, pictureField } from '../fields.js';
 

@@ -1,7 +1,7 @@
-import type { Button } from '../../document/fields.js';
-import { richTextOf, type RichText } from '../../document/rich-text.js';
+import type { Button } from '../../fields/fields.js';
+import { richTextOf, type RichText } from '../../fields/rich-text.js';
 import { html } from '../../html/index.js';
-import { buttonHtml, headingAt, richTextHtml } from '../../render/parts.js';
+import { buttonHtml, headingAt, richTextHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, rich } from '../fields.js';
 

@@ -1,5 +1,5 @@
-import type { Button, PictureUse } from '../../document/fields.js';
-import { buttonHtml, linesHtml, pictureHtml } from '../../render/parts.js';
+import type { Button, PictureUse } from '../../fields/fields.js';
+import { buttonHtml, linesHtml, pictureHtml } from '../../markup/parts.js';
 import { html } from '../../html/index.js';
 import { emailForm, formHtml } from '../../forms/index.js';
 import { defineBlock } from '../definition.js';

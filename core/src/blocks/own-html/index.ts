@@ -1,5 +1,5 @@
 import { html } from '../../html/index.js';
-import { headingAt } from '../../render/parts.js';
+import { headingAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, code, line } from '../fields.js';
 import { loadedBy } from './loads.js';

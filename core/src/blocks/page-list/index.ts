@@ -1,7 +1,7 @@
-import type { Reference } from '../../document/fields.js';
+import type { Reference } from '../../fields/fields.js';
 import type { PageId } from '../../plan/index.js';
 import { html } from '../../html/index.js';
-import { headingAt } from '../../render/parts.js';
+import { headingAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, reference } from '../fields.js';
 

@@ -1,6 +1,6 @@
-import type { PictureUse } from '../../document/fields.js';
+import type { PictureUse } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
-import { pictureHtml } from '../../render/parts.js';
+import { pictureHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, pictureField } from '../fields.js';
 

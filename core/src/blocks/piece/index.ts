@@ -1,4 +1,4 @@
-import type { Reference } from '../../document/fields.js';
+import type { Reference } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
 import { defineBlock } from '../definition.js';
 import { reference } from '../fields.js';

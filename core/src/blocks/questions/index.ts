@@ -1,6 +1,6 @@
-import { richTextOf, type RichText } from '../../document/rich-text.js';
+import { richTextOf, type RichText } from '../../fields/rich-text.js';
 import { html } from '../../html/index.js';
-import { headingAt, richTextHtml } from '../../render/parts.js';
+import { headingAt, richTextHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, rich } from '../fields.js';
 

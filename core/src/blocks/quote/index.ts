@@ -1,5 +1,5 @@
 import { html } from '../../html/index.js';
-import { linesHtml } from '../../render/parts.js';
+import { linesHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, paragraph } from '../fields.js';
 

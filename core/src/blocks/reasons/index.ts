@@ -1,6 +1,6 @@
-import type { PictureUse } from '../../document/fields.js';
+import type { PictureUse } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
-import { headingAt, linesAt, pictureHtml } from '../../render/parts.js';
+import { headingAt, linesAt, pictureHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, paragraph, pictureField } from '../fields.js';
 

@@ -1,5 +1,5 @@
 import { html } from '../../html/index.js';
-import { headingAt, linesAt } from '../../render/parts.js';
+import { headingAt, linesAt } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { choice, line, list, paragraph } from '../fields.js';
 

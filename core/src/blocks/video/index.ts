@@ -1,6 +1,6 @@
-import type { Button, PictureUse, Reference } from '../../document/fields.js';
+import type { Button, PictureUse, Reference } from '../../fields/fields.js';
 import { html } from '../../html/index.js';
-import { headingAt, pictureHtml } from '../../render/parts.js';
+import { headingAt, pictureHtml } from '../../markup/parts.js';
 import { defineBlock } from '../definition.js';
 import { button, choice, line, pictureField, reference } from '../fields.js';
 

@@ -1,8 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import type { PrivateLinkView, PrivatePage, PrivateView, RemarkKind, ReviewView } from '@domatium/contracts';
 import { joinPath, readablePath } from '@domatium/core/address';
-import { blockWords, differenceWords } from '@domatium/core/blocks';
-import { listedPagesOf, picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
+import {
+  blockWords,
+  differenceWords,
+  listedPagesOf,
+  picturesOf,
+  referencesOf,
+  type PageDocument,
+} from '@domatium/core/document';
 import { THEMES } from '@domatium/core/theme';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import { DAY, later, type Instant } from '@domatium/core/time';

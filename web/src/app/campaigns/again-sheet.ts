@@ -10,13 +10,13 @@ import {
 import { daysBetween, nameByPattern } from '@domatium/core/copy';
 import type { RegisterRow } from '@domatium/core/register';
 import { dayOf, writeDay, writeInstant, writeEnd, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { DayField } from '../shared/day-field';
-import { errorsOf, type FieldErrors } from '../shared/forms';
-import { NoticeService } from '../shared/notices';
+import { errorsOf, type FieldErrors } from '../hub/forms';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { CampaignsService } from './campaigns.service';
 
 const PAUSE = 220;

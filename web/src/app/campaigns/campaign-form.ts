@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { CampaignBody } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { DayField } from '../shared/day-field';
-import type { FieldErrors } from '../shared/forms';
+import type { FieldErrors } from '../hub/forms';
 
 /** What a campaign is called, is for, when it is and whose it is. */
 @Component({

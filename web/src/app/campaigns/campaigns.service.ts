@@ -1,8 +1,8 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { CampaignBody, CampaignView, CampaignVisits, CopyBody, CopyPreview } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { tried, type Answer } from '../shared/answer';
-import { api, Api, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { tried, type Answer } from '../hub/answer';
+import { api, Api, Refusal } from '../hub/api';
 import type { Work } from '../shared/work';
 
 /** Campaigns of the portfolio, read anew whenever something changed. */

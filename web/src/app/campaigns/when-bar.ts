@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
 import type { RegisterRow } from '@domatium/core/register';
 import type { Instant } from '@domatium/core/time';
-import { fraction, type Scale } from '../rail/scale';
-import { RegisterService } from '../register/register.service';
-import { drawWhen, MOMENT } from '../register/when-drawing';
+import { fraction, type Scale } from '../shared/scale';
+import { RegisterService } from '../hub/register.service';
+import { drawWhen, MOMENT } from '../shared/when-drawing';
 
 /** A page's periods on a scale of one's own, as the list draws them. */
 @Component({

@@ -2,15 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { Router } from '@angular/router';
 import { api, copyBody, mayAct, type CopyPreview } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
-import { RegisterService } from '../register/register.service';
-import { SelectionService } from '../register/selection.service';
-import { SessionService } from '../session/session.service';
-import { Api, Cancelled, Refusal } from '../shared/api';
-import { errorsOf, type FieldErrors } from '../shared/forms';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { SelectionService } from '../hub/selection.service';
+import { SessionService } from '../hub/session.service';
+import { Api, Cancelled, Refusal } from '../hub/api';
+import { errorsOf, type FieldErrors } from '../hub/forms';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { spreadWords } from '../many/spread';
 
 const PAUSE = 200;

@@ -13,7 +13,7 @@ import {
 } from '@domatium/core/document';
 import { lengthOf } from '@domatium/core/text';
 import { instantOfWall, wallOf, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { MomentField } from '../shared/moment-field';
 import { LinkField } from './link-field';
 import { CodeField } from '../source/code-field';

@@ -26,7 +26,7 @@ import {
 import { BARE_FRAME, contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
 import type { Theme } from '@domatium/core/theme';
 import { filesPlace, ownCssOf } from '../shared/preview-frame';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { CanvasPlaces } from './canvas-places';
 import { sheetsOf, type Seen, type Sheets } from './canvas-sheets';
 import { BlockDrag, type DropPlace } from './block-drag';

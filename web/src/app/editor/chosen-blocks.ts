@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { blockWords } from '@domatium/core/blocks';
 import {
+  blockWords,
   MAX_BLOCKS,
   blocksFromText,
   blocksToText,
@@ -12,8 +12,8 @@ import {
   type Edit,
   type Reference,
 } from '@domatium/core/document';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { api, Api, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 import { DraftService } from './draft.service';
 
 /** How a block is chosen: alone, with all up to it, or beside those that are. */

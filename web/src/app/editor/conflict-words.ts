@@ -1,4 +1,4 @@
-import { blockWords } from '@domatium/core/blocks';
+import { blockWords } from '@domatium/core/document';
 import type { MergeConflict } from '@domatium/core/document';
 
 /** What two people did to one block, in the words of the one who reads it. */

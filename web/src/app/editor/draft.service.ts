@@ -11,7 +11,7 @@ import {
 } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
 import { Subject } from 'rxjs';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Refusal } from '../hub/api';
 
 export type Keeping = 'kept' | 'changed' | 'keeping' | 'offline' | 'refused';
 

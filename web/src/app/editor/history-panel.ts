@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, output, signal, untracked } from '@angular/core';
 import type { PageState } from '@domatium/contracts';
-import { blockWords } from '@domatium/core/blocks';
-import { differencesOf, textsOf, type Block, type PageDocument } from '@domatium/core/document';
+import { blockWords, differencesOf, textsOf, type Block, type PageDocument } from '@domatium/core/document';
 import { writeDistance, writeInstant, type Instant } from '@domatium/core/time';
 import { diffWords } from 'diff';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { PreviewFrame } from '../shared/preview-frame';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Refusal } from '../hub/api';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { Panel } from './panel';

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { blockWords } from '@domatium/core/blocks';
-import { MAX_BLOCKS, type Block, type PageDocument } from '@domatium/core/document';
+import { blockWords, MAX_BLOCKS, type Block, type PageDocument } from '@domatium/core/document';
 import type { PictureId } from '@domatium/core/plan';
 import { blocksFromHtml } from '@domatium/core/source';
 import { BringIn } from '../pictures/bring-in';

@@ -10,13 +10,12 @@ import {
   untracked,
 } from '@angular/core';
 import { checkOutsideAddress } from '@domatium/core/address';
-import { blockWords } from '@domatium/core/blocks';
-import { checkMailbox, checkPhone, type LinkTarget, type PageDocument } from '@domatium/core/document';
+import { blockWords, checkMailbox, checkPhone, type LinkTarget, type PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import { BringIn } from '../pictures/bring-in';
 import { PicturesService } from '../pictures/pictures.service';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
 import { PagePicker } from '../shared/page-picker';
 import { DraftService } from './draft.service';
 

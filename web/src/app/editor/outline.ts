@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import { blockTypes, blockWords, OFFERED_TYPES, type BlockType } from '@domatium/core/blocks';
+import { blockTypes, OFFERED_TYPES, type BlockType } from '@domatium/core/blocks';
+import { blockWords } from '@domatium/core/document';
 import type { Block, FieldValues, PageDocument, Reference } from '@domatium/core/document';
 import { groupBy } from '@domatium/core/plan';
-import { StockService } from '../stock/stock.service';
+import { StockService } from '../hub/stock.service';
 import { BlockDrag } from './block-drag';
 import type { Choosing } from './chosen-blocks';
 import { BlockGlyph } from './block-glyph';

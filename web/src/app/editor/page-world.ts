@@ -7,9 +7,9 @@ import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { isoInstant, type Instant } from '@domatium/core/time';
 import { PicturesService } from '../pictures/pictures.service';
 import type { RegisterRow } from '@domatium/core/register';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { siteCssOf, StockService, themeOf, valuesOf } from '../stock/stock.service';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
 import { DraftService } from './draft.service';
 import type { Seen } from './canvas-sheets';
 

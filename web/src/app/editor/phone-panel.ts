@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
 import { DAY, isoInstant, later } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
 import { DraftService } from './draft.service';
 import { Panel } from './panel';
 

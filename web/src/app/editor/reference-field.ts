@@ -4,7 +4,7 @@ import { BringIn } from '../pictures/bring-in';
 import { PicturesService, writeBytes } from '../pictures/pictures.service';
 import { Uploads } from '../pictures/uploads';
 import { PagePicker } from '../shared/page-picker';
-import { StockService } from '../stock/stock.service';
+import { StockService } from '../hub/stock.service';
 import { playsHere } from './plays-here';
 
 /** Chooses a page, a piece or a film of the portfolio. */

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { blockTypes, blockWords } from '@domatium/core/blocks';
+import { blockTypes } from '@domatium/core/blocks';
+import { blockWords } from '@domatium/core/document';
 import { changeStart, STARTS, starts, type Start } from '@domatium/core/starts';
 import { PreviewFrame } from '../shared/preview-frame';
 import { newId } from './chosen-blocks';

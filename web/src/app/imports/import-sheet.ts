@@ -9,13 +9,13 @@ import {
 } from '@domatium/contracts';
 import { decodeText, delimiterOf, guessFields } from '@domatium/core/exchange';
 import { parse } from 'csv-parse/browser/esm/sync';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { ReleasingService } from '../releases/releasing.service';
-import { Api, Cancelled, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { Api, Cancelled, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 
 const LABELS: Record<ImportField, string> = {
   name: 'name',

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { labelName } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
-import { RegisterService } from '../register/register.service';
-import { SelectionService } from '../register/selection.service';
-import { errorsOf } from '../shared/forms';
+import { RegisterService } from '../hub/register.service';
+import { SelectionService } from '../hub/selection.service';
+import { errorsOf } from '../hub/forms';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { ArrangeService, type Arranged } from './arrange.service';
 import { spreadWords } from './spread';
 

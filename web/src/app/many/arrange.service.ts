@@ -1,8 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import type { ArrangeBody } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 
 export type Arranged = ArrangeBody['pages'][number];
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { RegisterService } from '../register/register.service';
-import { SelectionService } from '../register/selection.service';
-import { PlaceService } from '../shell/place.service';
+import { RegisterService } from '../hub/register.service';
+import { SelectionService } from '../hub/selection.service';
+import { PlaceService } from '../hub/place.service';
 
 /** How many pages are chosen, and what can be done with all of them at once. */
 @Component({

@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { RegisterRow } from '@domatium/core/register';
-import { RegisterService } from '../register/register.service';
-import { SelectionService } from '../register/selection.service';
-import { api, Api, Cancelled, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { SelectionService } from '../hub/selection.service';
+import { api, Api, Cancelled, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { spreadWords } from './spread';
 
 /** Deletes pages of the bin for ever: asks with the name, or with the number where they are several. */

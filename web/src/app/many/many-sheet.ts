@@ -3,13 +3,13 @@ import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contr
 import { pathBelow } from '@domatium/core/address';
 import type { RegisterRow } from '@domatium/core/register';
 import { instantOfWall, wallOf, writeEnd, DAY, type Instant } from '@domatium/core/time';
-import { SelectionService } from '../register/selection.service';
+import { SelectionService } from '../hub/selection.service';
 import { AnswerField } from '../releases/answer-field';
 import { ChangesForm } from '../releases/change-form';
 import { PreviewView } from '../releases/preview-view';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
-import type { ManyAct } from '../shell/place.service';
+import type { ManyAct } from '../hub/place.service';
 import { WorkBar } from '../shared/work';
 import { refusalsOf } from './refusals';
 import { spreadWords } from './spread';

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import type { HistoryEntry } from '@domatium/contracts';
 import { writeDistance, writeInstant, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { ReleasingService } from '../releases/releasing.service';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Refusal } from '../hub/api';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 
 /** What was released of a page, by whom and when; each can be undone where nothing later stands on it. */
 @Component({

@@ -3,14 +3,14 @@ import { Router } from '@angular/router';
 import { newPageBody, type AddressCheck } from '@domatium/contracts';
 import { slugOf } from '@domatium/core/address';
 import { startDocument, STARTS, starts, type Start } from '@domatium/core/starts';
-import { StockService, themeOf } from '../stock/stock.service';
+import { StockService, themeOf } from '../hub/stock.service';
 import { PreviewFrame } from '../shared/preview-frame';
 import { TemplatesService } from './templates.service';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { errorsOf, type FieldErrors } from '../shared/forms';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { errorsOf, type FieldErrors } from '../hub/forms';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 
 /** A new page: its site, what it starts from, its name and its address, checked while one types. */
 @Component({

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import type { WeightView } from '@domatium/contracts';
 import type { Evidence, SpeaksFor } from '@domatium/core/retirement';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
 
 const VERDICT: Record<SpeaksFor, { word: string; tone: string }> = {
   keeping: { word: 'keep', tone: 'moss' },

@@ -5,13 +5,13 @@ import { renameBody, type PageLink, type PageSheet, type SheetLine } from '@doma
 import { isoInstant, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { writeChange } from '@domatium/core/traffic';
 import { PresenceService } from '../presence/presence.service';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { PageReview } from '../reviews/page-review';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Refusal } from '../hub/api';
 import { AddressView } from '../shared/copy-address';
-import { errorsOf } from '../shared/forms';
+import { errorsOf } from '../hub/forms';
 import { PageTasks } from '../tasks/page-tasks';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { PageCondition } from './page-condition';
 
 const PAST_SHOWN = 2;

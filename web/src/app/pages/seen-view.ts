@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { DomSanitizer } from '@angular/platform-browser';
 import type { SeenView } from '@domatium/contracts';
 import { isoInstant, writeInstant, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { PlaceService } from '../shell/place.service';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { PlaceService } from '../hub/place.service';
 
 /** The page itself as visitors got it, or will get it, at the shown moment: the stored page over the whole view. */
 @Component({

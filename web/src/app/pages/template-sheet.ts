@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import { RegisterService } from '../register/register.service';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { TemplatesService } from './templates.service';
 
 const MOST = 2000;

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { TemplatesService } from './templates.service';
 
 /** All templates, with their notes and how many pages were made from each. */

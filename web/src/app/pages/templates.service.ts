@@ -1,8 +1,8 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { TemplateView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api, Refusal } from '../hub/api';
 
 /** Templates of the portfolio, read anew whenever something changed. */
 @Injectable({ providedIn: 'root' })

@@ -2,11 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { siteBody, portfolioBody } from '@domatium/contracts';
 import { THEMES } from '@domatium/core/theme';
 import { Router } from '@angular/router';
-import { RegisterService } from '../register/register.service';
-import { errorsOf, type FieldErrors } from '../shared/forms';
-import { StockService } from '../stock/stock.service';
+import { RegisterService } from '../hub/register.service';
+import { errorsOf, type FieldErrors } from '../hub/forms';
+import { StockService } from '../hub/stock.service';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { PeopleService } from './people.service';
 
 /** A new site, on a host of its own or below the portfolio's own host. */

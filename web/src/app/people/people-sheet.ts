@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { inviteBody, ROLES, type PeopleView, type Role } from '@domatium/contracts';
 import { DAY, dayOf, later, writeDay, writeInstant, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { SessionService } from '../session/session.service';
-import { errorsOf } from '../shared/forms';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { SessionService } from '../hub/session.service';
+import { errorsOf } from '../hub/forms';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
-import type { Answer } from '../shared/answer';
+import { PlaceService } from '../hub/place.service';
+import type { Answer } from '../hub/answer';
 import { PeopleService } from './people.service';
 
 const MAY: Record<Role, string> = {

@@ -1,8 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import type { InvitationView, PeopleView, Role, SessionView } from '@domatium/contracts';
-import { SessionService } from '../session/session.service';
-import { tried, type Answer } from '../shared/answer';
-import { api, Api } from '../shared/api';
+import { SessionService } from '../hub/session.service';
+import { tried, type Answer } from '../hub/answer';
+import { api, Api } from '../hub/api';
 
 export interface Joining {
   readonly name: string;

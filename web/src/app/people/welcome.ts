@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router } from '@angular/router';
 import { joinBody, portfolioBody, type InvitationView } from '@domatium/contracts';
-import { errorsOf, type FieldErrors } from '../shared/forms';
+import { errorsOf, type FieldErrors } from '../hub/forms';
 import { PeopleService } from './people.service';
 
 const ZONES = Intl.supportedValuesOf('timeZone');

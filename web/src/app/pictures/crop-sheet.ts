@@ -15,7 +15,7 @@ import type { Crop, PictureView } from '@domatium/contracts';
 import type { PictureUse } from '@domatium/core/document';
 import type { PictureId } from '@domatium/core/plan';
 import Cropper from 'cropperjs';
-import { Refusal } from '../shared/api';
+import { Refusal } from '../hub/api';
 import { PicturesService } from './pictures.service';
 
 const WHOLE: Crop = { x: 0, y: 0, width: 1000, height: 1000 };

@@ -10,9 +10,9 @@ import {
   untracked,
 } from '@angular/core';
 import type { FileUses, FileView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api } from '../hub/api';
 import { BringIn } from './bring-in';
 import { DeleteIt } from './delete-it';
 import { FilesService } from './files.service';

@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import type { FileUses, FileView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { refusalOf, tried } from '../shared/answer';
-import { api, Api } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf, tried } from '../hub/answer';
+import { api, Api } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 import { PicturesService } from './pictures.service';
 
 /** What is done to files that are no pictures. */

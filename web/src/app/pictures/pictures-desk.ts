@@ -10,10 +10,10 @@ import {
   untracked,
 } from '@angular/core';
 import type { PictureUses, PictureView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 import { BringIn } from './bring-in';
 import { DeleteIt } from './delete-it';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from './pictures.service';

@@ -1,10 +1,10 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { Crop, FileView, PictureUses, PictureView, Received } from '@domatium/contracts';
 import { filter, throttleTime } from 'rxjs';
-import { RegisterService } from '../register/register.service';
-import { refusalOf, tried } from '../shared/answer';
-import { api, Api, Cancelled, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf, tried } from '../hub/answer';
+import { api, Api, Cancelled, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 
 /** A file on its way in. */
 export interface Upload {

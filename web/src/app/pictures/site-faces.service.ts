@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import type { SiteFace } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 
 /** Theme, icon and share picture of sites: given at once, with the way back offered. */
 @Injectable({ providedIn: 'root' })

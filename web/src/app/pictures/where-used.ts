@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Uses } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 
 /** The pages and pieces that show something, and what else does. */
 @Component({

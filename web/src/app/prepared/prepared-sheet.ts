@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import type { PreparedView, ReleaseChange, ReleasePreview } from '@domatium/contracts';
 import { instantOfWall, writeEnd, writeInstant, type Instant, type WallTime } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { PreviewView } from '../releases/preview-view';
 import { NO_FAULTS, ReleasingService, type Faults } from '../releases/releasing.service';
 import { PageReview } from '../reviews/page-review';
-import { SessionService } from '../session/session.service';
+import { SessionService } from '../hub/session.service';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { periodsOf, retimed, withPeriods, type PreparedPeriod } from './periods';
-import { PreparedService } from './prepared.service';
+import { PreparedService } from '../releases/prepared.service';
 
 /** Prepared releases: what each would do as things are now, to be changed, released or dropped. */
 @Component({

@@ -13,10 +13,10 @@ import {
 import { NgbDropdownModule, NgbTooltip } from '@ng-bootstrap/ng-bootstrap';
 import type { MarkGroup } from '@domatium/core/register';
 import { isoInstant, MINUTE, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
-import type { RailView } from '../register/desk';
-import { RegisterService } from '../register/register.service';
-import { PlaceService, USUAL_REACH, type Reach } from '../shell/place.service';
-import { fineTicksOn, fraction, keyStepOf, snapOf, ticksOn } from './scale';
+import type { RailView } from '../hub/desk';
+import { RegisterService } from '../hub/register.service';
+import { PlaceService, USUAL_REACH, type Reach } from '../hub/place.service';
+import { fineTicksOn, fraction, keyStepOf, snapOf, ticksOn } from '../shared/scale';
 
 /** Marks closer than this would touch. */
 const CLOSEST = 13;

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { writeInstant } from '@domatium/core/time';
-import { PlaceService } from '../shell/place.service';
-import type { DifferenceView } from './desk';
-import { RegisterService } from './register.service';
-import { ViewService } from './view.service';
+import { PlaceService } from '../hub/place.service';
+import type { DifferenceView } from '../hub/desk';
+import { RegisterService } from '../hub/register.service';
+import { ViewService } from '../hub/view.service';
 
 /** Names the moment the application shows, what comes and goes until then, and the way back. */
 @Component({

@@ -3,10 +3,10 @@ import { readablePath } from '@domatium/core/address';
 import { rowState, type RegisterRow } from '@domatium/core/register';
 import { DAY, dayOf, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
 import { writeChange } from '@domatium/core/traffic';
-import type { Scale } from '../rail/scale';
+import type { Scale } from '../shared/scale';
 import { CheckHeader } from './check-header';
-import type { Item } from './desk';
-import { drawLine, drawWhen } from './when-drawing';
+import type { Item } from '../hub/desk';
+import { drawLine, drawWhen } from '../shared/when-drawing';
 import { WhenHeader } from './when-header';
 
 /** What columns need to know while they draw; read anew with every cell. */

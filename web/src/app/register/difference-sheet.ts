@@ -2,14 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } 
 import { readablePath } from '@domatium/core/address';
 import type { DifferenceKind } from '@domatium/core/register';
 import { instantOfWall, isoInstant, wallOf, writeInstant, type Instant } from '@domatium/core/time';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Refusal } from '../hub/api';
 import { Breakable } from '../shared/breakable';
 import { MomentField } from '../shared/moment-field';
-import { NoticeService } from '../shared/notices';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
-import type { DifferenceLine, DifferenceView } from './desk';
-import { RegisterService } from './register.service';
+import { PlaceService } from '../hub/place.service';
+import type { DifferenceLine, DifferenceView } from '../hub/desk';
+import { RegisterService } from '../hub/register.service';
 
 const SHOWN = 300;
 /** Pages whose words are asked for at a time. */

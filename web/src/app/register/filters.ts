@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { UNVISITED_DAYS } from '@domatium/core/register';
 import { ChoiceChip, type Choice } from '../shared/choice-chip';
-import { PlaceService } from '../shell/place.service';
-import { RegisterService } from './register.service';
-import { ViewService } from './view.service';
+import { PlaceService } from '../hub/place.service';
+import { RegisterService } from '../hub/register.service';
+import { ViewService } from '../hub/view.service';
 
 const ANY: Choice = { value: '', label: 'any' };
 const GROUPINGS: readonly Choice[] = [

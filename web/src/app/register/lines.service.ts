@@ -1,7 +1,7 @@
 import { inject, Injectable, Injector, effect, untracked } from '@angular/core';
 import { bufferTime, filter, Subject } from 'rxjs';
-import { api, Api, Refusal } from '../shared/api';
-import { RegisterService } from './register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { RegisterService } from '../hub/register.service';
 
 const GATHERED = 60;
 /** As many as one request may ask for. */

@@ -35,21 +35,21 @@ import {
 } from 'ag-grid-community';
 import { STATE_FILTERS, type RegisterRow, type StateFilter } from '@domatium/core/register';
 import { dayOf } from '@domatium/core/time';
-import { fraction } from '../rail/scale';
-import { PlaceService } from '../shell/place.service';
+import { fraction } from '../shared/scale';
+import { PlaceService } from '../hub/place.service';
 import { BulkBar } from '../many/bulk-bar';
 import { AsOfBar } from './as-of-bar';
 import { BESIDE_A_SHEET, columnsFor, EXTRA_COLUMNS, pageOf } from './columns';
-import { FIRST_ROWS, type Item } from './desk';
+import { FIRST_ROWS, type Item } from '../hub/desk';
 import { Filters } from './filters';
 import { gridTheme } from './grid-theme';
 import { LinesService } from './lines.service';
-import { RegisterService } from './register.service';
-import { SelectionService } from './selection.service';
+import { RegisterService } from '../hub/register.service';
+import { SelectionService } from '../hub/selection.service';
 import { ViewMenu } from '../views/view-menu';
 import { ThumbnailCard } from '../thumbnails/thumbnail-card';
-import { ViewService } from './view.service';
-import { momentKey } from './when-drawing';
+import { ViewService } from '../hub/view.service';
+import { momentKey } from '../shared/when-drawing';
 
 ModuleRegistry.registerModules([
   InfiniteRowModelModule,

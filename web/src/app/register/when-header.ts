@@ -1,5 +1,5 @@
 import type { IHeaderComp, IHeaderParams } from 'ag-grid-community';
-import { fraction, ticksOn, type Scale } from '../rail/scale';
+import { fraction, ticksOn, type Scale } from '../shared/scale';
 
 interface WhenHeaderParams extends IHeaderParams {
   readonly scaleOf: () => Scale;

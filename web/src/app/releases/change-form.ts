@@ -1,12 +1,12 @@
 import { computed, Directive, effect, inject, signal } from '@angular/core';
 import { previewBody, type ReleaseChange, type ReleasePreview, type WallTimeInput } from '@domatium/contracts';
 import { instantOfWall, startOfDay, wallOf, writeInstant, DAY, type Instant } from '@domatium/core/time';
-import { PreparedService } from '../prepared/prepared.service';
-import { RegisterService } from '../register/register.service';
-import { SessionService } from '../session/session.service';
-import { errorsOf } from '../shared/forms';
+import { PreparedService } from './prepared.service';
+import { RegisterService } from '../hub/register.service';
+import { SessionService } from '../hub/session.service';
+import { errorsOf } from '../hub/forms';
 import { Work } from '../shared/work';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { NO_FAULTS, ReleasingService, type Faults } from './releasing.service';
 
 const PAUSE = 180;

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import type { AddressCheck, AnswerInput, ReleaseChange } from '@domatium/contracts';
 import { checkTypedPath, pathBelow, readablePath } from '@domatium/core/address';
-import { api, Api } from '../shared/api';
+import { api, Api } from '../hub/api';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { ReleasePreview } from '@domatium/contracts';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { Breakable } from '../shared/breakable';
 import type { Faults } from './releasing.service';
 

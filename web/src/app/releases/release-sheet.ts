@@ -7,7 +7,7 @@ import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
-import { PlanDrawing } from './plan-drawing';
+import { PlanDrawing } from '../shared/plan-drawing';
 import { PreviewView } from './preview-view';
 
 /** Releases a page's draft for a period, and says before the button what that changes for whom. */

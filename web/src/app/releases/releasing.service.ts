@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import type { ReleaseChange, ReleasePreview, ReleaseView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Cancelled, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Cancelled, Refusal } from '../hub/api';
 import type { Work } from '../shared/work';
-import { NoticeService, type Notice } from '../shared/notices';
+import { NoticeService, type Notice } from '../hub/notices';
 
 /** What is wrong with a release as it stands: refusals by field, or one for the whole. */
 export interface Faults {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Router } from '@angular/router';
 import type { RemarkKind, RemarkView, ReviewView } from '@domatium/contracts';
 import { writeInstant, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { ReviewsService } from './reviews.service';
 
 const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = {

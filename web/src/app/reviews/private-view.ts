@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { api, remarkBody, type PrivatePage, type PrivateView, type RemarkKind } from '@domatium/contracts';
-import { blockWords } from '@domatium/core/blocks';
+import { blockWords } from '@domatium/core/document';
 import { worldOf } from '@domatium/core/render';
 import { valueMap, yearValues } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
-import { tried } from '../shared/answer';
-import { Api, Refusal } from '../shared/api';
-import { errorsOf, type FieldErrors } from '../shared/forms';
+import { tried } from '../hub/answer';
+import { Api, Refusal } from '../hub/api';
+import { errorsOf, type FieldErrors } from '../hub/forms';
 
 const NARROW = '(max-width: 760px)';
 const SAID: Record<RemarkKind, string> = { fine: 'fine', change: 'please change', remark: 'remark' };

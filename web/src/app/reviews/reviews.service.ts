@@ -1,8 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import type { PrivateLinkView, ReviewView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { tried, type Answer } from '../shared/answer';
-import { api, Api } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { tried, type Answer } from '../hub/answer';
+import { api, Api } from '../hub/api';
 
 /** Private links of the portfolio, and what their readers said of its pages. */
 @Injectable({ providedIn: 'root' })

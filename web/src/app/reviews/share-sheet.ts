@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { privateLinkBody, type PrivateLinkView } from '@domatium/contracts';
 import { dayOf, instantOfWall, isoInstant, startOfDay, writeEnd, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { SelectionService } from '../register/selection.service';
+import { RegisterService } from '../hub/register.service';
+import { SelectionService } from '../hub/selection.service';
 import { DayField } from '../shared/day-field';
-import { errorsOf, type FieldErrors } from '../shared/forms';
+import { errorsOf, type FieldErrors } from '../hub/forms';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { ReviewsService } from './reviews.service';
 
 const DAYS_OPEN = 14;

@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { changePasswordBody, type FactorView, type SessionRowView } from '@domatium/contracts';
 import { writeInstant, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import type { Answer } from '../shared/answer';
-import { errorsOf, type FieldErrors } from '../shared/forms';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import type { Answer } from '../hub/answer';
+import { errorsOf, type FieldErrors } from '../hub/forms';
+import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
-import { PlaceService } from '../shell/place.service';
+import { PlaceService } from '../hub/place.service';
 import { AccountService } from './account.service';
-import { SessionService } from './session.service';
+import { SessionService } from '../hub/session.service';
 
 /** What is one's own: the password, the second factor, and where one is signed in. */
 @Component({

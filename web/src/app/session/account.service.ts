@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import type { FactorView, SessionRowView } from '@domatium/contracts';
-import { tried, type Answer } from '../shared/answer';
-import { api, Api } from '../shared/api';
+import { tried, type Answer } from '../hub/answer';
+import { api, Api } from '../hub/api';
 
 /** One's own account: password, sessions, second factor. */
 @Injectable({ providedIn: 'root' })

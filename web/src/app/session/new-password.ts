@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { askForResetBody, resetBody } from '@domatium/contracts';
-import { errorsOf, type FieldErrors } from '../shared/forms';
+import { errorsOf, type FieldErrors } from '../hub/forms';
 import { AccountService } from './account.service';
 
 /** A new password: asked for by address, or taken through the link of a mail. */

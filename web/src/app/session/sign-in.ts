@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, inject, Injector, input, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { signInBody } from '@domatium/contracts';
-import { Refusal } from '../shared/api';
-import { errorsOf, type FieldErrors } from '../shared/forms';
-import { SessionService } from './session.service';
+import { Refusal } from '../hub/api';
+import { errorsOf, type FieldErrors } from '../hub/forms';
+import { AFTER_SIGN_IN } from '../hub/after-sign-in';
+import { SessionService } from '../hub/session.service';
 
 @Component({
   selector: 'dm-sign-in',
@@ -31,14 +32,12 @@ export class SignIn {
   }
 
   /** What comes after the sign-in is fetched while one types; where that fails it is fetched again when it is needed. */
-  private readonly after = Promise.all([import('../register/register.service'), import('../shell/shell')]).catch(
-    () => null,
-  );
+  private readonly after = inject(AFTER_SIGN_IN)();
 
   /** The register is on its way while the application is built around it. */
   private async begin(portfolioId: number | undefined): Promise<void> {
     const loaded = await this.after;
-    if (loaded && portfolioId !== undefined) this.injector.get(loaded[0].RegisterService).open(portfolioId);
+    if (loaded && portfolioId !== undefined) this.injector.get(loaded).open(portfolioId);
   }
 
   protected async submit(event: Event): Promise<void> {

@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
-import { SessionService } from './session.service';
+import { SessionService } from '../hub/session.service';
 
 /** Lets people in who are signed in and members; sends others to sign in, and back afterwards. */
 export const signedIn: CanActivateFn = async (route, state) => {

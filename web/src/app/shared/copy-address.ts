@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { readablePath } from '@domatium/core/address';
-import { SessionService } from '../session/session.service';
+import { SessionService } from '../hub/session.service';
 
 interface QrFiles {
   readonly svg: string;

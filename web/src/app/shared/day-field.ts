@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
 import { dayOf, parseDay, writeDay } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 
 /** A day, written out, typed or chosen. Emits `YYYY-MM-DD`, what was typed where it is no day, or `null` where it was cleared. */
 @Component({

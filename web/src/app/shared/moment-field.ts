@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
 import { dayOf, parseDay, parseTime, writeDay } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 
 /**
  * A day, written out, and a time in the portfolio's zone, typed or chosen. Emits `YYYY-MM-DDTHH:mm`, what was typed

@@ -3,8 +3,8 @@ import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng
 import { readablePath } from '@domatium/core/address';
 import type { RegisterRow } from '@domatium/core/register';
 import { distinctUntilChanged, switchMap, type Observable, type OperatorFunction } from 'rxjs';
-import { RegisterService } from '../register/register.service';
-import { whenWords } from '../register/when-drawing';
+import { RegisterService } from '../hub/register.service';
+import { whenWords } from './when-drawing';
 
 const SHOWN = 9;
 

@@ -9,7 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import type { PageDocument } from '@domatium/core/document';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { BARE_FRAME, contextOf, pageHtml, worldOf, type RenderWorld } from '@domatium/core/render';
 import { scopedCss, stylesheetOf, type Theme } from '@domatium/core/theme';
 import { inertMarkup } from './trusted';

@@ -13,9 +13,9 @@ import {
 import { readablePath } from '@domatium/core/address';
 import type { RegisterRow } from '@domatium/core/register';
 import { matches } from '@domatium/core/text';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { ViewsService } from '../views/views.service';
-import { PlaceService } from './place.service';
+import { PlaceService } from '../hub/place.service';
 
 interface Goal {
   readonly kind: 'page' | 'site' | 'campaign' | 'view' | 'do';

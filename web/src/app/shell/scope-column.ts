@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } 
 import { Router } from '@angular/router';
 import { RouterLink } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import type { ScopeCounts } from '../register/desk';
+import type { ScopeCounts } from '../hub/desk';
 import { TemplatesService } from '../pages/templates.service';
-import { PreparedService } from '../prepared/prepared.service';
-import { RegisterService } from '../register/register.service';
-import { SessionService } from '../session/session.service';
-import { PlaceService } from './place.service';
+import { PreparedService } from '../releases/prepared.service';
+import { RegisterService } from '../hub/register.service';
+import { SessionService } from '../hub/session.service';
+import { PlaceService } from '../hub/place.service';
 
 /** The worst that is open in a place, as a shape and in words. */
 interface Worst {

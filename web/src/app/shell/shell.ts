@@ -26,13 +26,13 @@ import { SeenPage } from '../pages/seen-view';
 import { PageSheetView } from '../pages/page-sheet';
 import { Rail } from '../rail/rail';
 import { RegisterView } from '../register/register-view';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { MoveSheet } from '../releases/move-sheet';
 import { ReleaseSheet } from '../releases/release-sheet';
 import { TakeOffSheet } from '../releases/take-off-sheet';
 import { TasksService } from '../tasks/tasks.service';
 import { TodoSheet } from '../tasks/todo-sheet';
-import { SessionService } from '../session/session.service';
+import { SessionService } from '../hub/session.service';
 import { FeedsSheet } from '../views/feeds-sheet';
 import { ImportSheet } from '../imports/import-sheet';
 import { NewPortfolioSheet, NewSiteSheet } from '../people/new-site-sheet';
@@ -42,7 +42,7 @@ import { GoTo } from './go-to';
 import { KeysHelp } from './keys-help';
 import { AccountSheet } from '../session/account-sheet';
 import { TroubleBar } from '../troubles/trouble-bar';
-import { PlaceService } from './place.service';
+import { PlaceService } from '../hub/place.service';
 import { ScopeColumn } from './scope-column';
 
 /** The frame of every view: what (top), where (left), when (bottom), and the sheet of what is open (right). */

@@ -12,13 +12,13 @@ import {
 import type { StockContent } from '@domatium/core/stock';
 import { stylesheetOf } from '@domatium/core/theme';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { OwnCssField } from '../source/own-css-field';
 import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { StockService, themeOf } from './stock.service';
+import { StockService, themeOf } from '../hub/stock.service';
 
 /** Own CSS of a site: checked as one types, on a page of the site beside, and put on all of its pages at once. */
 @Component({

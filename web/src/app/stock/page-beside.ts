@@ -2,9 +2,9 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { PageDocument } from '@domatium/core/document';
 import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { PicturesService } from '../pictures/pictures.service';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { siteCssOf, StockService, valuesOf } from './stock.service';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { siteCssOf, StockService, valuesOf } from '../hub/stock.service';
 
 /** A page to see a change of the stock on. One for each desk. */
 @Injectable()

@@ -27,11 +27,11 @@ import { BlockGlyph } from '../editor/block-glyph';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { newId } from '../editor/chosen-blocks';
 import { PicturesService } from '../pictures/pictures.service';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { DeskTrouble } from './desk-trouble';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { siteCssOf, StockService, themeOf, valuesOf } from './stock.service';
+import { siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
 
 /** Findings of a page as a whole: a piece is a part of one. */
 const OF_PAGES = new Set(['title', 'first-heading']);

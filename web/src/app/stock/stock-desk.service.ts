@@ -2,10 +2,10 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { StockItem } from '@domatium/contracts';
 import { canonical } from '@domatium/core/plan';
 import type { StockContent, StockKind } from '@domatium/core/stock';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
-import { StockService } from './stock.service';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
+import { StockService } from '../hub/stock.service';
 
 type Content = StockContent[StockKind];
 

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { readablePath } from '@domatium/core/address';
 import { later, wallOf, writeEnd, writeInstant, DAY, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { MomentField } from '../shared/moment-field';
-import { SessionService } from '../session/session.service';
+import { SessionService } from '../hub/session.service';
 import { StockDesk } from './stock-desk.service';
 
 /** When which revision holds, where it is used, and putting the draft on all of its pages: now, later, or for a while. */

@@ -31,14 +31,14 @@ import { countOf } from '../pictures/reach-words';
 import { SiteChoice } from '../pictures/site-choice';
 import { SiteFacesService } from '../pictures/site-faces.service';
 import { Uploads } from '../pictures/uploads';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { OwnCssField } from '../source/own-css-field';
 import { measureFont } from './measure-font';
 import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { StockService, themeOf } from './stock.service';
+import { StockService, themeOf } from '../hub/stock.service';
 
 const ROLE_WORDS: Readonly<Record<keyof Palette, string>> = {
   ground: 'Page',

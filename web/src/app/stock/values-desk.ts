@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { OWN_VALUES, type SharedValue } from '@domatium/core/stock';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { DeskTrouble } from './desk-trouble';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { StockService } from './stock.service';
+import { StockService } from '../hub/stock.service';
 
 /** Values that texts of many pages share: of the portfolio, or of one site. */
 @Component({

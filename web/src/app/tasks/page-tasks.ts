@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { newTaskBody } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { DayField } from '../shared/day-field';
-import { errorsOf } from '../shared/forms';
+import { errorsOf } from '../hub/forms';
 import { TaskRow } from './task-row';
 import { TasksService } from './tasks.service';
 

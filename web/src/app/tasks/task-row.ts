@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { TaskView } from '@domatium/contracts';
 import { writeDay } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
+import { RegisterService } from '../hub/register.service';
 import { TasksService } from './tasks.service';
 
 /** One task: done or not, what, who, until when. */

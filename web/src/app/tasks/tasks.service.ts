@@ -1,11 +1,11 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { TaskView } from '@domatium/contracts';
 import { dayOf } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { SessionService } from '../session/session.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
+import { RegisterService } from '../hub/register.service';
+import { SessionService } from '../hub/session.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
 
 /** Tasks of all pages, read anew whenever something changed. */
 @Injectable({ providedIn: 'root' })

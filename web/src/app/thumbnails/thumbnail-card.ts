@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untr
 import type { ThumbnailView } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import { isoInstant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
-import { PlaceService } from '../shell/place.service';
+import { RegisterService } from '../hub/register.service';
+import { api, Api, Refusal } from '../hub/api';
+import { PlaceService } from '../hub/place.service';
 
 /** While a picture is being made it is asked for again so often, and so many times. */
 const AGAIN = 600;

@@ -2,8 +2,8 @@ import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { api, type TroubleView } from '@domatium/contracts';
 import { timer } from 'rxjs';
-import { RegisterService } from '../register/register.service';
-import { Api, Refusal } from '../shared/api';
+import { RegisterService } from '../hub/register.service';
+import { Api, Refusal } from '../hub/api';
 
 const LOOK = 20_000;
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import { RegisterService } from '../register/register.service';
-import { PlaceService } from '../shell/place.service';
+import { RegisterService } from '../hub/register.service';
+import { PlaceService } from '../hub/place.service';
 import { ViewsService } from './views.service';
 
 /** Named views, and what can be taken out of the one that is shown. */

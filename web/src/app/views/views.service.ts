@@ -2,11 +2,11 @@ import { computed, effect, inject, Injectable, signal, untracked } from '@angula
 import type { FeedView, NamedView } from '@domatium/contracts';
 import { VIEW_PARTS, type ViewParts } from '@domatium/core/register';
 import { isoInstant } from '@domatium/core/time';
-import { RegisterService } from '../register/register.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
-import { PlaceService } from '../shell/place.service';
+import { RegisterService } from '../hub/register.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
+import { PlaceService } from '../hub/place.service';
 
 /** Named views, exports and calendar feeds of what is shown. */
 @Injectable({ providedIn: 'root' })

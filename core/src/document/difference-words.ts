@@ -1,6 +1,6 @@
-import { differencesOf, type BlockDifference, type PageDocument } from '../document/index.js';
-import { blockTypes } from './registry.js';
-import type { Block } from '../document/index.js';
+import type { Block, PageDocument } from '../fields/index.js';
+import { blockTypes } from '../blocks/registry.js';
+import { differencesOf, type BlockDifference } from './difference.js';
 
 /** A block in words: what it is, and what it says. */
 export function blockWords({ type, fields }: Block): string {

@@ -1,7 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { mayAct, type Act, type SessionView } from '@domatium/contracts';
 import { absoluteAddress } from '@domatium/core/address';
-import { api, Api, Refusal } from '../shared/api';
+import { api, Api, Refusal } from './api';
 
 /** Who is signed in, where they may work, and as what. */
 @Injectable({ providedIn: 'root' })

@@ -1,4 +1,4 @@
-import type { BlockType } from '../blocks/names.js';
+import type { BlockType } from './names.js';
 import type { PictureId } from '../plan/index.js';
 import type { FieldValues } from './fields.js';
 

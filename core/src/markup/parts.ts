@@ -1,5 +1,5 @@
-import type { Button, PictureUse } from '../document/fields.js';
-import type { RichBlock, RichInline, RichItem, RichText } from '../document/rich-text.js';
+import type { Button, PictureUse } from '../fields/fields.js';
+import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
 import type { RenderContext } from './context.js';
 import { html, type Html } from '../html/index.js';
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DAY } from '@domatium/core/time';
-import { fraction, ticksOn, type Scale } from '../rail/scale';
-import { RegisterService } from '../register/register.service';
+import { fraction, ticksOn, type Scale } from './scale';
+import { RegisterService } from '../hub/register.service';
 
 interface Drawn {
   readonly from: number;

@@ -1,11 +1,11 @@
 import { api } from '@domatium/contracts';
 import type { Request } from 'express';
-import type { Features } from '../http/feature.js';
-import { notifyEvent } from '../events/index.js';
-import { Refused } from '../errors.js';
-import * as account from './account.js';
-import { fromOf } from './cookie.js';
-import { signIn, signOut, viewOf } from './service.js';
+import type { Features } from '../../platform/http/feature.js';
+import { notifyEvent } from '../../platform/events/index.js';
+import { Refused } from '../../platform/errors.js';
+import * as account from '../../platform/sessions/account.js';
+import { fromOf } from '../../platform/sessions/cookie.js';
+import { signIn, signOut, viewOf } from '../../platform/sessions/service.js';
 
 export function routes({ on, origin, hasMail, cookie }: Features): void {
   on(api.signIn, async ({ context, body, request, response }) => {

@@ -1,5 +1,5 @@
-import type { Block } from '../document/types.js';
-import type { LinkTarget } from '../document/link.js';
+import type { Block } from '../fields/types.js';
+import type { LinkTarget } from '../fields/link.js';
 import type { PageId, PictureId } from '../plan/index.js';
 import type { Html } from '../html/index.js';
 

@@ -4,8 +4,8 @@ import { valueMap, yearValues, type SharedValue } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
 import { debounceTime, filter } from 'rxjs';
-import { RegisterService } from '../register/register.service';
-import { api, Api, Refusal } from '../shared/api';
+import { RegisterService } from './register.service';
+import { api, Api, Refusal } from './api';
 
 /** Themes, pieces and shared values of the portfolio: what there is, and what holds at a moment. */
 @Injectable({ providedIn: 'root' })

@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { questionOf, type Question } from '@domatium/core/register';
-import { api, Api, Refusal } from '../shared/api';
-import { PlaceService } from '../shell/place.service';
+import { api, Api, Refusal } from './api';
+import { PlaceService } from './place.service';
 import { RegisterService } from './register.service';
 import type { Summary } from './desk';
 

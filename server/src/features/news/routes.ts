@@ -1,6 +1,6 @@
 import { api } from '@domatium/contracts';
-import type { Features } from '../http/feature.js';
-import { whoIs } from '../sessions/index.js';
+import type { Features } from '../../platform/http/feature.js';
+import { whoIs } from '../../platform/sessions/index.js';
 
 export function routes({ on, hub, cookie }: Features): void {
   on(api.events, ({ context, portfolioId, signedIn, request, response }) => {

@@ -1,11 +1,11 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
-import { RegisterService } from '../register/register.service';
-import { ReleasingService } from '../releases/releasing.service';
-import { refusalOf } from '../shared/answer';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
-import { PlaceService } from '../shell/place.service';
+import { RegisterService } from '../hub/register.service';
+import { ReleasingService } from './releasing.service';
+import { refusalOf } from '../hub/answer';
+import { api, Api, Refusal } from '../hub/api';
+import { NoticeService } from '../hub/notices';
+import { PlaceService } from '../hub/place.service';
 
 /** Prepared releases of the portfolio, read anew whenever something changed. */
 @Injectable({ providedIn: 'root' })

@@ -4,10 +4,10 @@ import type { RegisterRow, Touch } from '@domatium/core/register';
 import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { auditTime, buffer, filter, firstValueFrom, Subject } from 'rxjs';
-import { SessionService } from '../session/session.service';
-import { api, Api, Refusal } from '../shared/api';
-import { NoticeService } from '../shared/notices';
-import { PlaceService } from '../shell/place.service';
+import { SessionService } from './session.service';
+import { api, Api, Refusal } from './api';
+import { NoticeService } from './notices';
+import { PlaceService } from './place.service';
 import { DESK } from './desk-token';
 import type { Head } from './desk';
 

@@ -1,6 +1,6 @@
 import { rowState, type RegisterRow } from '@domatium/core/register';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
-import { fraction, type Scale } from '../rail/scale';
+import { fraction, type Scale } from './scale';
 
 /** How far a draft's dotted line reaches: it has no period, only the wish for one. */
 const DRAFT_REACH = 0.36;

@@ -1,0 +1,6 @@
+export * from './result.js';
+export * from './link.js';
+export * from './rich-text.js';
+export * from './fields.js';
+export * from './names.js';
+export * from './types.js';

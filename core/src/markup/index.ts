@@ -1,0 +1,2 @@
+export * from './context.js';
+export * from './parts.js';
