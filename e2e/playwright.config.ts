@@ -5,6 +5,9 @@ const OWN = /starts\.spec\.ts$/;
 /** The walk that installs a fresh copy: `npm run test:fresh`. */
 const FRESH = /start\.spec\.ts$/;
 
+/** Walks on an installation of their own, beside the others: `npm test` makes two. */
+const TWIN = /(editor|looks)\.spec\.ts$/;
+
 export default defineConfig({
   testDir: '.',
   // Generous: how fast things are is measured in bench/, on this machine others may be at work too.
@@ -14,12 +17,14 @@ export default defineConfig({
   workers: 2,
   fullyParallel: false,
   projects: [
-    { name: 'demo', testIgnore: [OWN, FRESH], workers: 1 },
+    { name: 'demo', testIgnore: [OWN, FRESH, TWIN], workers: 1 },
+    { name: 'twin', testMatch: TWIN, workers: 1 },
     { name: 'fresh', testMatch: FRESH, workers: 1 },
     { name: 'own', testMatch: OWN, workers: 1 },
   ],
   reporter: [['list']],
-  outputDir: '../.domatium/test-results',
+  // Two runs at a time: each empties its own.
+  outputDir: `../.domatium/test-results-${process.env['DOMATIUM_APP_PORT'] ?? '4600'}`,
   use: {
     baseURL: `http://localhost:${process.env['DOMATIUM_APP_PORT'] ?? '4600'}`,
     viewport: { width: 1280, height: 800 },

@@ -32,6 +32,7 @@ await part('http', () => {
 await part('press', () => script('press'));
 await part('attack', () => script('attack'));
 await part('wires', () => script('wires'));
+await part('growth', () => script('growth'));
 await part('verify', () => script('verify'));
 await part('large', () => {
   buildWeb();

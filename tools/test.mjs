@@ -16,6 +16,14 @@ const PORTS = {
   DOMATIUM_MAIL_PORT: '4792',
   DOMATIUM_SMTP_URL: 'smtp://127.0.0.1:4792',
 };
+/** Of the second installation, on which half of the walks go. */
+const TWIN_PORTS = {
+  DOMATIUM_APP_PORT: '4701',
+  DOMATIUM_EDGE_PORT: '4781',
+  DOMATIUM_STANDINS_PORT: '4791',
+  DOMATIUM_MAIL_PORT: '4793',
+  DOMATIUM_SMTP_URL: 'smtp://127.0.0.1:4793',
+};
 settingsOrExit();
 const folder = join(ROOT, '.domatium/test');
 const environment = {
@@ -26,6 +34,11 @@ const environment = {
 delete process.env.DATABASE_URL;
 const done = [];
 const stack = new ThrowAway(folder, environment);
+const twin = new ThrowAway(join(folder, 'twin'), {
+  ...environment,
+  ...TWIN_PORTS,
+  DOMATIUM_DATA: join(folder, 'twin-data'),
+});
 
 async function part(name, work) {
   if (only.length && !only.includes(name)) return;
@@ -64,8 +77,14 @@ function installChromium() {
   if (!existsSync('/usr/sbin/nginx')) installFromDebian(['nginx-light', 'openssl'], 'nginx is missing.', console.log);
 }
 
-const walks = (project) =>
-  bin('walks', '@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts', `--project=${project}`);
+const walks = (project, environmentOf = environment, mark = '') =>
+  run(
+    'walks',
+    process.execPath,
+    ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts', `--project=${project}`],
+    environmentOf,
+    mark,
+  );
 
 /** What needs nothing but the files. */
 async function withoutDatabase() {
@@ -113,7 +132,7 @@ async function withDatabase() {
   await part('faults', () =>
     jest('process', ['--runInBand', '--forceExit', '--testPathPatterns', FAULTS], 'faults | '),
   );
-  await part('demo', () => stack.demo('demo | '));
+  await part('demo', () => stack.demo('demo | ', twin));
 }
 
 async function main() {
@@ -121,14 +140,18 @@ async function main() {
   mkdirSync(folder, { recursive: true });
   await part('packages', () => console.log(installPackages() ? 'installed' : 'unchanged'));
   await together(withoutDatabase, withDatabase);
-  await part('walks', () => walks('demo'));
+  await together(
+    () => part('walks', () => walks('demo', environment, 'walks | ')),
+    () => part('walks of the twin', () => walks('twin', twin.environment, 'twin | ')),
+  );
 }
 
-const interrupted = () => void stack.stop().then(() => process.exit(130));
+const interrupted = () => void twin.stop().then(() => stack.stop()).then(() => process.exit(130));
 process.on('SIGINT', interrupted);
 process.on('SIGTERM', interrupted);
 const failed = () => done.filter(({ failure }) => failure);
 const broke = await main().catch((error) => error);
+await twin.stop();
 await stack.stop();
 console.log('\nTimes');
 for (const { name, seconds } of done) console.log(`  ${name.padEnd(18)} ${seconds.toFixed(1)} s`);

@@ -19,8 +19,11 @@ export interface Edge {
   stop(): Promise<void>;
 }
 
+/** How long a client may take, in milliseconds: for the head of a request, all of it, and until it asks again. */
+export const PATIENCE = { head: 8_000, request: 10_000, idle: 30_000 };
+
 /** A whole edge on a port of this machine. */
-export async function startEdge(settings: Settings): Promise<Edge> {
+export async function startEdge(settings: Settings, patience = PATIENCE): Promise<Edge> {
   const { edgeDatabaseUrl: databaseUrl, dataFolder, edgePort, style } = settings;
   const edgeId = await identityOf(dataFolder, edgePort);
   const time = new EdgeClock();
@@ -45,9 +48,9 @@ export async function startEdge(settings: Settings): Promise<Edge> {
   const server = createServer(
     {
       maxHeaderSize: 16_384,
-      headersTimeout: 8_000,
-      requestTimeout: 10_000,
-      keepAliveTimeout: 30_000,
+      headersTimeout: patience.head,
+      requestTimeout: patience.request,
+      keepAliveTimeout: patience.idle,
       connectionsCheckingInterval: 2_000,
     },
     visitorHandler({ follower, artifacts, visits, style, clock }),

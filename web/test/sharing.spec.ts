@@ -159,9 +159,9 @@ describe('people', () => {
     api.on('GET people', () => view);
     api.on('PUT people/keeping', ({ body }) => body);
     const fixture = await open(PeopleSheet);
-    await choose(fixture, 'Keep what visitors got', '365');
+    await choose(fixture, 'Keep what visitors saw', '365');
     expect(api.calls.some(({ path }) => path === 'PUT people/keeping')).toBe(false);
-    expect(text(fixture)).toMatch(/What visitors got before \w+ \d+ \w+ \d{4} is removed within a day/);
+    expect(text(fixture)).toMatch(/What visitors saw before \w+ \d+ \w+ \d{4} is removed within a day/);
     await press(fixture, 'Change');
     expect(api.calls.find(({ path }) => path === 'PUT people/keeping')?.body).toEqual({ days: 365 });
   });

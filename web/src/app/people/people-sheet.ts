@@ -133,10 +133,10 @@ const KEEPINGS = [
         />
         Only those who sign in with a second factor ({{ withFactor() }} of {{ view()?.members?.length }} have one)
       </label>
-      <h3 class="section-label">For how long what visitors got is kept</h3>
+      <h3 class="section-label">Keep what visitors saw</h3>
       @if (mayManage()) {
         <div class="one-line">
-          <select #kept class="form-select" aria-label="Keep what visitors got" (change)="keeping.set(+kept.value)">
+          <select #kept class="form-select" aria-label="Keep what visitors saw" (change)="keeping.set(+kept.value)">
             @for (one of keepings(); track one.days) {
               <option [value]="one.days" [selected]="one.days === (view()?.keepDays ?? 0)">{{ one.words }}</option>
             }
@@ -161,7 +161,7 @@ const KEEPINGS = [
       }
       @if (isKeepingChanged() && keeping()) {
         <p class="may" role="status">
-          What visitors got before {{ keptFrom() }} is removed within a day, with files that only those pages used, and
+          What visitors saw before {{ keptFrom() }} is removed within a day, with files that only those pages used, and
           can’t be brought back: <em>as of</em> says what was planned then and shows no page. Revisions stay.
         </p>
       }

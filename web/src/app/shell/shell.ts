@@ -10,37 +10,16 @@ import {
 } from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import { DifferenceSheet } from '../register/difference-sheet';
-import { HistorySheet } from '../pages/history-sheet';
-import { ArrangeSheet } from '../many/arrange-sheet';
-import { DeleteSheet } from '../many/delete-sheet';
-import { AgainSheet } from '../campaigns/again-sheet';
-import { CampaignSheet, NewCampaignSheet } from '../campaigns/campaign-sheet';
-import { CopySheet } from '../copies/copy-sheet';
-import { TemplateSheet } from '../pages/template-sheet';
-import { TemplatesSheet } from '../pages/templates-sheet';
-import { PreparedSheet } from '../prepared/prepared-sheet';
 import { ManySheet } from '../many/many-sheet';
-import { NewPageSheet } from '../pages/new-page-sheet';
-import { SeenPage } from '../pages/seen-view';
 import { PageSheetView } from '../pages/page-sheet';
 import { Rail } from '../rail/rail';
 import { RegisterView } from '../register/register-view';
 import { RegisterService } from '../hub/register.service';
-import { MoveSheet } from '../releases/move-sheet';
-import { ReleaseSheet } from '../releases/release-sheet';
-import { TakeOffSheet } from '../releases/take-off-sheet';
 import { TasksService } from '../tasks/tasks.service';
-import { TodoSheet } from '../tasks/todo-sheet';
 import { SessionService } from '../hub/session.service';
-import { FeedsSheet } from '../views/feeds-sheet';
-import { ImportSheet } from '../imports/import-sheet';
-import { NewPortfolioSheet, NewSiteSheet } from '../people/new-site-sheet';
-import { PeopleSheet } from '../people/people-sheet';
-import { ShareSheet } from '../reviews/share-sheet';
 import { GoTo } from './go-to';
+import { PanelOutlet } from './panel-outlet';
 import { KeysHelp } from './keys-help';
-import { AccountSheet } from '../session/account-sheet';
 import { TroubleBar } from '../troubles/trouble-bar';
 import { PlaceService } from '../hub/place.service';
 import { ScopeColumn } from './scope-column';
@@ -54,34 +33,11 @@ import { ScopeColumn } from './scope-column';
     RegisterView,
     Rail,
     PageSheetView,
-    NewPageSheet,
-    ReleaseSheet,
-    TakeOffSheet,
-    MoveSheet,
-    HistorySheet,
-    DifferenceSheet,
+    PanelOutlet,
     ManySheet,
-    CopySheet,
-    PeopleSheet,
-    ShareSheet,
-    NewSiteSheet,
-    NewPortfolioSheet,
-    ImportSheet,
-    FeedsSheet,
-    TodoSheet,
-    CampaignSheet,
-    NewCampaignSheet,
-    AgainSheet,
-    TemplateSheet,
-    TemplatesSheet,
-    PreparedSheet,
-    DeleteSheet,
-    SeenPage,
-    ArrangeSheet,
     KeysHelp,
     GoTo,
     TroubleBar,
-    AccountSheet,
   ],
   templateUrl: './shell.html',
   styleUrl: './shell.scss',
@@ -105,10 +61,6 @@ export class Shell {
   protected readonly role = computed(() => this.service.portfolio()?.role ?? '');
   /** The open page: `undefined` until it is known, `null` where it is not here any more. */
   protected readonly openPage = computed(() => this.service.page(this.place.pageId()));
-  protected readonly campaignId = computed(() => {
-    const scope = this.place.scope();
-    return scope?.kind === 'campaign' ? scope.id : null;
-  });
   protected readonly overdue = computed(() => this.tasks.mine().filter((task) => this.tasks.isOverdue(task)).length);
   protected readonly isKeysOpen = signal(false);
   protected readonly isGoToOpen = signal(false);
