@@ -55,7 +55,7 @@ test('any moment: the whole application as of a moment, the page as it was serve
     'Winter timetable',
   );
   await shown.getByRole('button', { name: 'Close' }).click();
-  await page.getByRole('button', { name: 'What is different from now' }).click();
+  await page.getByRole('button', { name: 'Compare with now' }).click();
   await expect(page).toHaveURL(/panel=difference/);
   await accessible(page);
 });
@@ -66,12 +66,12 @@ test('many at once: says who can’t and why, lets them out, is one release, and
   // By name: what the server finds in texts joins a moment later and moves rows down.
   for (const who of ['Aud Stille', 'Copper Nails', 'Elin Marsh', 'Glass Harbour'])
     await page.getByRole('checkbox', { name: `Choose ${who}, winter concert` }).click();
-  await page.getByRole('button', { name: 'Shift in time' }).click();
+  await page.getByRole('button', { name: 'Shift dates' }).click();
   const many = sheet(page, /Shift 4 pages/);
   await expect(many.getByRole('status')).toContainText('changes for visitors');
   await accessible(page);
   await expect(many).toContainText(/\d can’t, because:/);
-  await expect(many).toContainText('Nothing is planned that could be shifted.');
+  await expect(many).toContainText('Nothing is planned, so there is nothing to shift.');
   await expect(many.getByRole('button', { name: /^Shift 4 pages/ })).toBeDisabled();
   await many.getByRole('button', { name: /^Leave (it|these \d) out/ }).click();
   await press(page, /^Shift \d pages? by 7 days later/);
@@ -149,7 +149,7 @@ test('tasks reach a person by mail; two browsers see each other’s changes by t
   await signIn(other, PEOPLE.author);
   await openSheet(page, 'Harbour lights weekend');
   await page.getByRole('button', { name: 'Add a task' }).click();
-  await page.getByLabel('What is to be done').fill(`Mend it ${stamp}`);
+  await page.getByLabel('To do').fill(`Mend it ${stamp}`);
   await page.getByLabel('Who does it').selectOption({ label: 'Maren Holt' });
   await page.getByRole('button', { name: 'Add it' }).click();
   await expect(other.getByRole('button', { name: /^To do 2/ })).toBeVisible();
@@ -177,7 +177,7 @@ test('pages come in from a CSV file: columns guessed, each row previewed, only w
   const bring = sheet(page, /Bring in pages/);
   await expect(bring.getByRole('status')).toHaveText(/1 new · 0 change · 0 are as they are · 2 wrong/);
   await expect(bring.getByLabel('What Slug is')).toHaveValue('path');
-  await expect(bring).toContainText('There is no site called Nowhere.');
+  await expect(bring).toContainText('No site is called Nowhere.');
   await accessible(page);
   await bring.getByRole('button', { name: 'Make 1 page' }).click();
   await said(page, '1 pages made');

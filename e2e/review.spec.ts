@@ -27,7 +27,7 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   await share.getByLabel('For whom').fill(`The harbour office ${stamp}`);
   await share.getByLabel('Password').fill('lighthouse');
   await accessible(page);
-  await share.getByRole('button', { name: 'Make the link' }).click();
+  await share.getByRole('button', { name: 'Create the link' }).click();
   const address = await share.locator('.made .mono').innerText();
   expect(new URL(address).hostname).toBe('private.localhost');
 
@@ -36,16 +36,16 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   expect(opened?.headers()['x-robots-tag']).toContain('noindex');
   await guest.getByLabel('Password').fill('wrong-guess');
   await guest.getByRole('button', { name: 'Open' }).click();
-  await expect(guest.getByRole('alert')).toHaveText('That is not the password of this link.');
+  await expect(guest.getByRole('alert')).toHaveText('That isn’t the password for this link.');
   await guest.getByLabel('Password').fill('lighthouse');
   await guest.getByRole('button', { name: 'Open' }).click();
   await expect(guest.getByRole('heading', { name: 'Spring timetable', level: 1 })).toBeVisible();
   await accessible(guest);
   const canvas = guest.frameLocator('iframe');
   await canvas.locator('main > section').first().click();
-  await guest.getByLabel('What you want to say').fill('<b>Nine</b>, not eight');
+  await guest.getByLabel('Your comment').fill('<b>Nine</b>, not eight');
   await guest.getByRole('button', { name: 'Please change' }).click();
-  await expect(guest.getByText('Write your name.')).toBeVisible();
+  await expect(guest.getByText('Enter your name.')).toBeVisible();
   await guest.getByLabel('Your name').fill(`Ana ${stamp}`);
   await guest.getByRole('button', { name: 'Please change' }).click();
   await expect(guest.getByText('Comment sent to the person who shared this link.')).toBeVisible();

@@ -61,7 +61,7 @@ test('a picture is dropped on its place, made light, cropped, and replaced where
   await sheet.getByLabel('Wide %').press('Tab');
   await expect(sheet.getByText(/800 × 1,000 of 1,600 × 1,000/)).toBeVisible();
   await sheet.getByRole('button', { name: 'What must stay in view' }).press('ArrowRight');
-  await sheet.getByRole('button', { name: 'Use this part here' }).click();
+  await sheet.getByRole('button', { name: 'Use this crop' }).click();
   await expect(sheet).toBeHidden();
   await expect(canvas(page).locator('.opening img')).toHaveAttribute('width', '800');
   await expect(canvas(page).locator('.opening img')).toHaveAttribute('style', /object-position:\s?52%/);
@@ -81,7 +81,7 @@ test('a picture is dropped on its place, made light, cropped, and replaced where
   await expect(replacing.getByText(/1 page that is live or planned will show the new one/)).toBeVisible();
   await expect(replacing.getByText(/Its shape is another\. The part that is used of it is cut/)).toBeVisible();
   await accessible(page, 'replacing a picture');
-  await replacing.getByRole('button', { name: 'Replace it everywhere' }).click();
+  await replacing.getByRole('button', { name: 'Replace everywhere' }).click();
   await expect(replacing).toBeHidden();
   await visitUntil(HOST, path, ({ body }) => /width="600" height="1200"/.test(body));
   // The one before is kept, and comes back the same.
@@ -123,7 +123,7 @@ test('a file that a page leads to is replaced once who meets it was said, and pu
   const asked = page.getByRole('group', { name: 'Replace everywhere' });
   await expect(asked.getByText(/1 page that is live or planned will show the new one/)).toBeVisible();
   await accessible(page, 'files');
-  await asked.getByRole('button', { name: 'Replace it everywhere' }).click();
+  await asked.getByRole('button', { name: 'Replace everywhere' }).click();
   const { body } = await visitUntil(HOST, path, (got) => href(got.body) !== first);
   expect((await visit(HOST, href(body) as string)).body).toContain(`${year} new`);
   await page.getByRole('button', { name: /^Put back the one before/ }).click();
@@ -312,7 +312,7 @@ test('states are named, compared and brought back block by block', async ({ page
   await panel.getByRole('button', { name: 'As marked text' }).click();
   await expect(panel.locator('del')).toHaveText('nine');
   await expect(panel.locator('ins')).toHaveText('ten');
-  await panel.getByRole('button', { name: 'Bring this block back' }).click();
+  await panel.getByRole('button', { name: 'Restore this block' }).click();
   await expect(panel.getByText('No block differs.')).toBeVisible();
   await panel.getByRole('button', { name: 'Close' }).click();
   await expect(page.getByLabel('Heading', { exact: true })).toHaveValue('Boats at nine');

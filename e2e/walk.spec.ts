@@ -27,7 +27,7 @@ test('signs in, and refuses a wrong password in words', async ({ page }) => {
   await page.goto('/');
   await page.getByLabel('E-mail address').fill('nobody');
   await page.getByLabel('E-mail address').blur();
-  await expect(page.getByText('That is not an e-mail address.')).toBeVisible();
+  await expect(page.getByText('That isn’t an e-mail address.')).toBeVisible();
   await page.getByLabel('E-mail address').fill(`nobody-${stamp}@marrowick.example`);
   await page.getByLabel('Password').fill('wrong');
   await page.getByRole('button', { name: 'Sign in' }).click();
@@ -115,7 +115,7 @@ test('edits it: blocks, fields, undo and redo, autosave; the canvas is the page'
   await page.getByRole('combobox', { name: 'Button leads to' }).fill('winter time');
   await page.getByRole('option', { name: /Winter timetable/ }).click();
   await expect(canvas.locator('.opening a.button')).toHaveAttribute('href', '/winter');
-  await page.getByRole('button', { name: 'Choose from the shelf' }).first().click();
+  await page.getByRole('button', { name: 'Choose from Pictures' }).first().click();
   await page.getByRole('option').first().click();
   await expect(canvas.locator('.opening img')).toBeVisible();
   for (const type of ['Text', 'Picture', 'Quote']) {
@@ -197,7 +197,7 @@ test('moves it: the old address redirects, links follow without being edited, on
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'Change the path…' }).click();
   await page.getByLabel('New path').fill(`${path}-2`);
-  await expect(page.getByText('Free, today and as far as anything is planned.')).toBeVisible();
+  await expect(page.getByText('Free now and for everything planned.')).toBeVisible();
   await press(page, /^Move to .* now$/);
   await said(page, 'moves to');
   await visitUntil(
@@ -334,9 +334,9 @@ test('keeps text while the server is away and shows both texts of two people', a
   const heading = page.frameLocator('iframe').locator('h1');
   await expect(page.getByRole('alertdialog')).toContainText('Opening “What Ingrid wrote”: both changed it.');
   await expect(heading).toHaveText('What Ingrid wrote');
-  await page.getByRole('button', { name: 'Show the other' }).click();
+  await page.getByRole('button', { name: 'Show theirs' }).click();
   await expect(heading).toHaveText('What Tomas wrote');
-  await page.getByRole('button', { name: 'Take the other' }).click();
+  await page.getByRole('button', { name: 'Use theirs' }).click();
   await expect(field(page, 'Heading')).toHaveValue('What Tomas wrote');
 });
 

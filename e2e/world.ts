@@ -100,7 +100,7 @@ export async function makePage(
   await page.getByLabel('Internal name').fill(name);
   if (options.site) await page.getByLabel('Site', { exact: true }).selectOption({ label: options.site });
   await page.getByRole('radio', { name: new RegExp(`^${options.start ?? 'Notice'}`) }).check();
-  await page.getByRole('button', { name: 'Make the page and edit it' }).click();
+  await page.getByRole('button', { name: 'Create and edit' }).click();
   await expect(page.locator('dm-outline .page')).toBeVisible();
 }
 

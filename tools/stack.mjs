@@ -84,4 +84,3 @@ export class ThrowAway {
     rmSync(this.folder, { recursive: true, force: true });
   }
 }
-

@@ -146,7 +146,11 @@ async function main() {
   );
 }
 
-const interrupted = () => void twin.stop().then(() => stack.stop()).then(() => process.exit(130));
+const interrupted = () =>
+  void twin
+    .stop()
+    .then(() => stack.stop())
+    .then(() => process.exit(130));
 process.on('SIGINT', interrupted);
 process.on('SIGTERM', interrupted);
 const failed = () => done.filter(({ failure }) => failure);

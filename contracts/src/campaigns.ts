@@ -10,8 +10,8 @@ const day = () =>
   string()
     .nullable()
     .default(null)
-    .matches(DAY, { message: 'Write a day such as 25 Nov 2026.', excludeEmptyString: true })
-    .test('day', 'There is no such day.', isDay);
+    .matches(DAY, { message: 'Enter a date such as 25 Nov 2026.', excludeEmptyString: true })
+    .test('day', 'That day doesn’t exist.', isDay);
 
 const fields = {
   name: name(),
@@ -20,13 +20,13 @@ const fields = {
   /** The last day of it. */
   untilDay: day().test(
     'order',
-    'It ends before it begins.',
+    'The end is before the start.',
     (until, { parent }) =>
       !until || !(parent as { fromDay?: string }).fromDay || until >= (parent as { fromDay: string }).fromDay,
   ),
   ownerId: number().integer().positive().nullable().default(null),
 };
-export const campaignBody = object(fields).noUnknown('There is no such field.');
+export const campaignBody = object(fields).noUnknown('Unknown field.');
 export type CampaignBody = InferType<typeof campaignBody>;
 
 export interface CampaignView {
@@ -72,7 +72,7 @@ export const campaigns = {
     who: 'write',
     summary: 'Change what a campaign is called, is for, when it is and whose it is',
     params: onCampaign,
-    body: object({ ...fields, version: number().integer().positive().required() }).noUnknown('There is no such field.'),
+    body: object({ ...fields, version: number().integer().positive().required() }).noUnknown('Unknown field.'),
   }),
   removeCampaign: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -80,7 +80,7 @@ export const campaigns = {
     who: 'write',
     summary: 'Remove a campaign that has no pages',
     params: onCampaign,
-    body: object({ version: number().integer().positive().required() }).noUnknown('There is no such field.'),
+    body: object({ version: number().integer().positive().required() }).noUnknown('Unknown field.'),
   }),
   campaignVisits: endpoint<CampaignVisits>()({
     method: 'GET',
@@ -99,6 +99,6 @@ export const campaigns = {
     who: 'write',
     summary: 'Copy a whole campaign to new days: a new campaign, drafts, and one prepared release; nothing is released',
     params: onCampaign,
-    body: object({ campaign: campaignBody.required(), copy: copyBody.required() }).noUnknown('There is no such field.'),
+    body: object({ campaign: campaignBody.required(), copy: copyBody.required() }).noUnknown('Unknown field.'),
   }),
 };

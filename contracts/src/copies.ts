@@ -52,7 +52,7 @@ export const copyBody = object({
     )
     .max(5000)
     .default([]),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 export type CopyBody = InferType<typeof copyBody>;
 
 /** A date or year in a text of a copied page, for a decision. */

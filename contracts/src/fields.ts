@@ -10,7 +10,7 @@ export const id = () =>
 export const idList = (most: number) =>
   string()
     .matches(/^\d{1,15}(,\d{1,15})*$/, 'Separate IDs with commas.')
-    .test('most', `At most ${most} at a time.`, (value) => !value || value.split(',').length <= most);
+    .test('most', `At most ${most} at once.`, (value) => !value || value.split(',').length <= most);
 export const idsIn = (list: string): number[] => list.split(',').map(Number);
 
 /** Spaces at both ends are dropped; what is no text stays what it is, to be refused. */
@@ -21,11 +21,11 @@ export const name = () =>
     .transform(trim)
     .required('Give it a name.')
     .max(200, 'At most 200 characters.')
-    .matches(/^[^\u0000-\u001f\u007f]*$/, 'There is an invisible character in the name.');
+    .matches(/^[^\u0000-\u001f\u007f]*$/, 'The name contains an invisible character.');
 
 export const path = () =>
   string()
-    .required('Write an address.')
+    .required('Enter an address.')
     .test('path', (value, context) => {
       const checked = checkTypedPath(value);
       return checked.ok || context.createError({ message: checked.why });
@@ -33,15 +33,15 @@ export const path = () =>
 
 /** A wall-clock time in a zone, as a person chooses it. */
 export const wallTime = object({
-  local: string().required('Choose a day and a time.'),
+  local: string().required('Choose a date and time.'),
   zone: string()
     .required()
-    .test('zone', 'There is no such time zone.', (zone) => isZone(zone)),
+    .test('zone', 'Unknown time zone.', (zone) => isZone(zone)),
 })
   .noUnknown()
   .test(
     'time',
-    'That is not a day and a time.',
+    'That isn’t a date and time.',
     (value: unknown) => !value || instantOfWall(value as { local: string; zone: string }) !== null,
   )
   .test(
@@ -54,8 +54,8 @@ export type WallTimeInput = InferType<typeof wallTime>;
 /** An instant as a query carries it: ISO 8601 with its offset. */
 export const isoMoment = () =>
   string()
-    .required('Say which moment.')
-    .test('moment', 'Write a moment such as 2026-12-12T08:00Z.', (value) => !value || parseInstant(value) !== null)
+    .required('Choose a moment.')
+    .test('moment', 'Enter a moment such as 2026-12-12T08:00Z.', (value) => !value || parseInstant(value) !== null)
     .test(
       'horizon',
       'Nothing is planned after 31 December 2199.',
@@ -76,7 +76,7 @@ export const redirectTarget = lazy((value: unknown) => {
     return object({
       kind: mixed<'outside'>().oneOf(['outside']).required(),
       url: string()
-        .required('Write the address.')
+        .required('Enter the address.')
         .test('url', (url, context) => {
           const checked = checkOutsideAddress(url, 'redirect');
           return checked.ok || context.createError({ message: checked.why });

@@ -21,10 +21,10 @@ const importRow = object({
   campaign: cell(),
   from: cell(),
   until: cell(),
-}).noUnknown('There is no such column.');
+}).noUnknown('Unknown column.');
 const rows = array()
   .of(importRow.required())
-  .min(1, 'There is no row.')
+  .min(1, 'There are no rows.')
   .max(MOST_ROWS, `At most ${MOST_ROWS.toLocaleString('en')} rows at once.`)
   .required();
 export type ImportRow = InferType<typeof importRow>;
@@ -46,7 +46,7 @@ export const imports = {
     who: 'write',
     summary: 'What rows of a file would create and change, and what is wrong with each',
     params: inPortfolio,
-    body: object({ rows }).noUnknown('There is no such field.'),
+    body: object({ rows }).noUnknown('Unknown field.'),
   }),
   importRows: endpoint<{ readonly created: number; readonly changed: number; readonly releaseId: number | null }>()({
     method: 'POST',
@@ -55,6 +55,6 @@ export const imports = {
     summary:
       'Create and change pages from rows, all or none; what touches visitors is one release and asks for that right',
     params: inPortfolio,
-    body: object({ rows, idempotencyKey: string().required().min(8).max(100) }).noUnknown('There is no such field.'),
+    body: object({ rows, idempotencyKey: string().required().min(8).max(100) }).noUnknown('Unknown field.'),
   }),
 };

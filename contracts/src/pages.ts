@@ -117,11 +117,11 @@ export const newPageBody = object({
   path: path(),
   /** Made from this template instead of the start. */
   templateId: number().integer().positive().nullable().optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 export type NewPageBody = InferType<typeof newPageBody>;
 
 export const renameBody = object({ name: name(), version: number().integer().positive().required() }).noUnknown(
-  'There is no such field.',
+  'Unknown field.',
 );
 
 /** Who lies at an address, over time. */
@@ -148,11 +148,11 @@ export interface DraftView {
 }
 
 export const draftBody = object({
-  version: number().integer().positive().required('Say which version you saw.'),
+  version: number().integer().positive().required('The version is missing.'),
   document: mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
     'The page is missing.',
   ),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 /** The name of a label, as people type it. */
 export const labelName = () =>
@@ -164,10 +164,10 @@ const arrangedPage = object({
   campaignId: number().integer().positive().nullable().optional(),
   ownerId: number().integer().positive().nullable().optional(),
   labels: array().of(labelName()).max(20, 'At most 20 labels on a page.').optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 const arrangeBody = object({
   pages: array().of(arrangedPage.required()).min(1, 'Choose pages first.').max(MOST_ARRANGED).required(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 /** Pages with what each is to have; what is left out stays as it is. */
 export type ArrangeBody = InferType<typeof arrangeBody>;
 
@@ -175,7 +175,7 @@ export const templateBody = object({
   version: number().integer().positive().required(),
   isTemplate: boolean().required(),
   notes: string().transform(trim).defined().max(2000, 'At most 2,000 characters.'),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 /** A page others are made from. */
 export interface TemplateView {
@@ -193,7 +193,7 @@ export const deleteBody = object({
   pages: array().of(id()).min(1, 'Choose pages first.').max(MOST_ARRANGED).required(),
   /** The name of the page, or how many they are: typed by the person, because nothing brings them back. */
   confirmation: string().required('Type it to confirm.').max(200),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export const pages = {
   register: endpoint<Register>()({
@@ -210,7 +210,7 @@ export const pages = {
     who: 'read',
     summary: 'Visits of the last 30 days of some pages, oldest day first',
     params: inPortfolio,
-    query: object({ pages: idList(200).required('Say which pages.') }),
+    query: object({ pages: idList(200).required('Choose pages.') }),
   }),
   registerFound: endpoint<{ readonly pages: readonly number[] }>()({
     method: 'GET',
@@ -218,7 +218,7 @@ export const pages = {
     who: 'read',
     summary: 'Pages whose text, as their drafts have it, holds words that begin like these',
     params: inPortfolio,
-    query: object({ text: string().required('Say what to find.').max(200, 'At most 200 characters.') }),
+    query: object({ text: string().required('Enter something to find.').max(200, 'At most 200 characters.') }),
   }),
   registerGiven: endpoint<readonly (readonly [pageId: number, words: string])[]>()({
     method: 'GET',
@@ -226,7 +226,7 @@ export const pages = {
     who: 'read',
     summary: 'What the addresses of some pages give at a moment, in words',
     params: inPortfolio,
-    query: object({ pages: idList(200).required('Say which pages.'), at: isoMoment() }),
+    query: object({ pages: idList(200).required('Choose pages.'), at: isoMoment() }),
   }),
   titles: endpoint<readonly (readonly [pageId: number, title: string | null])[]>()({
     method: 'GET',
@@ -234,7 +234,7 @@ export const pages = {
     who: 'read',
     summary: 'The titles some pages have at a moment, `null` of those that are not live then',
     params: inPortfolio,
-    query: object({ pages: idList(200).required('Say which pages.'), at: isoMoment() }),
+    query: object({ pages: idList(200).required('Choose pages.'), at: isoMoment() }),
   }),
   differenceFile: endpoint<never>()({
     method: 'GET',

@@ -47,13 +47,13 @@ export interface InvitationView {
 const email = () =>
   string()
     .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
-    .email('That is not an e-mail address.')
+    .email('That isn’t an e-mail address.')
     .max(320);
 const role = () =>
   mixed<Role>()
     .oneOf([...ROLES], 'Choose a role.')
     .required('Choose a role.');
-const personName = () => string().transform(trim).required('Write your name.').max(100, 'At most 100 characters.');
+const personName = () => string().transform(trim).required('Enter your name.').max(100, 'At most 100 characters.');
 const password = () =>
   string().required('Choose a password.').min(10, 'At least 10 characters.').max(1000, 'At most 1,000 characters.');
 const token = object({ token: string().required().max(100) });
@@ -61,17 +61,17 @@ const token = object({ token: string().required().max(100) });
 export const portfolioBody = object({
   name: string().transform(trim).required('A portfolio needs a name.').max(100, 'At most 100 characters.'),
   zone: string()
-    .required('Choose its time zone.')
+    .required('Choose a time zone.')
     .max(60)
-    .test('zone', 'There is no such time zone.', (value) => !value || isZone(value)),
-}).noUnknown('There is no such field.');
+    .test('zone', 'Unknown time zone.', (value) => !value || isZone(value)),
+}).noUnknown('Unknown field.');
 
 export const joinBody = object({
   name: personName(),
-  email: email().required('Write your e-mail address.'),
+  email: email().required('Enter your e-mail address.'),
   password: password(),
   code: string().max(40).nullable().optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const siteFields = {
   name: string().transform(trim).required('A site needs a name.').max(100, 'At most 100 characters.'),
@@ -82,11 +82,11 @@ const siteFields = {
   /** By which the holder of the domain above allows this host. */
   consent: string().transform(trim).max(100).nullable().optional(),
 };
-export const siteBody = object(siteFields).noUnknown('There is no such field.');
+export const siteBody = object(siteFields).noUnknown('Unknown field.');
 export const inviteBody = object({
-  email: email().required('Write the address of whoever is invited.'),
+  email: email().required('Enter the e-mail address to invite.'),
   role: role(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const onPerson = object({ portfolioId: id(), personId: id() });
 
@@ -119,7 +119,7 @@ export const people = {
     who: 'manage',
     summary: 'Change what somebody may do; the last owner stays one',
     params: onPerson,
-    body: object({ role: role() }).noUnknown('There is no such field.'),
+    body: object({ role: role() }).noUnknown('Unknown field.'),
   }),
   removePerson: endpoint<{ readonly id: number; readonly links: number }>()({
     method: 'POST',
@@ -127,7 +127,7 @@ export const people = {
     who: 'manage',
     summary: 'Remove somebody: their sessions end at once, and private links they made unless they are kept',
     params: onPerson,
-    body: object({ keepsLinks: boolean().default(false) }).noUnknown('There is no such field.'),
+    body: object({ keepsLinks: boolean().default(false) }).noUnknown('Unknown field.'),
   }),
   setWantsFactor: endpoint<{ readonly isWanted: boolean }>()({
     method: 'PUT',
@@ -135,7 +135,7 @@ export const people = {
     who: 'manage',
     summary: 'Let in only those who sign in with a second factor, or everybody',
     params: inPortfolio,
-    body: object({ isWanted: boolean().required() }).noUnknown('There is no such field.'),
+    body: object({ isWanted: boolean().required() }).noUnknown('Unknown field.'),
   }),
   setKeepDays: endpoint<{ readonly days: number | null }>()({
     method: 'PUT',
@@ -150,7 +150,7 @@ export const people = {
         .max(36_500, 'At most 36,500 days.')
         .nullable()
         .defined('Say for how many days, or null for ever.'),
-    }).noUnknown('There is no such field.'),
+    }).noUnknown('Unknown field.'),
   }),
   allowHost: endpoint<{ readonly code: string }>()({
     method: 'POST',
@@ -158,9 +158,7 @@ export const people = {
     who: 'manage',
     summary: 'Allow another portfolio a host under a domain of this one; answers with a code that works once',
     params: inPortfolio,
-    body: object({ host: string().transform(trim).required('Write the host.').max(253) }).noUnknown(
-      'There is no such field.',
-    ),
+    body: object({ host: string().transform(trim).required('Enter the host.').max(253) }).noUnknown('Unknown field.'),
   }),
   newSite: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -177,7 +175,7 @@ export const people = {
     summary: 'How many others have to approve a release on a site: none, one or two',
     params: object({ portfolioId: id(), siteId: id() }),
     body: object({ approvals: number().integer().min(0).max(2, 'At most two.').required() }).noUnknown(
-      'There is no such field.',
+      'Unknown field.',
     ),
   }),
   newPortfolio: endpoint<{ readonly id: number }>()({
@@ -208,8 +206,6 @@ export const people = {
     who: 'anyone',
     summary: 'The first person of an installation makes an account and names a portfolio',
     params: token,
-    body: object({ person: joinBody.required(), portfolio: portfolioBody.required() }).noUnknown(
-      'There is no such field.',
-    ),
+    body: object({ person: joinBody.required(), portfolio: portfolioBody.required() }).noUnknown('Unknown field.'),
   }),
 };

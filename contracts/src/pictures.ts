@@ -76,13 +76,13 @@ const thousandths = () => number().integer().min(0).max(1000).required();
 export const cropBody = object({
   x: thousandths(),
   y: thousandths(),
-  width: thousandths().min(20, 'A crop is at least a fiftieth wide.'),
-  height: thousandths().min(20, 'A crop is at least a fiftieth high.'),
+  width: thousandths().min(20, 'A crop must be at least 2 % of the width.'),
+  height: thousandths().min(20, 'A crop must be at least 2 % of the height.'),
 })
-  .noUnknown('There is no such field.')
+  .noUnknown('Unknown field.')
   .test(
     'inside',
-    'The crop reaches beyond the picture.',
+    'The crop extends beyond the picture.',
     (value) => !value || (value.x + value.width <= 1000 && value.y + value.height <= 1000),
   );
 export type Crop = InferType<typeof cropBody>;
@@ -92,7 +92,7 @@ export const pictureBody = object({
   name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
   description: string().transform(trim).defined().max(500, 'At most 500 characters.'),
   labels: array().of(labelName()).max(20, 'At most 20 labels on a picture.').required(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 /** Where something is used that changes at once wherever it is. */
 export interface Uses {
@@ -130,7 +130,7 @@ export const siteFaceBody = object({
   shareId: number().integer().positive().nullable().defined(),
   /** The theme by its key; it stays where this says nothing. */
   theme: string().max(60).optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export interface SiteFace {
   readonly version: number;
@@ -140,7 +140,7 @@ export interface SiteFace {
   readonly theme: string;
 }
 
-const versionBody = object({ version: number().integer().positive().required() }).noUnknown('There is no such field.');
+const versionBody = object({ version: number().integer().positive().required() }).noUnknown('Unknown field.');
 const onFile = object({ portfolioId: id(), fileId: id() });
 const onPicture = object({ portfolioId: id(), pictureId: id() });
 const onSite = object({ portfolioId: id(), siteId: id() });
@@ -157,7 +157,7 @@ export const pictures = {
     method: 'POST',
     path: '/api/portfolios/:portfolioId/pictures',
     who: 'write',
-    summary: 'Bring in a picture or file, as the bytes it has; its sizes are made in the background',
+    summary: 'Upload a picture or file, as the bytes it has; its sizes are made in the background',
     params: inPortfolio,
     query: object({
       name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
@@ -229,7 +229,7 @@ export const pictures = {
     body: object({
       version: number().integer().positive().required(),
       name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
-    }).noUnknown('There is no such field.'),
+    }).noUnknown('Unknown field.'),
   }),
   putBackFile: endpoint<FileView>()({
     method: 'POST',

@@ -28,9 +28,9 @@ export interface PreparedView {
   };
 }
 
-const version = () => number().integer().positive().required('Say which version you saw.');
+const version = () => number().integer().positive().required('The version is missing.');
 const onPrepared = object({ portfolioId: id(), preparedId: id() });
-export const preparedBody = object({ name: name(), changes }).noUnknown('There is no such field.');
+export const preparedBody = object({ name: name(), changes }).noUnknown('Unknown field.');
 
 export const prepared = {
   preparedReleases: endpoint<readonly PreparedView[]>()({
@@ -54,7 +54,7 @@ export const prepared = {
     who: 'write',
     summary: 'Change a prepared release',
     params: onPrepared,
-    body: object({ version: version(), name: name(), changes }).noUnknown('There is no such field.'),
+    body: object({ version: version(), name: name(), changes }).noUnknown('Unknown field.'),
   }),
   pressPrepared: endpoint<ReleaseView>()({
     method: 'POST',
@@ -63,7 +63,7 @@ export const prepared = {
     summary: 'Release what was prepared; checked like any release',
     params: onPrepared,
     body: object({ version: version(), idempotencyKey: string().required().min(8).max(100) }).noUnknown(
-      'There is no such field.',
+      'Unknown field.',
     ),
   }),
   approvePrepared: endpoint<{ readonly id: number }>()({
@@ -72,7 +72,7 @@ export const prepared = {
     who: 'release',
     summary: 'Say that what somebody else prepared may go',
     params: onPrepared,
-    body: object({ version: version() }).noUnknown('There is no such field.'),
+    body: object({ version: version() }).noUnknown('Unknown field.'),
   }),
   dropPrepared: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -80,6 +80,6 @@ export const prepared = {
     who: 'write',
     summary: 'Drop a prepared release: nothing of it was ever live',
     params: onPrepared,
-    body: object({ version: version() }).noUnknown('There is no such field.'),
+    body: object({ version: version() }).noUnknown('Unknown field.'),
   }),
 };

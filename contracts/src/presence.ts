@@ -25,6 +25,6 @@ export const presence = {
       isEditing: boolean().required(),
       isLeaving: boolean().required(),
       blockId: string().max(24).optional(),
-    }).noUnknown('There is no such field.'),
+    }).noUnknown('Unknown field.'),
   }),
 };

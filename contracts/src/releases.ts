@@ -18,7 +18,7 @@ const furtherPeriod = object({
   from: wallTime.required('Choose when.'),
   until: wallTime.nullable().default(null),
   afterwards: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 /** As many further periods as one change may have. */
 const MOST_FURTHER = 100;
@@ -34,7 +34,7 @@ const releaseChange = object({
   /** The draft that was seen: a newer one is not released unseen. */
   draftVersion: number().integer().positive().optional(),
   further: array().of(furtherPeriod.required()).max(MOST_FURTHER, `At most ${MOST_FURTHER} periods.`).optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const takeOffChange = object({
   act: mixed<'take-off'>().oneOf(['take-off']).required(),
@@ -42,7 +42,7 @@ const takeOffChange = object({
   from: moment,
   until: wallTime.nullable().default(null),
   afterwards: answer,
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const moveChange = object({
   act: mixed<'move'>().oneOf(['move']).required(),
@@ -52,38 +52,38 @@ const moveChange = object({
   path: path(),
   /** `null`: a redirect to the page, the default. */
   leaves: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const shiftChange = object({
   act: mixed<'shift'>().oneOf(['shift']).required(),
   pageId: id(),
   days: number()
-    .typeError('Say by how many days.')
-    .required('Say by how many days.')
+    .typeError('Enter a number of days.')
+    .required('Enter a number of days.')
     .integer('Whole days.')
     .min(-3650, 'At most ten years.')
     .max(3650, 'At most ten years.')
     .notOneOf([0], 'Shift by at least one day.'),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const afterwardsChange = object({
   act: mixed<'afterwards'>().oneOf(['afterwards']).required(),
   pageId: id(),
   afterwards: answer,
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const binChange = object({
   act: mixed<'bin'>().oneOf(['bin']).required(),
   pageId: id(),
   afterwards: answer,
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const restoreChange = object({
   act: mixed<'restore'>().oneOf(['restore']).required(),
   pageId: id(),
   isPlanned: boolean().required(),
   path: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : path())),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export interface FurtherPeriod {
   readonly from: WallTimeInput;
@@ -141,7 +141,7 @@ export type ReleaseChange =
       readonly act: 'restore';
       readonly pageId: number;
       readonly isPlanned: boolean;
-      /** Another path, where its own is taken. */
+      /** A different path if its own is taken. */
       readonly path: string | null;
     };
 
@@ -181,14 +181,14 @@ export interface ReleaseBody {
 }
 
 const releaseBody = object({ changes, idempotencyKey: string().required().min(8).max(100) }).noUnknown(
-  'There is no such field.',
+  'Unknown field.',
 );
 /** Changes as a form makes them: the browser checks them with this too, before it asks. */
-export const previewBody = object({ changes }).noUnknown('There is no such field.');
+export const previewBody = object({ changes }).noUnknown('Unknown field.');
 const undoBody = object({
   idempotencyKey: string().required().min(8).max(100),
   leavesRedirect: boolean().default(true),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 /** One thing that changes for visitors. */
 export interface PreviewLine {

@@ -86,9 +86,9 @@ export const privateLinkBody = object({
   /** The pages it shows, or all pages of a site. */
   pages: array().of(id()).max(MOST_SHARED, `At most ${MOST_SHARED} pages in one link.`).default([]),
   siteId: number().integer().positive().nullable().default(null),
-  endsAt: isoMoment().required('Say when it ends.'),
+  endsAt: isoMoment().required('Choose when it ends.'),
   password: password(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export const remarkBody = object({
   kind: mixed<RemarkKind>()
@@ -98,11 +98,11 @@ export const remarkBody = object({
     .transform(trim)
     .defined()
     .max(2000, 'At most 2,000 characters.')
-    .when('kind', ([kind], schema) => (kind === 'remark' ? schema.required('Write what you want to say.') : schema)),
-  name: string().transform(trim).required('Write your name.').max(100, 'At most 100 characters.'),
+    .when('kind', ([kind], schema) => (kind === 'remark' ? schema.required('Write your comment.') : schema)),
+  name: string().transform(trim).required('Enter your name.').max(100, 'At most 100 characters.'),
   blockId: string().nullable().max(40).default(null),
-  draftVersion: number().integer().positive().required('Say which draft you saw.'),
-}).noUnknown('There is no such field.');
+  draftVersion: number().integer().positive().required('The draft version is missing.'),
+}).noUnknown('Unknown field.');
 
 const withToken = { token: string().required().max(100) };
 
@@ -156,7 +156,7 @@ export const reviews = {
     who: 'anyone',
     summary: 'Open a private link with its password',
     params: object(withToken),
-    body: object({ password: string().required('Write the password.').max(200) }).noUnknown('There is no such field.'),
+    body: object({ password: string().required('Enter the password.').max(200) }).noUnknown('Unknown field.'),
   }),
   privatePage: endpoint<PrivatePage>()({
     method: 'GET',

@@ -22,29 +22,27 @@ export interface SessionView {
 export const signInBody = object({
   email: string()
     .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
-    .required('Write your e-mail address.')
-    .email('That is not an e-mail address.')
+    .required('Enter your e-mail address.')
+    .email('That isn’t an e-mail address.')
     .max(320),
-  password: string().required('Write your password.').max(1000),
+  password: string().required('Enter your password.').max(1000),
   /** Of the authenticator, or a recovery code, where the account has a second factor. */
   code: string().max(40).nullable().optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export const newPassword = () =>
   string().required('Choose a password.').min(10, 'At least 10 characters.').max(1000, 'At most 1,000 characters.');
-const ownPassword = () => string().required('Write your password.').max(1000);
+const ownPassword = () => string().required('Enter your password.').max(1000);
 const email = () =>
   string()
     .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
-    .required('Write your e-mail address.')
-    .email('That is not an e-mail address.')
+    .required('Enter your e-mail address.')
+    .email('That isn’t an e-mail address.')
     .max(320);
 
-export const changePasswordBody = object({ current: ownPassword(), next: newPassword() }).noUnknown(
-  'There is no such field.',
-);
-export const resetBody = object({ password: newPassword() }).noUnknown('There is no such field.');
-export const askForResetBody = object({ email: email() }).noUnknown('There is no such field.');
+export const changePasswordBody = object({ current: ownPassword(), next: newPassword() }).noUnknown('Unknown field.');
+export const resetBody = object({ password: newPassword() }).noUnknown('Unknown field.');
+export const askForResetBody = object({ email: email() }).noUnknown('Unknown field.');
 
 /** A session of one's own: where it was begun, and when it was used last. */
 export interface SessionRowView {
@@ -135,20 +133,20 @@ export const sessions = {
     path: '/api/account/factor',
     who: 'signed-in',
     summary: 'Begin a second factor: a secret for the authenticator, in force once a code of it has been given',
-    body: object({ password: ownPassword() }).noUnknown('There is no such field.'),
+    body: object({ password: ownPassword() }).noUnknown('Unknown field.'),
   }),
   confirmFactor: endpoint<{ readonly recoveryCodes: readonly string[] }>()({
     method: 'PUT',
     path: '/api/account/factor',
     who: 'signed-in',
     summary: 'Put the second factor in force; answers with the recovery codes, told this once',
-    body: object({ code: string().required('Write the code.').max(40) }).noUnknown('There is no such field.'),
+    body: object({ code: string().required('Enter the code.').max(40) }).noUnknown('Unknown field.'),
   }),
   endFactor: endpoint<Record<string, never>>()({
     method: 'POST',
     path: '/api/account/factor/end',
     who: 'signed-in',
     summary: 'End one’s second factor',
-    body: object({ password: ownPassword() }).noUnknown('There is no such field.'),
+    body: object({ password: ownPassword() }).noUnknown('Unknown field.'),
   }),
 };

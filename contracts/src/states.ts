@@ -18,7 +18,7 @@ export interface PageState {
 
 const stateKey = () =>
   string()
-    .matches(/^[rv]\d{1,9}$/, 'There is no such state.')
+    .matches(/^[rv]\d{1,9}$/, 'Unknown state.')
     .required();
 
 export const states = {
@@ -45,6 +45,6 @@ export const states = {
     body: object({
       name: string().transform(trim).required('Give it a name.').max(120, 'At most 120 characters.'),
       draftVersion: number().integer().positive().required(),
-    }).noUnknown('There is no such field.'),
+    }).noUnknown('Unknown field.'),
   }),
 };

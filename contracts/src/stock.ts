@@ -75,21 +75,21 @@ const content = () =>
   );
 
 export const newStockBody = object({
-  kind: mixed<StockKind>().oneOf(STOCK_KINDS, 'Choose what it is.').required('Choose what it is.'),
+  kind: mixed<StockKind>().oneOf(STOCK_KINDS, 'Choose a kind.').required('Choose a kind.'),
   name: name(),
   content: content(),
   /** The theme that ships and is changed for this portfolio; a theme without it is a new one. */
   key: string().max(40).nullable().optional(),
   /** The site whose values or CSS this is; values without it are those of the portfolio. */
   siteId: number().integer().positive().nullable().optional(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 export type NewStockBody = InferType<typeof newStockBody>;
 
 export const stockDraftBody = object({
-  version: number().integer().positive().required('Say which version you saw.'),
+  version: number().integer().positive().required('The version is missing.'),
   name: name(),
   content: content(),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export const stockReleaseBody = object({
   from: moment,
@@ -98,7 +98,7 @@ export const stockReleaseBody = object({
   /** Nothing holds in that time: a piece shows nothing. */
   isTakenOff: boolean().optional(),
   idempotencyKey: string().required().max(100),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 const onItem = object({ portfolioId: id(), itemId: id() });
 
@@ -156,8 +156,8 @@ export const stock = {
     who: 'release',
     summary: 'Say that a draft somebody else changed may go on its pages',
     params: onItem,
-    body: object({ version: number().integer().positive().required('Say which version you saw.') }).noUnknown(
-      'There is no such field.',
+    body: object({ version: number().integer().positive().required('The version is missing.') }).noUnknown(
+      'Unknown field.',
     ),
   }),
   undoStock: endpoint<ReleaseView>()({
@@ -166,7 +166,7 @@ export const stock = {
     who: 'release',
     summary: 'Put back what held before its last release, from now on',
     params: onItem,
-    body: object({ idempotencyKey: string().required().max(100) }).noUnknown('There is no such field.'),
+    body: object({ idempotencyKey: string().required().max(100) }).noUnknown('Unknown field.'),
   }),
   removeStock: endpoint<object>()({
     method: 'DELETE',

@@ -17,21 +17,21 @@ export interface TaskView {
   readonly madeBy: string | null;
 }
 
-const text = () => string().transform(trim).required('Say what is to be done.').max(500, 'At most 500 characters.');
+const text = () => string().transform(trim).required('Describe the task.').max(500, 'At most 500 characters.');
 const dueDay = () =>
   string()
     .nullable()
-    .matches(/^\d{4}-\d\d-\d\d$/, { message: 'Write a day such as 25 Nov 2026.', excludeEmptyString: true })
-    .test('day', 'There is no such day.', (value) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`)));
+    .matches(/^\d{4}-\d\d-\d\d$/, { message: 'Enter a date such as 25 Nov 2026.', excludeEmptyString: true })
+    .test('day', 'That day doesn’t exist.', (value) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`)));
 const personId = () => number().integer().positive().nullable();
 const onTask = object({ portfolioId: id(), taskId: id() });
-const version = () => number().integer().positive().required('Say which version you saw.');
+const version = () => number().integer().positive().required('The version is missing.');
 
 export const newTaskBody = object({
   text: text(),
   personId: personId().default(null),
   dueDay: dueDay().default(null),
-}).noUnknown('There is no such field.');
+}).noUnknown('Unknown field.');
 
 export const tasks = {
   tasks: endpoint<readonly TaskView[]>()({
@@ -57,11 +57,11 @@ export const tasks = {
     params: onTask,
     body: object({
       version: version(),
-      text: string().transform(trim).min(1, 'Say what is to be done.').max(500, 'At most 500 characters.').optional(),
+      text: string().transform(trim).min(1, 'Describe the task.').max(500, 'At most 500 characters.').optional(),
       personId: personId().optional(),
       dueDay: dueDay().optional(),
       isDone: boolean().optional(),
-    }).noUnknown('There is no such field.'),
+    }).noUnknown('Unknown field.'),
   }),
   removeTask: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -69,6 +69,6 @@ export const tasks = {
     who: 'write',
     summary: 'Remove a task',
     params: onTask,
-    body: object({ version: version() }).noUnknown('There is no such field.'),
+    body: object({ version: version() }).noUnknown('Unknown field.'),
   }),
 };

@@ -10,10 +10,10 @@ const partFields = Object.fromEntries(VIEW_PARTS.map((name) => [name, part()])) 
   ReturnType<typeof part>
 >;
 const viewQuery = object({ ...partFields, at: isoMoment().notRequired() });
-const parts = object(partFields).noUnknown('There is no such part of a view.').required();
+const parts = object(partFields).noUnknown('Unknown part of a view.').required();
 const viewName = () => string().transform(trim).required('A view needs a name.').max(100, 'At most 100 characters.');
 export const viewBody = object({ name: viewName(), isShared: boolean().default(false), parts }).noUnknown(
-  'There is no such field.',
+  'Unknown field.',
 );
 
 /** A view with a name: for oneself, or for everyone in the portfolio. */
@@ -90,13 +90,13 @@ export const views = {
     who: 'read',
     summary: 'A calendar feed of a view; its private address is told this once',
     params: inPortfolio,
-    body: object({ name: viewName(), parts }).noUnknown('There is no such field.'),
+    body: object({ name: viewName(), parts }).noUnknown('Unknown field.'),
   }),
   removeFeed: endpoint<{ readonly id: number }>()({
     method: 'POST',
     path: '/api/portfolios/:portfolioId/feeds/:feedId/remove',
     who: 'read',
-    summary: 'End a calendar feed: its address leads nowhere from then on',
+    summary: 'End a calendar feed: its address stops working',
     params: onFeed,
   }),
   calendar: endpoint<never>()({

@@ -148,7 +148,7 @@ export class Follower {
             ),
           ]
         : []),
-      ...(disk ? [trouble('disk', `The disk of ${edgeId} takes nothing (${disk}).`)] : []),
+      ...(disk ? [trouble('disk', `${edgeId} can’t write to its disk (${disk}).`)] : []),
       ...(unread || visits.lost
         ? [
             trouble(

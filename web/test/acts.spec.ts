@@ -185,7 +185,7 @@ describe('a history', () => {
   it('of a page that was never released says what will stand there', async () => {
     const { api } = surround({ rows, pageId: 7, role: 'reader' });
     api.on('GET pages/:pageId/history', () => []);
-    expect(text(await open(HistorySheet, { pageId: 7 }))).toContain('Nothing of this page has been released yet.');
+    expect(text(await open(HistorySheet, { pageId: 7 }))).toContain('This page hasn’t been released yet.');
   });
 });
 
@@ -233,7 +233,7 @@ describe('pages from a file', () => {
               name,
               address: '',
               words: [],
-              errors: [{ field: 'site', message: 'There is no such site.' }],
+              errors: [{ field: 'site', message: 'Unknown site.' }],
             },
       ),
     }));
@@ -250,15 +250,15 @@ describe('pages from a file', () => {
   it('are looked at row by row; only what is confirmed is sent', async () => {
     const { api, said, fixture } = await pick('Name;Site;Slug\r\nOne;Ferries;/one\nTwo;Nowhere;/two\n');
     expect(text(fixture)).toContain('1 new · 0 change · 0 are as they are · 1 wrong');
-    expect(text(fixture)).toContain('There is no such site.');
+    expect(text(fixture)).toContain('Unknown site.');
     expect(buttons(fixture)).toContain('Make 1 page');
     await press(fixture, 'Make 1 page');
     expect(api.sent('POST imports')).toMatchObject([{ rows: [{ line: 2, name: 'One', path: '/one' }] }]);
     expect(said).toEqual(['1 pages made, 0 changed.']);
   });
   it.each([
-    ['without a row', 'Name;Site;Slug\n', 'This file has no row below its head.'],
-    ['with a quote that is not closed', 'Name;Site\n"One;Ferries\n', 'a quote is not closed'],
+    ['without a row', 'Name;Site;Slug\n', 'This file has no rows below the header.'],
+    ['with a quote that is not closed', 'Name;Site\n"One;Ferries\n', 'a quote isn’t closed'],
     ['with too many rows', `Name;Site\n${'x;Ferries\n'.repeat(2001)}`, 'At most 2,000 rows at once'],
   ])('%s are refused in words', async (_, content, words) => {
     const { api, fixture } = await pick(content);

@@ -61,7 +61,7 @@ describe('deleting for ever', () => {
     type(fixture, 'confirmation', '2');
     await settle(fixture);
     await press(fixture, 'Delete 2 pages for ever');
-    expect(said).toEqual(['Stopped. What was deleted until then is gone; the rest is in the bin.']);
+    expect(said).toEqual(['Stopped. Pages deleted so far are gone; the rest are in the bin.']);
   });
 });
 
@@ -90,8 +90,8 @@ describe('tasks of a page', () => {
     expect(text(fixture)).not.toMatch(/Elsewhere|Over/);
     await press(fixture, 'Add a task');
     await press(fixture, 'Add it');
-    expect(text(fixture)).toContain('Say what is to be done.');
-    (element(fixture).querySelector('input[aria-label="What is to be done"]') as HTMLInputElement).value = ' Mend it ';
+    expect(text(fixture)).toContain('Describe the task.');
+    (element(fixture).querySelector('input[aria-label="To do"]') as HTMLInputElement).value = ' Mend it ';
     await press(fixture, 'Add it');
     expect(api.sent('POST pages/:pageId/tasks')).toEqual([
       expect.objectContaining({ text: ' Mend it ', dueDay: null }),
@@ -114,7 +114,7 @@ describe('a template', () => {
     api.on('PUT pages/:pageId/template', () => ({ version: 4 }));
     const fixture = await open(TemplateSheet, { pageId: 7 });
     expect(element(fixture).querySelector<HTMLTextAreaElement>('#notes')?.value).toBe('Mind the fares');
-    expect(buttons(fixture)).toEqual(expect.arrayContaining(['Day boat', 'Keep the notes', 'No template any more']));
+    expect(buttons(fixture)).toEqual(expect.arrayContaining(['Day boat', 'Keep the notes', 'Remove as template']));
     type(fixture, 'notes', 'x'.repeat(2001));
     await settle(fixture);
     expect(text(fixture)).toContain('2,001 of 2,000');
@@ -122,7 +122,7 @@ describe('a template', () => {
     expect(api.sent('PUT pages/:pageId/template')).toEqual([]);
     type(fixture, 'notes', 'Mind the tide');
     await settle(fixture);
-    await press(fixture, 'No template any more');
+    await press(fixture, 'Remove as template');
     expect(api.sent('PUT pages/:pageId/template')).toEqual([{ version: 3, isTemplate: false, notes: 'Mind the tide' }]);
     expect(said).toEqual(['Night boat is no template any more.']);
   });
@@ -138,7 +138,7 @@ describe('calendar feeds', () => {
     const fixture = await open(FeedsSheet);
     expect(text(fixture)).toContain('Ferries, state live');
     (element(fixture).querySelector('input[aria-label="Name of the feed"]') as HTMLInputElement).value = 'All';
-    await press(fixture, 'Make the feed');
+    await press(fixture, 'Create the feed');
     expect(api.sent('POST feeds')).toEqual([{ name: 'All', parts: { scope: 'site:1' } }]);
     expect(text(fixture)).toContain('/api/calendars/abc.ics');
     await press(fixture, 'End it');

@@ -96,5 +96,5 @@ it('says what did not come along from another portfolio', () => {
   chosen.choose('anna');
   chosen.copyTo(clipboard.transfer, 1);
   chosen.pasteFrom(clipboard.transfer, 2);
-  expect(TestBed.inject(NoticeService).notices().at(-1)?.text).toContain('did not come along');
+  expect(TestBed.inject(NoticeService).notices().at(-1)?.text).toContain('were left out');
 });

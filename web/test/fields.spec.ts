@@ -61,7 +61,7 @@ describe('a picture of a block', () => {
     await shelf([picture(1), picture(2, { labels: ['winter'] }), picture(3, { ofId: 2 })]);
     const fixture = await open(PictureField, { label: 'Picture', value: null });
     const changes = await heard<PictureUse | null>(fixture);
-    await press(fixture, 'Choose from the shelf');
+    await press(fixture, 'Choose from Pictures');
     const field = element(fixture).querySelector('input[type="search"]') as HTMLInputElement;
     field.value = 'winter';
     field.dispatchEvent(new Event('input'));
@@ -114,9 +114,9 @@ describe('a picture of a block', () => {
     expect(text(fixture)).toMatch(
       /Replace “picture 1” everywhere.*30 pages that are live or planned will show the new one.*; 1 draft too\. ?Night boat and 30 more/,
     );
-    await press(fixture, 'Replace it everywhere');
+    await press(fixture, 'Replace everywhere');
     expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.jpg' }), { replaces: 1 });
-    expect(said).toEqual([expect.stringContaining('“picture 1” is replaced')]);
+    expect(said).toEqual([expect.stringContaining('“picture 1” replaced')]);
     expect(element(fixture).querySelector('[role="dialog"]')).toBeNull();
   });
   it('is not replaced by who may not, and why is said before anything is sent', async () => {
@@ -128,7 +128,7 @@ describe('a picture of a block', () => {
     await press(fixture, 'change');
     await give(fixture, new File(['x'], 'new.jpg'), 1);
     expect(element(fixture).querySelector('[role="alert"]')?.textContent).toContain(refusal);
-    await press(fixture, 'Replace it everywhere');
+    await press(fixture, 'Replace everywhere');
     expect(brought).not.toHaveBeenCalled();
   });
 });
@@ -191,7 +191,7 @@ describe('something of the portfolio in a block', () => {
 
 describe('a page that is chosen by its name', () => {
   const periods = [{ from: NOW - 86_400_000, until: NOW + 26 * 86_400_000, revision: 1 }] as never;
-  it('says how long it is live, or why nobody gets there', async () => {
+  it('says how long it is live, or that it is in the bin', async () => {
     surround({
       rows: [
         rowOf(1, 'Night boat', { periods }),
@@ -204,7 +204,7 @@ describe('a page that is chosen by its name', () => {
     fixture.componentRef.setInput('pageId', 2);
     await settle(fixture);
     expect(text(fixture)).toContain('In the bin since');
-    expect(text(fixture)).toContain('nobody gets there');
+    expect(text(fixture)).toContain('In the bin since');
     fixture.componentRef.setInput('pageId', 3);
     await settle(fixture);
     expect(text(fixture)).toContain('Draft: never live, nothing planned');

@@ -99,7 +99,7 @@ describe('a block by hand', () => {
   it('stands beside the CSS of its page, and leads to that of its site', async () => {
     const { draft } = await editor();
     const fixture = await open(SourcePanel);
-    expect(text(fixture)).toContain('Choose a block to see it as HTML');
+    expect(text(fixture)).toContain('Select a block to see its HTML');
     await write(fixture, 'Own CSS of this page', '.button { background: red }\nbody { display: none }');
     expect(draft.document()?.metadata.css).toContain('background: red');
     expect(text(fixture)).toMatch(/Line 2: “body” hides the whole page.*overrides \.button: background/);
@@ -271,7 +271,7 @@ describe('the fields of a block', () => {
     const { fixture, changes } = await start(12);
     expect(buttons(fixture)).not.toContain('Add a step');
     expect(text(fixture)).toContain('Step 2 Step 2');
-    expect(text(fixture)).toContain('What they do, and what they have afterwards.');
+    expect(text(fixture)).toContain('What they do, and what they get.');
     const title = element(fixture).querySelector<HTMLInputElement>('[id="f-items[0].title"]') as HTMLInputElement;
     expect(title.maxLength).toBe(120);
     title.value = 'Aboard';
@@ -302,14 +302,16 @@ describe('states of a page', () => {
   };
   it('are listed with who and when, compared as marked text with what is live, and brought back by block', async () => {
     const { fixture, order, field, draft } = await start();
-    expect(text(fixture)).toMatch(/Draft as it was left.*Tomas.*Revision 2: First night.*Ingrid.*live/);
+    expect(text(fixture)).toMatch(/Draft as left.*Tomas.*Revision 2: First night.*Ingrid.*live/);
     await press(fixture, 'As marked text');
     expect(
       [...element(fixture).querySelectorAll('del, ins')].map((one) => `${one.tagName} ${one.textContent}`),
     ).toEqual(expect.arrayContaining(['DEL over', 'INS across']));
     expect(text(fixture)).toMatch(/Quote.*new/);
     const bring = () =>
-      [...element(fixture).querySelectorAll('button')].filter((one) => /Bring this block/.test(one.textContent ?? ''));
+      [...element(fixture).querySelectorAll('button')].filter((one) =>
+        /Restore this block/.test(one.textContent ?? ''),
+      );
     bring()[1]?.click();
     await settle(fixture);
     // It stood behind the opening: there it is again.

@@ -73,8 +73,8 @@ describe('the register', () => {
 
 it('forms refuse with the words of the contracts', () => {
   expect(errorsOf(signInBody, { email: 'x', password: '' })).toEqual({
-    email: 'That is not an e-mail address.',
-    password: 'Write your password.',
+    email: 'That isn’t an e-mail address.',
+    password: 'Enter your password.',
   });
   expect(errorsOf(newPageBody, { siteId: 1, start: 'blank', name: ' ', path: '/--' })).toEqual({
     name: 'Give it a name.',

@@ -72,12 +72,12 @@ describe('a private link', () => {
   it('asks for its password first, and says when it is wrong', async () => {
     api.on('GET private/:token', () => api.refuse('password-needed', 'Password'));
     api.on('POST private/:token/open', () =>
-      api.refuse('invalid', 'No', [{ path: 'password', message: 'That is not the password of this link.' }]),
+      api.refuse('invalid', 'No', [{ path: 'password', message: 'That isn’t the password for this link.' }]),
     );
     const fixture = await open(PrivateLink, { token: 'abc' });
     expect(text(fixture)).toContain('This link has a password');
     await press(fixture, 'Open');
-    expect(text(fixture)).toContain('That is not the password of this link.');
+    expect(text(fixture)).toContain('That isn’t the password for this link.');
     answers();
     api.on('POST private/:token/open', () => ({}));
     await press(fixture, 'Open');
@@ -88,7 +88,7 @@ describe('a private link', () => {
     const fixture = await open(PrivateLink, { token: 'abc' });
     type(fixture, 'words', 'Too long');
     await press(fixture, 'Please change');
-    expect(text(fixture)).toContain('Write your name.');
+    expect(text(fixture)).toContain('Enter your name.');
     type(fixture, 'reviewer', 'Ana');
     api.on('POST private/:token/pages/:pageId/remarks', () => api.refuse('stale', 'Look again.'));
     await press(fixture, 'Please change');
@@ -119,7 +119,7 @@ describe('the small picture of a page', () => {
     ];
     api.on('GET pages/:pageId/thumbnail', () => states.shift());
     const fixture = await open(ThumbnailCard, { page: rowOf(7, 'Night boat') });
-    expect(text(fixture)).toContain('The picture is being made…');
+    expect(text(fixture)).toContain('Making the thumbnail…');
     await new Promise((later) => setTimeout(later, 700));
     await settle(fixture);
     expect(element(fixture).querySelector('img')?.src).toContain('/pages/7/thumbnail.webp?at=');

@@ -29,7 +29,7 @@ describe('private links', () => {
     api.on('POST private-links', () => ({ id: 4, address: 'http://private.localhost/private/x' }));
     const fixture = await open(ShareSheet);
     expect(text(fixture)).toMatch(/For the crew ?password Night boat and 1 more · open to .*4 Dec.* · by Ingrid/);
-    await press(fixture, 'Make the link');
+    await press(fixture, 'Create the link');
     expect(api.sent('POST private-links')).toEqual([
       { name: 'Night boat', pages: [7], siteId: null, endsAt: '2026-12-09T23:00:00.000Z', password: null },
     ]);
@@ -46,7 +46,7 @@ describe('private links', () => {
     const { api } = surround({ rows: [boat], scope: { kind: 'site', id: 1 } });
     api.on('GET private-links', () => []);
     const fixture = await open(ShareSheet);
-    await press(fixture, 'Make the link');
+    await press(fixture, 'Create the link');
     expect(api.sent('POST private-links')[0]).toMatchObject({ pages: [], siteId: 1 });
   });
   it('say what is wrong beside the field, before anything is sent', async () => {
@@ -54,7 +54,7 @@ describe('private links', () => {
     api.on('GET private-links', () => []);
     const fixture = await open(ShareSheet);
     (element(fixture).querySelector('#link-password') as HTMLInputElement).value = 'short';
-    await press(fixture, 'Make the link');
+    await press(fixture, 'Create the link');
     expect(text(fixture)).toContain('At least 6 characters.');
     expect(api.sent('POST private-links')).toEqual([]);
   });

@@ -150,9 +150,9 @@ describe('revisions of the stock', () => {
     const { desk } = await room(stored({ draft: [{ name: 'phone', value: '34' }], revisions }));
     const fixture = await open(StockRelease);
     expect(text(fixture)).toMatch(/Revisions ?2 ?Tomas.*is the draft.*1 ?Tomas/);
-    await press(fixture, 'Make it the draft');
+    await press(fixture, 'Use as draft');
     expect(desk.draft()).toEqual([{ name: 'phone', value: '12' }]);
-    expect(text(fixture)).toMatch(/2 ?Tomas[^1]*Make it the draft/);
+    expect(text(fixture)).toMatch(/2 ?Tomas[^1]*Use as draft/);
     desk.undo();
     expect(desk.draft()).toEqual([{ name: 'phone', value: '34' }]);
   });
@@ -212,7 +212,7 @@ describe('a piece on its desk', () => {
     const { api, desk } = await room(stored({ kind: 'piece', name: 'Voices', draft: blocks }));
     api.on('DELETE stock/:itemId', () => api.refuse('in-use', 'Night boat uses it. Unlink it there first.'));
     const fixture = await open(PieceDesk, { item: '4' });
-    await press(fixture, 'Take it out of the stock');
+    await press(fixture, 'Remove from stock');
     expect(text(fixture)).toContain('Night boat uses it');
     expect(desk.item()?.id).toBe(4);
   });
@@ -238,7 +238,7 @@ describe('shared values', () => {
     await desk.keep();
     await settle(fixture);
     expect(element(fixture).querySelector('td .field-error')?.textContent).toContain('filled in by itself');
-    expect(buttons(fixture)).not.toContain('Take the newest');
+    expect(buttons(fixture)).not.toContain('Load the newest');
     await press(fixture, 'remove');
     expect((desk.draft() as readonly SharedValue[]).map(({ name }) => name)).toEqual(['year']);
   });
@@ -306,7 +306,7 @@ describe('the shelf of pictures', () => {
     fixture.componentInstance.go.subscribe((to) => gone.push(to));
     await press(fixture, 'Delete it');
     expect(gone).toEqual([]);
-    await press(fixture, 'Delete it for good');
+    await press(fixture, 'Delete for ever');
     expect(gone).toEqual([null]);
   });
   it('gives a site another icon once that was meant, with a way back; what is refused is said beside it', async () => {
@@ -375,7 +375,7 @@ describe('the shelf of pictures', () => {
       .querySelector('.focus')
       ?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowLeft', bubbles: true, cancelable: true }));
     await settle(fixture);
-    await press(fixture, 'Use this part here');
+    await press(fixture, 'Use this crop');
     expect(taken).toMatchObject([{ description: 'A boat', focus: { y: 500 } }]);
     expect((taken[0] as { focus: { x: number } }).focus.x).toBeLessThan(500);
   });
@@ -419,18 +419,18 @@ describe('the shelf of files', () => {
     await settle(fixture);
     expect(text(fixture)).toMatch(/Replace it with new\.pdf, 4 B\?.*12 pages that are live or planned/);
     expect(brought).not.toHaveBeenCalled();
-    await press(fixture, 'Replace it everywhere');
+    await press(fixture, 'Replace everywhere');
     expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.pdf' }), { replacesFile: 1 });
     await press(fixture, 'Put back the one before (879 KB)');
     expect(api.sent('POST stored-files/:fileId/former')).toEqual([{ version: 2 }]);
-    expect(said).toEqual([expect.stringContaining('is replaced'), expect.stringContaining('is restored')]);
-    expect(buttons(fixture)).not.toContain('Delete it for good');
+    expect(said).toEqual([expect.stringContaining('replaced'), expect.stringContaining('is restored')]);
+    expect(buttons(fixture)).not.toContain('Delete for ever');
   });
   it('deletes what is used nowhere, once that was meant', async () => {
     const { fixture, api, gone } = await start(unused);
     await press(fixture, 'Delete it');
     expect(api.sent('DELETE stored-files/:fileId')).toEqual([]);
-    await press(fixture, 'Delete it for good');
+    await press(fixture, 'Delete for ever');
     expect(gone).toEqual([null]);
   });
 });

@@ -8,7 +8,7 @@ import { TestBed } from '@angular/core/testing';
 import { element, NOW, open, press, rowOf, settle, surround, text, type as write } from './help';
 
 describe('what goes wrong', () => {
-  const disk = { words: 'The disk takes nothing.', since: NOW };
+  const disk = { words: 'Can’t write to disk.', since: NOW };
   const page = { words: 'A page is damaged.', since: NOW };
 
   it('stands over everything while it lasts, the first of it first, and is heard of at once', async () => {
@@ -16,7 +16,7 @@ describe('what goes wrong', () => {
     let told: object[] = [disk, page];
     api.on('GET troubles', () => told);
     const fixture = await open(TroubleBar);
-    expect(text(fixture)).toContain('The disk takes nothing.');
+    expect(text(fixture)).toContain('Can’t write to disk.');
     expect(text(fixture)).not.toContain('A page is damaged.');
     await press(fixture, '1 more');
     expect(text(fixture)).toContain('A page is damaged.');
@@ -59,7 +59,7 @@ describe('one’s own account', () => {
     expect(text(fixture)).toContain('ABCD EFGH');
     await press(fixture, 'Put in force');
     expect(text(fixture)).toContain('aaaa-bbbb-cccc');
-    await press(fixture, 'I have kept them');
+    await press(fixture, 'I have saved them');
     expect(text(fixture)).not.toContain('aaaa-bbbb-cccc');
   });
 });

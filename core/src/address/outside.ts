@@ -3,7 +3,7 @@ export type OutsideAddress = { readonly ok: true; readonly url: string } | { rea
 /** Checks an outside address a person typed. Only http, https, mailto and tel lead anywhere from a page. */
 export function checkOutsideAddress(typed: string, kinds: 'link' | 'redirect' = 'link'): OutsideAddress {
   const raw = typed.trim();
-  if (raw.length > 2048) return { ok: false, why: 'That address is too long: at most 2,048 characters.' };
+  if (raw.length > 2048) return { ok: false, why: 'The address is too long: at most 2,048 characters.' };
   if (/[\u0000-\u0020\u007f]/.test(raw)) return { ok: false, why: 'An address can’t contain spaces.' };
   let url: URL;
   try {

@@ -9,14 +9,14 @@ export type TypedPath = { readonly ok: true; readonly path: string } | { readonl
 export function checkTypedPath(typed: string, bases: readonly string[] = ['/']): TypedPath {
   const raw = typed.trim();
   if (/[?#]/.test(raw)) return { ok: false, why: 'An address can’t contain ? or #.' };
-  if (/%2f|%5c/i.test(raw)) return { ok: false, why: 'A slash can’t be written as a percent code.' };
-  if (/[\p{Cf}\p{Cc}]/u.test(raw)) return { ok: false, why: 'There is an invisible character in the address.' };
+  if (/%2f|%5c/i.test(raw)) return { ok: false, why: 'A slash can’t be percent-encoded.' };
+  if (/[\p{Cf}\p{Cc}]/u.test(raw)) return { ok: false, why: 'The address contains an invisible character.' };
   if (/\s/.test(raw)) return { ok: false, why: 'Use a hyphen instead of a space.' };
   const path = normalisePath(raw.startsWith('/') ? raw : '/' + raw);
   if (path === null) {
     return raw.length > 300
-      ? { ok: false, why: 'That address is too long: at most 1,024 bytes.' }
-      : { ok: false, why: 'That can’t be an address: check the percent codes.' };
+      ? { ok: false, why: 'The address is too long: at most 1,024 bytes.' }
+      : { ok: false, why: 'This isn’t a valid address: check the percent-encoding.' };
   }
   if (isReservedPath(path)) return { ok: false, why: `${path} is kept for the installation. Choose another.` };
   if (path !== '/' && !/[\p{L}\p{N}]/u.test(safeDecode(path)))
@@ -26,7 +26,7 @@ export function checkTypedPath(typed: string, bases: readonly string[] = ['/']):
   const base = bases.reduce((deepest, one) => (one.length > deepest.length ? one : deepest), '/');
   const whole = joinPath(base, path).length;
   if (whole > MAX_PATH_BYTES)
-    return { ok: false, why: `That address is too long: ${whole} bytes with ${base}, at most 1,024.` };
+    return { ok: false, why: `The address is too long: ${whole} bytes with ${base}, at most 1,024.` };
   return { ok: true, path };
 }
 

@@ -31,7 +31,7 @@ export function draftLinkFindingsOf(
     const { is, mend } = WHY[page.off];
     const message = isListed
       ? `${page.name} stands in this list and ${is}.`
-      : `The link to ${page.name} leads nowhere: that page ${is}.`;
+      : `The link to ${page.name} is broken: that page ${is}.`;
     return [
       { check: 'links', severity: 'worth-fixing', message, mend, place: { blockId, field }, toPage: value.pageId },
     ];

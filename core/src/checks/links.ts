@@ -25,7 +25,7 @@ export const links = ({ document, during, planned, pageId, nameOf, write, isLive
         {
           check: 'links',
           severity: isLive ? 'worth-fixing' : 'blocks',
-          message: `The link to ${name} leads nowhere${isLive ? '' : ' when this goes live'}: that page is off.`,
+          message: `The link to ${name} is broken${isLive ? '' : ' when this goes live'}: that page is off.`,
           mend: 'Choose another page, or release that one first.',
           place,
         },
@@ -36,7 +36,7 @@ export const links = ({ document, during, planned, pageId, nameOf, write, isLive
         {
           check: 'links',
           severity: 'worth-fixing',
-          message: `The link to ${name} leads nowhere from ${write(broken.during.from)}.`,
+          message: `The link to ${name} is broken from ${write(broken.during.from)}.`,
           mend: 'Give that page an afterwards, or choose another target.',
           place,
         },

@@ -20,7 +20,7 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
     if (own)
       return [
         {
-          label: 'Cut it at a word',
+          label: 'Shorten it at a word',
           edit: { kind: 'metadata', key, value: cutAt(own, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN) },
         },
       ];
@@ -55,7 +55,7 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
     }
     case 'picture-description': {
       const use = fieldAt(block, field) as PictureUse | null | undefined;
-      return use ? [{ label: 'It is decorative', edit: set({ ...use, isDecorative: true }) }] : [];
+      return use ? [{ label: 'Mark as decorative', edit: set({ ...use, isDecorative: true }) }] : [];
     }
     case 'links': {
       if (toPage === undefined) return [];
@@ -63,7 +63,7 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
         link: (target) => (target.kind === 'page' && target.pageId === toPage ? null : target),
       });
       const key = /^[A-Za-z]+/.exec(field)?.[0] ?? '';
-      return [{ label: 'Take the link out', edit: set(without.fields[key] ?? null, key) }];
+      return [{ label: 'Remove the link', edit: set(without.fields[key] ?? null, key) }];
     }
     case 'first-heading':
       return code === 'several' ? [remove] : [];
@@ -73,7 +73,7 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
     case 'frame': {
       const heading = block.fields['heading'];
       return field === 'title' && typeof heading === 'string' && heading
-        ? [{ label: 'Name it by its heading', edit: set(heading) }]
+        ? [{ label: 'Use its heading', edit: set(heading) }]
         : [];
     }
     default:

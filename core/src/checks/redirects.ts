@@ -77,7 +77,7 @@ export function redirects({
         severity: loop || (isChosen(problem) && isAtStart) ? 'blocks' : 'worth-fixing',
         message: loop
           ? `The redirect at ${address} leads round in a circle${when}: ${wayOf(problem)}.`
-          : `The redirect at ${address} to ${targetName(target, nameOf)} leads nowhere${when}.`,
+          : `The redirect at ${address} to ${targetName(target, nameOf)} is broken${when}.`,
         mend: loop ? 'Choose another target.' : 'Choose a target that is live then.',
         place: null,
       },

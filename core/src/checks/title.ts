@@ -11,7 +11,7 @@ export const title: DocumentCheck = ({ document }) => {
         check: 'title',
         severity: 'blocks',
         message: 'The page has no title.',
-        mend: 'Write one: search engines and browser tabs show it.',
+        mend: 'Write one: it appears in search results and browser tabs.',
         place: { metadata: 'title' },
       },
     ];
@@ -24,7 +24,7 @@ export const title: DocumentCheck = ({ document }) => {
             check: 'title',
             severity: 'worth-fixing' as const,
             message: `Title is ${titleLength} characters; about ${TITLE_SHOWN} are shown.`,
-            mend: 'Shorten it, the important words first.',
+            mend: 'Shorten it; put the important words first.',
             place: { metadata: 'title' as const },
           },
         ]
@@ -35,7 +35,7 @@ export const title: DocumentCheck = ({ document }) => {
             check: 'description',
             severity: 'worth-fixing' as const,
             message: 'The page has no description.',
-            mend: 'Write one or two sentences: search engines show them.',
+            mend: 'Write one or two sentences: they appear in search results.',
             place: { metadata: 'description' as const },
           },
         ]

@@ -71,7 +71,7 @@ function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<strin
 
 function textFromJSON(value: unknown, path: string, max: number, faults: Fault[]): string {
   if (typeof value !== 'string') {
-    faults.push({ path, message: 'This must be a text.' });
+    faults.push({ path, message: 'This must be text.' });
     return '';
   }
   if (value.length > max)

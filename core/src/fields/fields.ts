@@ -97,8 +97,7 @@ export function valuesFromJSON(
     return blankValues(fields);
   }
   for (const key of Object.keys(json))
-    if (!fields.some((field) => field.key === key))
-      faults.push({ path: `${path}.${key}`, message: 'There is no such field.' });
+    if (!fields.some((field) => field.key === key)) faults.push({ path: `${path}.${key}`, message: 'Unknown field.' });
   return Object.fromEntries(
     fields.map((field) => {
       const value = json[field.key];
@@ -119,7 +118,7 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
   switch (field.kind) {
     case 'line':
     case 'paragraph': {
-      if (typeof json !== 'string') return refuse('This must be a text.');
+      if (typeof json !== 'string') return refuse('This must be text.');
       if (json.length > field.max)
         return refuse(
           `${field.label} has ${json.length.toLocaleString('en')} characters; at most ${field.max.toLocaleString('en')}.`,
@@ -165,7 +164,7 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
         typeof json['zone'] === 'string' &&
         isZone(json['zone'])
         ? { at: json['at'] as number, zone: json['zone'] }
-        : refuse('Choose a day and a time.');
+        : refuse('Choose a date and time.');
     case 'list': {
       if (!Array.isArray(json)) return refuse('This must be a list.');
       if (json.length < field.min || json.length > field.max)

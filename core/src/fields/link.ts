@@ -25,7 +25,7 @@ export function checkMailbox(
     address,
   ) && address.length <= 254
     ? { ok: true, address }
-    : { ok: false, why: 'Write a mail address such as desk@marrowick.example.' };
+    : { ok: false, why: 'Enter an e-mail address such as desk@marrowick.example.' };
 }
 
 /** A telephone number as it is dialled (RFC 3966), or a text that says what is wrong. */
@@ -39,7 +39,7 @@ export function checkPhone(
     .replace(/-/g, '');
   return /^\+?[0-9]{3,15}$/.test(number)
     ? { ok: true, number }
-    : { ok: false, why: 'Write a telephone number with its country, such as +47 75 12 00 31.' };
+    : { ok: false, why: 'Enter a phone number with its country code, such as +47 75 12 00 31.' };
 }
 
 /** A link target from JSON, or a text that says what is wrong. */

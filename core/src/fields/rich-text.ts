@@ -55,7 +55,7 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
         fault(`A link in this text: ${target}`);
         return [];
       }
-      fault('This text has a format that pages can’t have.');
+      fault('This text has formatting that pages don’t support.');
       return [];
     });
   const inline = (value: unknown): RichInline[] =>
@@ -66,11 +66,11 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
         const kept = marks(node['marks']);
         return [{ type: 'text', text: node['text'], ...(kept.length ? { marks: kept } : {}) }];
       }
-      fault('This text has a part that pages can’t have.');
+      fault('This text contains something pages can’t contain.');
       return [];
     });
   const blocks = (value: unknown, depth: number): RichBlock[] => {
-    if (depth > MAX_DEPTH) return (fault('Lists are nested too deep.'), []);
+    if (depth > MAX_DEPTH) return (fault('Lists are nested too deeply.'), []);
     return list(value).flatMap((node): RichBlock[] => {
       if (!isRecord(node)) return (fault('This text can’t be read.'), []);
       const content = node['content'];
@@ -97,7 +97,7 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
             },
           ];
         default:
-          return (fault('This text has a part that pages can’t have.'), []);
+          return (fault('This text contains something pages can’t contain.'), []);
       }
     });
   };

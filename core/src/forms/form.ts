@@ -45,14 +45,16 @@ export interface FormFault {
  */
 export function formFaultsOf({ button, target }: Form): FormFault[] {
   if (!button.trim())
-    return [{ message: 'The form has no button.', mend: 'Say what the button does: without it nothing can be sent.' }];
+    return [{ message: 'The form has no button.', mend: 'Name the button: without it nothing can be sent.' }];
   if (target === null)
-    return [{ message: 'The form leads nowhere.', mend: 'Choose the address of the service that takes the answers.' }];
+    return [
+      { message: 'The form has no destination.', mend: 'Choose the address of the service that receives the answers.' },
+    ];
   if (target.kind !== 'outside')
     return [
       {
         message: `The form leads to ${target.kind === 'page' ? 'a page, and pages take' : 'what takes'} no answers.`,
-        mend: 'Choose the address of the service that takes them, or ask for nothing.',
+        mend: 'Choose the address of the service that receives them, or remove the field.',
       },
     ];
   const { protocol, hostname } = new URL(target.url);

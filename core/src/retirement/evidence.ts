@@ -73,7 +73,7 @@ function endedEvidence({ linkedFrom, askedInVain, gives }: PageFacts): Evidence[
   if (!statements.length)
     statements.push({
       speaksFor: 'taking-off',
-      words: 'Over, not linked from any live page, and not asked for in 30 days',
+      words: 'Ended, not linked from any live page, and no requests in 30 days',
     });
   return statements;
 }

@@ -36,7 +36,7 @@ export function trace(routes: RouteTable, address: Address, at: Instant, names: 
     const end = follow(routes, pageId, at);
     if (end.kind === 'loop') steps.push(`${names.page(pageId)} leads back to itself.`);
     else if (end.kind === 'nothing' || end.kind === 'gone')
-      steps.push(`${names.page(pageId)} is off, and its address leads nowhere.`);
+      steps.push(`${names.page(pageId)} is off, and its address gives nothing.`);
     else if (!end.isDirect) steps.push(`${names.page(pageId)} is off; its own address leads on.`);
     else steps.push(`${names.page(pageId)} is live.`);
   }

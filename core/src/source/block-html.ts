@@ -113,7 +113,7 @@ export function changesFromHtml(block: Block, tree: HtmlNode, source: string): F
   if (!root)
     return {
       changes: [],
-      faults: [reader.fault('', 'blocks', 'The section with data-block is missing: it is the block.')],
+      faults: [reader.fault('', 'blocks', 'The section with data-block is missing; it is the block itself.')],
     };
   if (attributes['data-block'] !== block.type)
     reader.say(
@@ -200,16 +200,16 @@ class FieldReader {
     for (const node of nodes) {
       if (typeof node === 'string') {
         if (node.trim())
-          this.say(node.trim(), 'worth-fixing', `“${node.trim().slice(0, 40)}” stands in no field and is left out.`);
+          this.say(node.trim(), 'worth-fixing', `“${node.trim().slice(0, 40)}” isn’t in any field and is left out.`);
         continue;
       }
       const key = node.attributes['data-field'];
       const field = fields.find((one) => one.key === key);
       if (key === undefined) this.collect(fields, node.children, found);
       else if (!field || field.kind === 'choice')
-        this.say(`data-field="${key}"`, 'worth-fixing', `This block has no field “${key}”: it is left out.`);
+        this.say(`data-field="${key}"`, 'worth-fixing', `This block has no field “${key}”; it is left out.`);
       else if (found.has(key))
-        this.say(`data-field="${key}"`, 'worth-fixing', `“${key}” stands here twice: the first counts.`);
+        this.say(`data-field="${key}"`, 'worth-fixing', `“${key}” appears twice: only the first is used.`);
       else {
         found.set(key, node);
         if (field.kind !== 'list') this.collect(fields, swallowed(node), found);
@@ -239,7 +239,7 @@ class FieldReader {
         const label = wordsOf(own);
         const href = attributes['href'] ?? '';
         const target = href ? addressToTarget(href) : null;
-        if (href && !target) this.say(href, 'blocks', `“${href}” leads nowhere a page may link to.`);
+        if (href && !target) this.say(href, 'blocks', `“${href}” isn’t something a page can link to.`);
         return label || target ? { label, target } : null;
       }
       case 'reference':

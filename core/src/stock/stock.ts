@@ -31,7 +31,7 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   const { blocks } = read.value;
   const fault = (message: string) => ({ ok: false as const, faults: [{ path: 'blocks', message }] });
   if (!blocks.length || blocks.length > MAX_PIECE) return fault(`A piece has 1 to ${MAX_PIECE} blocks.`);
-  if (referencesOf(read.value, 'piece').length) return fault('A piece can’t use another piece. Use its blocks loose.');
+  if (referencesOf(read.value, 'piece').length) return fault('A piece can’t contain another piece. Unlink it first.');
   return { ok: true, value: blocks };
 }
 

@@ -39,7 +39,7 @@ export function valueMap(...layers: readonly (readonly SharedValue[])[]): Map<st
 /** Values from JSON: at most 500, each name once. */
 export function valuesFromJSON(json: unknown): Result<readonly SharedValue[]> {
   if (!Array.isArray(json) || json.length > MAX_VALUES)
-    return { ok: false, faults: [{ path: 'values', message: `Give at most ${MAX_VALUES} values.` }] };
+    return { ok: false, faults: [{ path: 'values', message: `At most ${MAX_VALUES} values.` }] };
   const faults: Fault[] = [];
   const seen = new Set<string>();
   const values = json.map((one: unknown, index): SharedValue => {
@@ -47,9 +47,9 @@ export function valuesFromJSON(json: unknown): Result<readonly SharedValue[]> {
     const path = `values[${index}]`;
     const asked = typeof name === 'string' ? name.trim() : '';
     if (!NAME.test(asked))
-      faults.push({ path: `${path}.name`, message: 'A name has letters, digits and spaces, at most 40.' });
+      faults.push({ path: `${path}.name`, message: 'Use letters, digits and spaces, at most 40.' });
     else if (seen.has(keyOf(asked)))
-      faults.push({ path: `${path}.name`, message: 'There is a value of this name already.' });
+      faults.push({ path: `${path}.name`, message: 'A value with this name already exists.' });
     else if ((OWN_VALUES as readonly string[]).includes(keyOf(asked)))
       faults.push({ path: `${path}.name`, message: `{${asked}} is filled in by itself.` });
     seen.add(keyOf(asked));

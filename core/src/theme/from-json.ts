@@ -30,7 +30,7 @@ export function themeFromJSON(json: unknown): Result<Theme> {
   const length = (key: string, pattern: RegExp, example: string): string => {
     const value = json[key];
     if (typeof value === 'string' && pattern.test(value)) return value;
-    fault(key, `Write it like ${example}.`);
+    fault(key, `Use the form ${example}.`);
     return example;
   };
   const ownFonts = ownFontsFromJSON(json['ownFonts'], fault);
@@ -66,7 +66,7 @@ function paletteFromJSON(json: unknown, path: string, fault: (path: string, mess
     ROLES.map((role) => {
       const value = record[role];
       if (typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value)) return [role, value.toLowerCase()];
-      fault(`${path}.${role}`, 'Write a colour such as #2e6a50.');
+      fault(`${path}.${role}`, 'Enter a colour such as #2e6a50.');
       return [role, '#000000'];
     }),
   ) as unknown as Palette;
@@ -98,7 +98,7 @@ function ownFontsFromJSON(json: unknown, fault: (path: string, message: string) 
         { key, family, file, kind, fileId: fileId as number, package: null, metrics: { ascent, descent, advance } },
       ];
     }
-    fault(`ownFonts[${index}]`, 'This font can’t be read. Bring the file in again.');
+    fault(`ownFonts[${index}]`, 'This font can’t be read. Upload the file again.');
     return [];
   });
 }

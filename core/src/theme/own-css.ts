@@ -77,7 +77,7 @@ export function readOwnCss(text: string, below = ''): OwnCss {
         faults.push({
           ...at(node),
           severity: 'worth-fixing',
-          message: 'Pages fetch nothing from elsewhere: this address will not be loaded.',
+          message: 'Pages load nothing from other hosts; this address won’t be loaded.',
         });
       }
       if (node.type !== 'Rule' || keyframes || node.prelude.type !== 'SelectorList') return;
@@ -87,7 +87,7 @@ export function readOwnCss(text: string, below = ''): OwnCss {
         faults.push({
           ...at(node),
           severity: 'blocks',
-          message: `“${selectors.join(', ')}” hides the whole page: visitors would see nothing.`,
+          message: `“${selectors.join(', ')}” hides the whole page; visitors would see nothing.`,
         });
       for (const selector of selectors) {
         const names = changed.get(selector) ?? new Set();

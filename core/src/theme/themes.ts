@@ -13,7 +13,7 @@ export interface Theme {
   /** Ratio between neighbouring steps of the type scale. */
   readonly scale: number;
   readonly corner: string;
-  /** Room between blocks. */
+  /** Space between blocks. */
   readonly spacing: (typeof SPACINGS)[number];
   readonly buttons: (typeof BUTTONS)[number];
   readonly pictures: (typeof PICTURES)[number];

@@ -206,7 +206,7 @@ describe('what is embedded', () => {
       /<iframe title="Tickets" src="https:\/\/tickets\.example\/x\?y=1&amp;z" height="640" sandbox="[^"]*" loading="lazy" referrerpolicy="no-referrer">/,
     );
     expect(blockTypes.frame.notes?.(newBlock('frame', 'f', { address: 'https://tickets.example' }).fields)).toEqual([
-      'Loads tickets.example for every visitor who comes near it',
+      'Loads tickets.example for every visitor who scrolls near it',
     ]);
   });
   it.each(['javascript:alert(1)', 'data:text/html,x', 'http://tickets.example', 'tickets', ''])(

@@ -128,10 +128,10 @@ describe('checks in the plan', () => {
     const document = page(opening(), linkTo(2));
     expect(judge(document, table(live('/2', 2)))).toEqual([]);
     expect(judge(document, table(live('/2', 2, during(11))))).toEqual([
-      '! The link to Page 2 leads nowhere when this goes live: that page is off.',
+      '! The link to Page 2 is broken when this goes live: that page is off.',
     ]);
     expect(judge(document, table(live('/2', 2, during(0, 30))))).toEqual([
-      '? The link to Page 2 leads nowhere from minute 30.',
+      '? The link to Page 2 is broken from minute 30.',
     ]);
     expect(judge(document, table(live('/2', 2, during(0, 30)), to('/2', 3, during(30)), live('/3', 3)))).toEqual([
       '? The link to Page 2 leads through a redirect from minute 30.',
@@ -168,15 +168,15 @@ describe('checks in the plan', () => {
         }),
       );
     const [good, bad, loop] = [table(to('/1', 2), live('/2', 2)), table(to('/1', 2)), table(to('/1', 2), to('/2', 1))];
-    expect(judgeRedirects(table(), bad, [101])).toEqual(['! The redirect at a.example/1 to Page 2 leads nowhere.']);
-    expect(judgeRedirects(good, bad, [])).toEqual(['? The redirect at a.example/1 to Page 2 leads nowhere.']);
+    expect(judgeRedirects(table(), bad, [101])).toEqual(['! The redirect at a.example/1 to Page 2 is broken.']);
+    expect(judgeRedirects(good, bad, [])).toEqual(['? The redirect at a.example/1 to Page 2 is broken.']);
     expect(judgeRedirects(bad, bad, [])).toEqual([]);
     expect(judgeRedirects(good, loop, [])).toEqual([
       '! The redirect at a.example/1 leads round in a circle: a.example/1 → a.example/2 → a.example/1.',
     ]);
     const later = table(to('/1', 2), live('/2', 2, during(0, 30)));
     expect(judgeRedirects(table(), later, [101])).toEqual([
-      '? The redirect at a.example/1 to Page 2 leads nowhere from minute 30.',
+      '? The redirect at a.example/1 to Page 2 is broken from minute 30.',
     ]);
     // What a move left leads to its own page and gives what that gives: nothing to judge.
     const left = table(to('/1', 1));
@@ -216,9 +216,9 @@ describe('links of a draft, before it has a plan', () => {
 
   it('that lead to what was just binned, never released or ended are found; what is not known is not judged', () => {
     expect(says(judged(draft, { 2: 'binned', 3: 'never' }))).toEqual([
-      '? The link to Page 2 leads nowhere: that page is in the bin.',
-      '? The link to Page 2 leads nowhere: that page is in the bin.',
-      '? The link to Page 3 leads nowhere: that page was never released, and nothing is planned.',
+      '? The link to Page 2 is broken: that page is in the bin.',
+      '? The link to Page 2 is broken: that page is in the bin.',
+      '? The link to Page 3 is broken: that page was never released, and nothing is planned.',
       '? Page 2 stands in this list and is in the bin.',
     ]);
     expect(judged(draft, { 2: null, 3: 'ended' })).toHaveLength(1);
@@ -290,7 +290,7 @@ describe('texts and figures', () => {
     const deep = (n: number): object =>
       n ? { type: 'bulletList', content: [{ type: 'listItem', content: [deep(n - 1)] }] } : { type: 'paragraph' };
     richTextFromJSON({ type: 'doc', content: [deep(12)] }, 'body', faults);
-    expect(faults.at(-1)?.message).toBe('Lists are nested too deep.');
+    expect(faults.at(-1)?.message).toBe('Lists are nested too deeply.');
   });
   it('tell search engines what may be found, and escape what they are told', () => {
     const head = (isIndexable: boolean) =>

@@ -18,7 +18,7 @@ describe('a form', () => {
     [form(outside('http://localhost.evil.example/join')), 'What visitors write would be sent without encryption.'],
     [form(outside('mailto:a@b.example')), 'What visitors write would be sent without encryption.'],
     [form({ kind: 'page', pageId: 3 as PageId }), 'The form leads to a page, and pages take no answers.'],
-    [form(null), 'The form leads nowhere.'],
+    [form(null), 'The form has no destination.'],
     [form(outside('https://lists.example/join'), ' '), 'The form has no button.'],
   ])('%#: is sent where answers are taken, over an encrypted line', (one, fault) => {
     expect(formFaultsOf(one).map(({ message }) => message)).toEqual(fault ? [fault] : []);

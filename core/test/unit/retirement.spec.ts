@@ -56,7 +56,7 @@ describe('evidence of a page that is over', () => {
       'keeping: Its redirect was used 31 times in the last 30 days',
     ]);
     expect(says({ ...over, gives: 'gone' })).toEqual([
-      'taking-off: Over, not linked from any live page, and not asked for in 30 days',
+      'taking-off: Ended, not linked from any live page, and no requests in 30 days',
     ]);
   });
   it('says nothing of a draft, of a page that comes back, or of one whose address another page holds', () => {

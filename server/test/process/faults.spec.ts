@@ -364,17 +364,14 @@ describe('faults', () => {
     now();
     const { id } = await world.press([world.put(page, 'now')]);
     const refused = await bring();
-    expect([refused.status, ((await refused.json()) as { title: string }).title]).toEqual([
-      507,
-      'The disk takes nothing',
-    ]);
+    expect([refused.status, ((await refused.json()) as { title: string }).title]).toEqual([507, 'Can’t write to disk']);
     await processes.until(
-      async () => (await condition()).degraded.some((words) => words.startsWith('The disk takes nothing')),
+      async () => (await condition()).degraded.some((words) => words.startsWith('Can’t write to disk')),
       'said',
       10_000,
     );
     await processes.until(
-      async () => (await condition()).degraded.some((words) => words.includes('can’t be made ready for visitors')),
+      async () => (await condition()).degraded.some((words) => words.includes('can’t be published right now')),
       'said of releases',
       10_000,
     );

@@ -45,7 +45,7 @@ describe('what the server stands on', () => {
       missing: 'The database can’t be reached.',
     });
     expect((await (await healthWith(0, '/proc/none')).condition()).degraded).toEqual([
-      expect.stringMatching(/^The disk takes nothing \(ENOENT\)/),
+      expect.stringMatching(/^Can’t write to disk \(ENOENT\)/),
     ]);
   });
 });

@@ -120,7 +120,7 @@ describe('the address while one types', () => {
   it('says who lies there, over time', async () => {
     const page = await world.page('/address', { name: 'Island pass 2027' });
     expect(await words('/address')).toBe('Free; Island pass 2027 lies here too, with nothing live or planned.');
-    expect(await words('/address', page)).toBe('Free, today and as far as anything is planned.');
+    expect(await words('/address', page)).toBe('Free now and for everything planned.');
     await world.press([world.put(page, inMinutes(60), inMinutes(120))]);
     expect(await words('/Address/')).toMatch(/^Free today; from .* to .* it is Island pass 2027\.$/);
     await world.press([world.put(page, 'now', inMinutes(60))]);

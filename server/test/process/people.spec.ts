@@ -78,7 +78,7 @@ it('invites by a link that works once, within its time, unless it is taken back'
   const again = await join(path, 'new@one.example');
   expect([again.status, (again.body as { detail: string }).detail]).toEqual([
     410,
-    'This invitation has been used. Sign in, or ask for a new link.',
+    'This invitation was already used. Sign in, or ask for a new link.',
   ]);
   const back = await invite('reader', 'late@one.example');
   await call('owner', 'post', `${people}/invitations/${back.id}/revoke`);

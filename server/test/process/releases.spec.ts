@@ -138,7 +138,7 @@ describe('releases', () => {
     }
     expect((await problem(world.press([world.put(page, inMinutes(-5))])))?.fields[0]).toEqual({
       path: 'changes[0].from',
-      message: 'That time is over. Choose a later one.',
+      message: 'That time is in the past. Choose a later one.',
     });
   });
 
@@ -238,7 +238,7 @@ describe('releases', () => {
     const target = await world.page('/target');
     const referrer = await world.page('/referrer', { links: [target] });
     expect((await problem(world.press([world.put(referrer, 'now')])))?.fields[0]?.message).toContain(
-      'leads nowhere when this goes live',
+      'is broken when this goes live',
     );
     await world.press([world.put(target, 'now')]);
     await world.press([world.put(referrer, 'now')]);
@@ -247,7 +247,7 @@ describe('releases', () => {
     ]);
     expect(seen.lines.map(({ address, words }) => `${address}: ${words}`)).toEqual([
       'one.example/target: gone (410)',
-      'one.example/referrer: links here: leads nowhere, shown as plain text',
+      'one.example/referrer: links here: broken, shown as plain text',
     ]);
     world.now = later(world.now, MINUTE);
     await world.press([
@@ -291,16 +291,14 @@ describe('releases', () => {
     expect(await fields(world.put(a, 'now', inMinutes(10), to(foreign)))).toEqual([
       'changes[0].afterwards.target.pageId',
     ]);
-    expect((await problem(world.press([world.put(a, 'now', inMinutes(10), to(b))])))?.message).toContain(
-      'leads nowhere',
-    );
+    expect((await problem(world.press([world.put(a, 'now', inMinutes(10), to(b))])))?.message).toContain('is broken');
     await world.press([world.put(b, 'now', inMinutes(20))]);
     world.now = later(world.now, MINUTE);
     // Where it will lead nowhere later that is worth knowing, and does not block.
     const seen = await preview(world.context(), world.one, [world.put(a, 'now', inMinutes(10), to(b))]);
     expect(
       seen.findings.map(({ severity, message }) => [severity, message.replace(/ from .*/, ' from')]),
-    ).toContainEqual(['worth-fixing', 'The redirect at one.example/ring-a to Page /ring-b leads nowhere from']);
+    ).toContainEqual(['worth-fixing', 'The redirect at one.example/ring-a to Page /ring-b is broken from']);
     await world.press([
       world.put(b, 'now', inMinutes(20), {
         kind: 'redirect',

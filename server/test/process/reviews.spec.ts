@@ -230,7 +230,7 @@ describe('a site that wants approvals', () => {
     world.now = later(world.now, MINUTE);
     await world.press([{ act: 'take-off', pageId: elsewhere, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
   });
-  it('refuses to send its visitors elsewhere unseen: by a redirect outside, the bin, or a move', async () => {
+  it('refuses to send its visitors elsewhere unseen: by a redirect to an outside address, the bin, or a move', async () => {
     const id = await world.page('/sent-away');
     await setApprovals(world.context(), world.one, 1, 0);
     await world.press([world.put(id, 'now')]);

@@ -75,7 +75,7 @@ describe('a small picture', () => {
     await broken.start();
     for (let n = 0; n < 3; n++) await doAll([broken.work()]);
     broken.stop();
-    expect(await ask(id)).toMatchObject({ state: 'missing', words: 'This page could not be drawn.' });
+    expect(await ask(id)).toMatchObject({ state: 'missing', words: 'The thumbnail of this page couldn’t be made.' });
   });
 });
 

@@ -112,7 +112,7 @@ describe('the worker', () => {
     const troubles = () =>
       world.database('trouble').where({ place: 'worker' }).select('words') as Promise<{ words: string }[]>;
     await until(async () => (await troubles()).length === 1);
-    expect((await troubles())[0]?.words).toMatch(/can’t be made ready.*no space left/);
+    expect((await troubles())[0]?.words).toMatch(/can’t be published.*no space left/);
     await new Promise((later) => setTimeout(later, 2_000));
     expect(await releaseRow(id)).toMatchObject({ published_at: null, failure: null });
     expect(await world.database('release').where({ undoes_id: id })).toEqual([]);
@@ -242,7 +242,7 @@ describe('errors', () => {
     expect(refused).toEqual({
       type: 'urn:domatium:problem:conflict',
       status: 409,
-      title: 'That can’t be done as things are',
+      title: 'This can’t be done right now',
       detail: 'Detail',
       fields: [],
     });
@@ -319,7 +319,7 @@ describe('what checks find', () => {
     expect(await found(id)).toEqual([]);
     const off = { act: 'take-off' as const, from: 'now' as const, until: null };
     await out([{ ...off, pageId: target, afterwards: { kind: 'gone' } }]);
-    expect(await found(id)).toEqual(['plan worth-fixing: The link to Page /target leads nowhere: that page is off.']);
+    expect(await found(id)).toEqual(['plan worth-fixing: The link to Page /target is broken: that page is off.']);
     await out([world.put(target, 'now')]);
     expect(await found(id)).toEqual([]);
   });

@@ -20,13 +20,7 @@ export const buttonRow = defineBlock<ButtonRow>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { start: 'At the start', centred: 'Centred', end: 'At the end' }),
-    list(
-      'items',
-      'Buttons',
-      'Button',
-      [1, 5],
-      [button('button', 'Button', 'The first one is what you want them to do.')],
-    ),
+    list('items', 'Buttons', 'Button', [1, 5], [button('button', 'Button', 'The first is the main action.')]),
   ],
   summary: ({ items }) => items.map(({ button }) => button?.label ?? '').join(' · '),
   render: ({ layout, items }, context) => html`

@@ -34,8 +34,8 @@ export const callToAction = defineBlock<CallToAction>({
     line('heading', 'Heading', 200),
     paragraph('text', 'Text', 600),
     choice('asks', 'Ask for', { nothing: 'Nothing', email: 'E-mail address' }),
-    line('askLabel', 'Words beside the field', 120, 'What people give: “Your e-mail address”.'),
-    button('button', 'Button', 'Say what happens: “Book a berth”, not “Submit”.'),
+    line('askLabel', 'Text next to the field', 120, 'What visitors enter: “Your e-mail address”.'),
+    button('button', 'Button', 'Name the action: “Book a berth”, not “Submit”.'),
   ],
   summary: ({ heading }) => heading,
   render: (values, context) => {

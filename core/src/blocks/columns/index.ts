@@ -22,13 +22,7 @@ export const columns = defineBlock<Columns>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { even: 'Even', 'first-wide': 'First wide', 'last-wide': 'Last wide' }),
-    list(
-      'items',
-      'Columns',
-      'Column',
-      [2, 4],
-      [rich('body', 'Text', 'Read on phones one below the other, in this order.')],
-    ),
+    list('items', 'Columns', 'Column', [2, 4], [rich('body', 'Text', 'Stacked in this order on phones.')]),
   ],
   summary: ({ items }) =>
     items

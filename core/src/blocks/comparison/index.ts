@@ -29,7 +29,7 @@ export const comparison = defineBlock<Comparison>({
   fields: [
     choice('layout', 'Layout', { even: 'Even', first: 'First stands out', second: 'Second stands out' }),
     line('heading', 'Heading', 200),
-    line('first', 'First side', 80, 'Heads its column. Compare what differs; leave out what does not.'),
+    line('first', 'First side', 80, 'The column heading. Compare only what differs.'),
     line('second', 'Second side', 80),
     list(
       'items',

@@ -28,9 +28,9 @@ export const countdown = defineBlock<Countdown>({
     choice('layout', 'Layout', { band: 'Band', beside: 'Beside', large: 'Large' }),
     line('heading', 'Heading', 120),
     choice('to', 'Counts to', { moment: 'A moment', end: 'The end of the page’s period' }),
-    moment('moment', 'Moment', 'Left alone where it counts to the end of the page’s period.'),
-    line('before', 'Word before the date', 60, 'Read where no script runs: “until 6 January, 12:00”.'),
-    line('after', 'Shown afterwards', 160, 'From that moment on, in place of the time.'),
+    moment('moment', 'Moment', 'Ignored when it counts to the end of the page’s period.'),
+    line('before', 'Word before the date', 60, 'Shown where scripts don’t run: “until 6 January, 12:00”.'),
+    line('after', 'Shown afterwards', 160, 'Replaces the countdown from that moment on.'),
   ],
   summary: ({ heading }) => heading,
   findings: ({ to, moment: at, after }) => [
@@ -38,8 +38,8 @@ export const countdown = defineBlock<Countdown>({
       ? [
           {
             severity: 'worth-fixing' as const,
-            message: 'The countdown counts to nothing yet: it is not shown.',
-            mend: 'Choose its moment, or let it count to the end of the page’s period.',
+            message: 'The countdown has no moment yet: it isn’t shown.',
+            mend: 'Choose a moment, or count to the end of the page’s period.',
             field: 'moment',
           },
         ]
@@ -48,8 +48,8 @@ export const countdown = defineBlock<Countdown>({
       ? [
           {
             severity: 'worth-fixing' as const,
-            message: 'Nothing is shown once the countdown is over.',
-            mend: 'Say what visitors read afterwards.',
+            message: 'Nothing is shown after the countdown ends.',
+            mend: 'Write what visitors see afterwards.',
             field: 'after',
           },
         ]

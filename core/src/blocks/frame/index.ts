@@ -36,15 +36,15 @@ export const frame = defineBlock<Frame>({
       'address',
       'Address of what is embedded',
       2000,
-      'It begins with https. Visitors’ browsers talk to that host as soon as they come near.',
+      'Must begin with https. Visitors’ browsers contact that host as they scroll near.',
     ),
-    line('title', 'What it is, for people who can’t see it', 120, 'Read aloud in place of the frame.'),
+    line('title', 'What it is, for people who can’t see it', 120, 'Screen readers read this instead of the frame.'),
     choice('height', 'Height', { 320: '320', 480: '480', 640: '640', 900: '900' }),
   ],
   summary: ({ heading, address }) => heading || (addressOf(address)?.hostname ?? ''),
   notes: ({ address }) => {
     const host = addressOf(address)?.hostname;
-    return host ? [`Loads ${host} for every visitor who comes near it`] : [];
+    return host ? [`Loads ${host} for every visitor who scrolls near it`] : [];
   },
   findings: ({ address, title }) => [
     ...(addressOf(address)
@@ -63,7 +63,7 @@ export const frame = defineBlock<Frame>({
           {
             severity: 'worth-fixing' as const,
             message: 'The frame has no name.',
-            mend: 'Say in a few words what it is.',
+            mend: 'Describe it in a few words.',
             field: 'title',
           },
         ]),

@@ -23,7 +23,7 @@ export const gallery = defineBlock<Gallery>({
       [2, 24],
       [
         pictureField('picture', 'Picture'),
-        line('caption', 'Caption', 200, 'Seen by everybody; what can’t be seen goes into the description.'),
+        line('caption', 'Caption', 200, 'Visible to everyone; put what can’t be seen in the description.'),
       ],
     ),
   ],

@@ -24,7 +24,7 @@ export const linkList = defineBlock<LinkList>({
       'Links',
       'Link',
       [1, 40],
-      [button('button', 'Link'), line('words', 'Words beside it', 160, 'What is behind it.')],
+      [button('button', 'Link'), line('words', 'Text next to it', 160, 'What it leads to.')],
     ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ button }) => button?.label ?? '').join(' · '),

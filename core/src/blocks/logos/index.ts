@@ -24,10 +24,7 @@ export const logos = defineBlock<Logos>({
       'Logos',
       'Logo',
       [2, 16],
-      [
-        pictureField('picture', 'Logo'),
-        line('name', 'Name, where there is no logo', 80, 'Set in the type of the page.'),
-      ],
+      [pictureField('picture', 'Logo'), line('name', 'Name, if there is no logo', 80, 'Set in the page’s typeface.')],
     ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ name }) => name).join(' · '),

@@ -30,8 +30,8 @@ export const map = defineBlock<Map>({
     choice('layout', 'Layout', { beside: 'Beside', above: 'Above', full: 'Full width' }),
     line('heading', 'Heading', 200),
     paragraph('address', 'Address', 400),
-    pictureField('picture', 'Picture of the map', 'A picture of your own: no map is fetched from elsewhere.'),
-    button('button', 'Link to a map', 'Leads to a map outside; its address is one.'),
+    pictureField('picture', 'Picture of the map', 'Your own picture: no external map is loaded.'),
+    button('button', 'Link to a map', 'Links to an external map.'),
   ],
   summary: ({ heading, address }) => heading || address,
   render: ({ layout, heading, address, picture, button }, context) => html`

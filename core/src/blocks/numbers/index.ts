@@ -28,7 +28,7 @@ export const numbers = defineBlock<Numbers>({
       [2, 6],
       [
         line('figure', 'Number', 24, 'With its unit: 42 km, 1,200 guests.'),
-        line('words', 'What it counts', 120, 'And compared to what, or since when.'),
+        line('words', 'What it counts', 120, 'Say compared with what, or since when.'),
       ],
     ),
   ],

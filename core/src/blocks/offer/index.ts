@@ -34,12 +34,12 @@ export const offer = defineBlock<Offer>({
   fields: [
     choice('layout', 'Layout', { tint: 'On tint', deep: 'On dark', plain: 'Framed' }),
     line('heading', 'Name', 200),
-    line('price', 'Price', 40, 'With its currency, as you want it read.'),
+    line('price', 'Price', 40, 'With the currency, as it should be read.'),
     line('per', 'For what', 80),
-    line('before', 'Price before', 40, 'Shown struck out. Only where it was asked for in earnest.'),
+    line('before', 'Price before', 40, 'Shown struck through. Only a price that was really charged.'),
     rich('body', 'What is in it'),
     button('button', 'Button'),
-    line('note', 'Small print', 300, 'What is not in it, and until when it holds.'),
+    line('note', 'Small print', 300, 'What isn’t included, and how long it is valid.'),
   ],
   summary: ({ heading, price }) => [heading, price].filter(Boolean).join(' · '),
   render: ({ layout, heading, price, per, before, body, button, note }, context) => html`

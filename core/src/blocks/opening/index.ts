@@ -30,16 +30,16 @@ export const opening = defineBlock<Opening>({
   fields: [
     choice('layout', 'Layout', { side: 'Side', over: 'Over picture', stacked: 'Stacked' }),
     line('kicker', 'Line above', 120, 'A date, a place or what kind of page this is.'),
-    line('heading', 'Heading', 200, 'The one first heading of the page. Up to about 60 characters stay on two lines.'),
+    line('heading', 'Heading', 200, 'The page’s main heading. Up to about 60 characters fit on two lines.'),
     paragraph('text', 'Text', 2000),
     pictureField(
       'picture',
       'Picture',
-      'Fetched first. Over a picture, words need a quiet part: set its point of interest away from them.',
+      'Loaded first. Text over a picture needs a calm area: set the focal point away from it.',
     ),
     choice('asks', 'Ask for', { nothing: 'Nothing', email: 'E-mail address' }),
-    line('askLabel', 'Words beside the field', 120, 'What people give: “Your e-mail address”.'),
-    button('button', 'Button', 'Say what happens: “Book a berth”, not “Submit”.'),
+    line('askLabel', 'Text next to the field', 120, 'What visitors enter: “Your e-mail address”.'),
+    button('button', 'Button', 'Name the action: “Book a berth”, not “Submit”.'),
   ],
   summary: ({ heading }) => heading,
   render: ({ layout, kicker, heading, text, picture, button, asks, askLabel }, context) => html`

@@ -29,12 +29,7 @@ export const ownHtml = defineBlock<OwnHtml>({
     choice('layout', 'Layout', { page: 'Page', narrow: 'Narrow', full: 'Full width' }),
     line('heading', 'Heading', 200),
     line('title', 'What it is, for people who can’t see it', 120),
-    code(
-      'code',
-      'HTML, with CSS in <style>',
-      'It runs in a frame of its own: nothing in it reaches the page.',
-      100_000,
-    ),
+    code('code', 'HTML, with CSS in <style>', 'It runs in its own frame: nothing in it affects the page.', 100_000),
     choice('height', 'Height', { 160: '160', 320: '320', 480: '480', 640: '640', 900: '900' }),
   ],
   summary: ({ heading, title }) => heading || title,
@@ -44,8 +39,8 @@ export const ownHtml = defineBlock<OwnHtml>({
       ? [
           {
             severity: 'worth-fixing',
-            message: 'Own HTML has no name: people who can’t see it don’t learn what is there.',
-            mend: 'Say in a few words what it is.',
+            message: 'Own HTML has no name: screen readers can’t say what it is.',
+            mend: 'Describe it in a few words.',
             field: 'title',
           },
         ]

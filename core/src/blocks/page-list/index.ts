@@ -30,13 +30,8 @@ export const pageList = defineBlock<PageList>({
       'Page',
       [1, 60],
       [
-        reference(
-          'page',
-          'Page',
-          'page',
-          'Its title stands here, and follows it. It is left out while it is not live.',
-        ),
-        line('words', 'Words beside it', 160, 'What is behind it.'),
+        reference('page', 'Page', 'page', 'Shows the page’s title and follows it. Left out while the page isn’t live.'),
+        line('words', 'Text next to it', 160, 'What it leads to.'),
       ],
     ),
   ],

@@ -37,7 +37,7 @@ export const people = defineBlock<People>({
       [1, 24],
       [
         line('name', 'Name', 120),
-        line('role', 'What they do', 120, 'For the visitor, not their title.'),
+        line('role', 'What they do', 120, 'What they do for visitors, not their job title.'),
         paragraph('text', 'Text', 600),
         pictureField('picture', 'Picture'),
       ],

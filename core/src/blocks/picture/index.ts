@@ -20,7 +20,7 @@ export const picture = defineBlock<Picture>({
   firstHeadings: 0,
   fields: [
     pictureField('picture', 'Picture'),
-    line('caption', 'Caption', 300, 'Seen by everybody; what can’t be seen goes into the description.'),
+    line('caption', 'Caption', 300, 'Visible to everyone; put what can’t be seen in the description.'),
     choice('width', 'Width', { page: 'Page', narrow: 'As wide as text', full: 'Full' }),
   ],
   summary: ({ caption, picture: use }) => caption || use?.description || '',

@@ -17,7 +17,7 @@ export const piece = defineBlock<Piece>({
     ['ink', 'M18 12h6v2h-6z'],
   ],
   firstHeadings: 0,
-  fields: [reference('piece', 'Piece', 'piece', 'Changed in the stock, once for every page that uses it.')],
+  fields: [reference('piece', 'Piece', 'piece', 'Changed in stock, once for every page that uses it.')],
   summary: () => '',
   render: ({ piece: used }, context) => {
     const blocks = used ? context.pieceOf(used.id) : null;

@@ -34,8 +34,8 @@ export const questions = defineBlock<Questions>({
       'Question',
       [1, 40],
       [
-        line('question', 'Question', 200, 'As somebody would ask it.'),
-        rich('answer', 'Answer', 'The answer first, the reason after it.'),
+        line('question', 'Question', 200, 'As someone would ask it.'),
+        rich('answer', 'Answer', 'The answer first, then the reason.'),
       ],
     ),
   ],

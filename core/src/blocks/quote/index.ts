@@ -21,9 +21,9 @@ export const quote = defineBlock<Quote>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { tint: 'On tint', ruled: 'Beside a rule', large: 'Large' }),
-    paragraph('text', 'What was said', 1000, 'Without quotation marks. One or two sentences are read, ten are not.'),
+    paragraph('text', 'What was said', 1000, 'Without quotation marks. Keep it to one or two sentences.'),
     line('who', 'Who said it', 120),
-    line('role', 'Who they are', 160, 'What makes their word count: a trade, a place, a date.'),
+    line('role', 'Who they are', 160, 'What makes them credible: a trade, a place, a date.'),
   ],
   summary: ({ text }) => text,
   render: ({ layout, text, who, role }, context) => html`

@@ -35,7 +35,7 @@ export const reasons = defineBlock<Reasons>({
       'Reason',
       [3, 6],
       [
-        line('title', 'Title', 120, 'What they get, not what you have.'),
+        line('title', 'Title', 120, 'What visitors get, not what you have.'),
         paragraph('text', 'Text', 600),
         pictureField('picture', 'Picture'),
       ],

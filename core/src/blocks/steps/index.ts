@@ -30,7 +30,7 @@ export const steps = defineBlock<Steps>({
       'Steps',
       'Step',
       [2, 12],
-      [line('title', 'Title', 120), paragraph('text', 'Text', 600, 'What they do, and what they have afterwards.')],
+      [line('title', 'Title', 120), paragraph('text', 'Text', 600, 'What they do, and what they get.')],
     ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),

@@ -29,14 +29,14 @@ export const table = defineBlock<Table>({
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { plain: 'Plain', figures: 'Figures', banded: 'Banded' }),
-    line('heading', 'Caption', 200, 'Said first to people who hear the table.'),
+    line('heading', 'Caption', 200, 'Screen readers read this before the table.'),
     list(
       'items',
       'Rows',
       'Row',
       [2, 60],
       [
-        line('a', 'First', 200, 'The first row is the head, the first column says what a row is of.'),
+        line('a', 'First', 200, 'The first row is the header; the first column names each row.'),
         line('b', 'Second', 200),
         line('c', 'Third', 200),
         line('d', 'Fourth', 200),

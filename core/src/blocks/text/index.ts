@@ -16,8 +16,8 @@ export const text = defineBlock<Text>({
   example: { body: richTextOf('‹Say it in the words you would use across a table.›') },
   firstHeadings: 0,
   fields: [
-    choice('layout', 'Layout', { plain: 'Plain', first: 'First lines large', two: 'Two columns' }),
-    rich('body', 'Text', 'Headings in it are second and third; the first stands in the opening.'),
+    choice('layout', 'Layout', { plain: 'Plain', first: 'Large first lines', two: 'Two columns' }),
+    rich('body', 'Text', 'Headings here are level 2 and 3; level 1 is in the opening.'),
   ],
   summary: ({ body }) => plainTextOf(body).slice(0, 80),
   render: ({ layout, body }, context) =>

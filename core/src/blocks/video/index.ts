@@ -25,14 +25,14 @@ export const video = defineBlock<Video>({
   fields: [
     choice('layout', 'Layout', { page: 'Page', narrow: 'Narrow', full: 'Full width' }),
     line('heading', 'Heading', 200),
-    pictureField('picture', 'First picture', 'Stands there until the film plays.'),
+    pictureField('picture', 'First picture', 'Shown until the video plays.'),
     reference(
       'file',
       'Own film',
       'file',
-      'MP4 or WebM. It plays on the page itself; without one, the button leads to the player.',
+      'MP4 or WebM. It plays on the page; without one, the button leads to the player.',
     ),
-    button('button', 'Plays at', 'An outside player: named to visitors, and opened only by their click.'),
+    button('button', 'Plays at', 'An external player: visitors see its name, and it opens only when they click.'),
     line('caption', 'Caption', 300),
   ],
   summary: ({ heading, button }) => heading || (button?.label ?? ''),

@@ -28,7 +28,7 @@ export const voices = defineBlock<Voices>({
   },
   firstHeadings: 0,
   fields: [
-    choice('layout', 'Layout', { plain: 'Plain', cards: 'Cards', column: 'One below the other' }),
+    choice('layout', 'Layout', { plain: 'Plain', cards: 'Cards', column: 'Stacked' }),
     line('heading', 'Heading', 200),
     list(
       'items',
@@ -38,7 +38,7 @@ export const voices = defineBlock<Voices>({
       [
         paragraph('text', 'What was said', 600),
         line('who', 'Who said it', 120),
-        line('role', 'Who they are', 160, 'What makes their word count: a trade, a place, a date.'),
+        line('role', 'Who they are', 160, 'What makes them credible: a trade, a place, a date.'),
         pictureField('picture', 'Picture'),
       ],
     ),

@@ -14,7 +14,7 @@ export function routes({ on, origin, hasMail, cookie }: Features): void {
     return view;
   });
   on(api.session, async ({ context, signedIn }) => {
-    if (!signedIn) throw new Refused('signed-out', 'You have not signed in.');
+    if (!signedIn) throw new Refused('signed-out', 'You are not signed in.');
     return Promise.resolve(viewOf(context, signedIn));
   });
   on(api.signOut, async ({ context, request, response }) => {

@@ -115,7 +115,7 @@ async function seenAs(trx: Db, portfolioId: PortfolioId, id: number, version: nu
 
 async function refuseForeign(trx: Db, portfolioId: PortfolioId, { ownerId }: CampaignBody): Promise<void> {
   if (ownerId && !(await store.isMember(trx, portfolioId, ownerId)))
-    throw new InvalidError([{ path: 'ownerId', message: 'There is no such person here.' }]);
+    throw new InvalidError([{ path: 'ownerId', message: 'That person isn’t a member of this portfolio.' }]);
 }
 
 /** Names of campaigns are used once in a portfolio. */
@@ -125,7 +125,7 @@ async function named<T>(work: () => Promise<T>): Promise<T> {
   } catch (error) {
     const { code, constraint } = error as { code?: string; constraint?: string };
     if (code === '23505' && constraint?.startsWith('campaign'))
-      throw new InvalidError([{ path: 'name', message: 'There is a campaign of that name already.' }]);
+      throw new InvalidError([{ path: 'name', message: 'A campaign with that name already exists.' }]);
     throw error;
   }
 }

@@ -36,7 +36,7 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
     throw new InvalidError([{ path: 'target.siteId', message: 'Choose a site of that portfolio.' }]);
   const targetSites = new Set((await siteAddressesOf(db, target)).map((address) => address.siteId as number));
   if (siteId !== null && !targetSites.has(siteId))
-    throw new InvalidError([{ path: 'target.siteId', message: 'There is no such site there.' }]);
+    throw new InvalidError([{ path: 'target.siteId', message: 'That site isn’t in that portfolio.' }]);
   const zone = await zoneOf(db, target);
   const plans = await plansOf(
     db,
@@ -55,13 +55,13 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
     const path = page.role === 'not-found' ? page.path : typed.ok ? typed.path : page.path;
     const key = `${to} ${path}`;
     const fault = !name
-      ? 'It would have no name.'
+      ? 'Its name would be empty.'
       : name.length > 200
         ? 'Its name would be longer than 200 characters.'
         : page.role !== 'not-found' && !typed.ok
           ? typed.why
           : taken.has(key)
-            ? 'Another copy would lie at the same address.'
+            ? 'Another copy would have the same address.'
             : null;
     taken.add(key);
     const plan = plans.get(page.id);

@@ -172,7 +172,7 @@ export async function copyIn(
   );
   if (faults.length) throw new InvalidError(faults);
   if (body.campaignId && !(await store.campaignExists(trx, target, body.campaignId)))
-    throw new InvalidError([{ path: 'campaignId', message: 'There is no such campaign there.' }]);
+    throw new InvalidError([{ path: 'campaignId', message: 'That campaign isn’t in that portfolio.' }]);
   await setInstant(trx, now);
   await context.step?.(0.2);
   const nextId = await takeIds(trx, sources.length);

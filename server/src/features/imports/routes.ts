@@ -7,7 +7,7 @@ export function routes({ on }: Features): void {
   on(api.importPreview, ({ context, portfolioId, body }) => service.importPreview(context, portfolioId, body.rows));
   on(api.importRows, ({ context, portfolioId, body, role }) => {
     if (body.rows.some(({ from }) => from) && !(role && mayAct(role, 'release')))
-      throw new Refused('not-allowed', 'Rows with a start touch visitors. Ask a publisher or an owner.');
+      throw new Refused('not-allowed', 'Rows with a start change what visitors get. Ask a publisher or an owner.');
     return service.importRows(context, portfolioId, body.rows, body.idempotencyKey);
   });
 }

@@ -65,10 +65,10 @@ function placeOf(
   const [only] = found;
   if (!only || found.length > 1) {
     const message = !asked
-      ? 'Say which site, or write the whole address.'
+      ? 'Enter a site, or the full address.'
       : found.length
         ? `${found.length} sites are called ${site}. Write the address of one.`
-        : `There is no site called ${site}.`;
+        : `No site is called ${site}.`;
     fault('site', message);
   }
   const typed = checkTypedPath(below ? (below.startsWith('/') ? below : `/${below}`) : `/${slugOf(name)}`, [
@@ -105,8 +105,7 @@ export function readRow(row: ImportRow, known: Known): ReadRow {
     : null;
   if (labels?.some((label) => label.length > 60)) fault('labels', 'A label has at most 60 characters.');
   const campaign = known.campaigns.find((one) => fold(one.name) === fold(row.campaign));
-  if (row.campaign && row.campaign !== '-' && !campaign)
-    fault('campaign', `There is no campaign called ${row.campaign}.`);
+  if (row.campaign && row.campaign !== '-' && !campaign) fault('campaign', `No campaign is called ${row.campaign}.`);
   const { from, until } = timesOf(row, known, fault);
   return {
     row,
@@ -138,7 +137,7 @@ function timesOf(
     const iso = /[zZ]$|[+-]\d\d:?\d\d$/.test(row[field]) ? Date.parse(row[field]) : Number.NaN;
     if (!Number.isNaN(iso)) return { local: wallOf(iso as Instant, zone), zone };
     const local = parseMoment(row[field], today, field === 'until');
-    if (local === null) fault(field, `“${row[field]}” is no day or time. Write 2026-12-01 or 2026-12-01 09:00.`);
+    if (local === null) fault(field, `“${row[field]}” isn’t a date or time. Use 2026-12-01 or 2026-12-01 09:00.`);
     return local === null ? null : { local, zone };
   };
   const isNow = row.from.toLowerCase() === 'now';
@@ -147,7 +146,7 @@ function timesOf(
   const start = from === 'now' ? now : from && instantOfWall(from);
   const end = until && instantOfWall(until);
   if (until && !from) fault('from', 'An end needs a start.');
-  if (from !== 'now' && start !== null && start < now) fault('from', 'That time is over.');
+  if (from !== 'now' && start !== null && start < now) fault('from', 'That time is in the past.');
   if (start !== null && end !== null && end <= start) fault('until', 'It ends before it starts.');
   return { from, until };
 }

@@ -75,8 +75,12 @@ async function refuseForeign(trx: Db, portfolioId: PortfolioId, pages: ArrangeBo
   const [campaigns, people] = await store.namedIn(trx, portfolioId);
   for (const [index, { campaignId, ownerId }] of pages.entries()) {
     if (campaignId && !campaigns.has(campaignId))
-      throw new InvalidError([{ path: `pages[${index}].campaignId`, message: 'There is no such campaign here.' }]);
+      throw new InvalidError([
+        { path: `pages[${index}].campaignId`, message: 'That campaign isn’t in this portfolio.' },
+      ]);
     if (ownerId && !people.has(ownerId))
-      throw new InvalidError([{ path: `pages[${index}].ownerId`, message: 'There is no such person here.' }]);
+      throw new InvalidError([
+        { path: `pages[${index}].ownerId`, message: 'That person isn’t a member of this portfolio.' },
+      ]);
   }
 }

@@ -31,7 +31,7 @@ export async function deletePages(
             path: 'confirmation',
             message:
               wanted.length === 1
-                ? 'That is not its name.'
+                ? 'That isn’t its name.'
                 : `Type ${wanted.length} to confirm deleting ${wanted.length} pages.`,
           },
         ]);
@@ -43,7 +43,7 @@ export async function deletePages(
         throw new InvalidError([
           {
             path: 'pages',
-            message: `Visitors get ${live.join(', ')}, or will. Take it off before it is deleted for ever.`,
+            message: `${live.join(', ')} is live or planned. Take it off before deleting it for ever.`,
           },
         ]);
       await store.buryPages(trx, found, now, account);

@@ -67,7 +67,7 @@ export async function makePage(
   const { now, account } = context;
   return inTransaction(context.database, async (trx) => {
     if (!(await store.siteExists(trx, portfolioId, page.siteId)))
-      throw new InvalidError([{ path: 'siteId', message: 'There is no such site here.' }]);
+      throw new InvalidError([{ path: 'siteId', message: 'That site isn’t in this portfolio.' }]);
     await setInstant(trx, now);
     const nextId = await takeIds(trx, 1);
     const id = await store.insertPage(trx, portfolioId, { ...page, placementId: nextId() }, now, account);
@@ -269,7 +269,7 @@ function linkNote(
     return how === 'redirect'
       ? `${isNow ? 'links here through a redirect' : `will still link here after ${writeEnd(wrong.during.from, zone, now)}, through a redirect`}`
       : isNow
-        ? 'links here, and leads nowhere'
+        ? 'links here, but the link is broken'
         : `will still link here from ${writeInstant(wrong.during.from, zone, now)}, and lead nowhere`;
   if (how === 'redirect')
     return isNow ? 'through a redirect' : `through a redirect from ${writeInstant(wrong.during.from, zone, now)}`;
@@ -306,7 +306,7 @@ export async function addressCheck(
   const site = (await siteAddressesOf(database, portfolioId)).find(
     (address) => address.siteId === siteId && address.isPrimary && contains(address.during, now),
   );
-  if (!site) throw new InvalidError([{ path: 'siteId', message: 'There is no such site here.' }]);
+  if (!site) throw new InvalidError([{ path: 'siteId', message: 'That site isn’t in this portfolio.' }]);
   const host = (await hostNamesOf(database, portfolioId)).get(site.hostId) ?? '';
   const checked = checkTypedPath(typed, [site.basePath]);
   if (!checked.ok) return { address: host + typed, isValid: false, isFreeNow: false, words: checked.why, holders: [] };
@@ -357,7 +357,7 @@ function holdersWords(
   const draft = lying.length
     ? `${lying.map(({ name }) => name).join(', ')} ${lying.length === 1 ? 'lies' : 'lie'} here too, with nothing live or planned`
     : null;
-  if (!parts.length) return draft ? `Free; ${draft}.` : 'Free, today and as far as anything is planned.';
+  if (!parts.length) return draft ? `Free; ${draft}.` : 'Free now and for everything planned.';
   const isFree = (holders[0]?.from ?? 0) > now;
   const words = [...(isFree ? ['free today'] : []), ...parts].join('; ');
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;

@@ -35,7 +35,7 @@ export async function documentOfTemplate(
   id: number,
 ): Promise<PageDocument> {
   const [template] = await store.templatesOf(database, portfolioId, now, id);
-  if (!template) throw new InvalidError([{ path: 'templateId', message: 'That is no template any more.' }]);
+  if (!template) throw new InvalidError([{ path: 'templateId', message: 'That page is no longer a template.' }]);
   return template.document;
 }
 
@@ -51,7 +51,9 @@ export async function setTemplate(
     if (!page) throw new NotFoundError();
     const version = await store.saveTemplate(trx, portfolioId, pageId, template);
     if (version === null)
-      throw new StaleError('This page has been changed since you looked. Look again.', { version: page.version });
+      throw new StaleError('This page has changed since you opened it. Reload and try again.', {
+        version: page.version,
+      });
     const { isTemplate, notes } = template;
     await writeAudit(trx, {
       portfolioId,

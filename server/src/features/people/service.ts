@@ -113,10 +113,10 @@ export function invitation({ database, now }: Context, token: string): Promise<I
 async function usable(trx: Db, token: string, now: Instant): Promise<store.InvitationRow> {
   const row = await store.invitationByHash(trx, hashToken(token));
   const gone = (detail: string) => new Refused('link-used', detail);
-  if (!row) throw gone('There is no such invitation. Ask whoever invited you for a new link.');
-  if (row.used_at !== null) throw gone('This invitation has been used. Sign in, or ask for a new link.');
-  if (row.revoked_at !== null) throw gone('This invitation has been taken back. Ask for a new link.');
-  if (row.expires_at <= now) throw gone('This invitation has ended. Ask for a new link.');
+  if (!row) throw gone('This invitation doesn’t exist. Ask the person who invited you for a new link.');
+  if (row.used_at !== null) throw gone('This invitation was already used. Sign in, or ask for a new link.');
+  if (row.revoked_at !== null) throw gone('This invitation was revoked. Ask for a new link.');
+  if (row.expires_at <= now) throw gone('This invitation has expired. Ask for a new link.');
   return row;
 }
 
@@ -322,7 +322,7 @@ export function newSite(
   if (!base.ok) throw new InvalidError([{ path: 'basePath', message: base.why }]);
   return inTransaction(context.database, async (trx) => {
     if (!isThemeKey(site.theme) && !(await itemOfKey(trx, portfolioId, site.theme)))
-      throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
+      throw new InvalidError([{ path: 'theme', message: 'Unknown theme.' }]);
     await setInstant(trx, context.now);
     const hostId = host
       ? await hostFor(trx, context, portfolioId, host, consent)

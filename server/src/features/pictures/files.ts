@@ -69,8 +69,7 @@ export async function receiveFile(
 }
 
 function refuseTwice(known: store.StoredFile | null, id: number): void {
-  if (known && known.id !== id)
-    throw new Refused('file-here', `It is “${known.name}”. Choose that one where this one is used.`);
+  if (known && known.id !== id) throw new Refused('file-here', `It is “${known.name}”. Use that one instead.`);
 }
 
 /** A file that may be given other bytes by somebody of this role, locked. */
@@ -82,7 +81,7 @@ async function replaceable(
   role: Role | null,
 ): Promise<store.StoredFile> {
   const file = await fileOf(trx, portfolioId, id, 'FOR UPDATE');
-  if (file.ending === 'woff2') throw new Refused('font-of-theme', 'Bring the new one in where the theme is changed.');
+  if (file.ending === 'woff2') throw new Refused('font-of-theme', 'Upload the new one where the theme is edited.');
   const { sites } = await reachOfFile(trx, portfolioId, id, context.now);
   refuseAtOnce(sites, role, ' You can bring it in as a file of its own and lead to that.');
   return file;
@@ -108,7 +107,7 @@ export async function putBackFile(
 
 function refuseStale(file: store.StoredFile, version: number, portfolioId: PortfolioId): void {
   if (file.version !== version)
-    throw new StaleError('Someone else has changed this file meanwhile.', fileView(file, placeOf(portfolioId)));
+    throw new StaleError('Someone else has changed this file.', fileView(file, placeOf(portfolioId)));
 }
 
 export async function setFile(

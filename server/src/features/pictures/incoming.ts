@@ -22,7 +22,7 @@ const MOST_ELEMENTS = 20_000;
 const DEEPEST = 200;
 const [SLASH, BANG, QUESTION] = [47, 33, 63];
 const READABLE =
-  'Domatium reads JPEG, PNG, WebP, AVIF, GIF, TIFF and SVG pictures, PDF documents, and MP4 or WebM films.';
+  'Domatium accepts JPEG, PNG, WebP, AVIF, GIF, TIFF and SVG pictures, PDF documents, and MP4 or WebM films.';
 const PICTURES = new Set(['jpeg', 'png', 'webp', 'heif', 'gif', 'tiff', 'svg']);
 
 /** Takes a stream of bytes into the store: never more of it in memory than a piece, never anything half. */

@@ -30,7 +30,7 @@ export class PictureMaker {
         name: 'pictures',
         every: LOOK,
         pauses: [1_000, 60_000],
-        words: 'Pictures that were brought in can’t be made ready just now.',
+        words: 'Uploaded pictures can’t be processed right now.',
         pending: async () => (await store.waiting(database)).map(({ id }) => String(id)),
         run: async (key) => {
           const picture = await store.waitingPicture(database, Number(key));
@@ -50,7 +50,7 @@ export class PictureMaker {
   private async make(picture: store.PictureRow & { portfolio_id: PortfolioId }): Promise<void> {
     const { id, portfolio_id: portfolioId, original, crop, purpose, format } = picture;
     const tell = () => notifyEvent(this.database, { portfolioId, kind: 'picture', pageIds: [] });
-    const damaged = 'This picture is damaged: it could be opened, but not read to its end.';
+    const damaged = 'This picture is damaged: it opens, but can’t be read to the end.';
     // A worker that dies over a picture must not die over it for ever.
     if ((await store.failuresOf(this.database, id)) >= store.MOST_FAILURES)
       return store.noteFailed(this.database, id, damaged);

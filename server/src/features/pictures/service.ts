@@ -127,7 +127,7 @@ export async function receive(
     const { original } = incoming;
     const known = await store.pictureByOriginal(trx, portfolioId, original.hash);
     if (known && known.id !== replaces && replaces)
-      throw new Refused('picture-here', `It is “${known.name}”. Choose that one where this one is used.`);
+      throw new Refused('picture-here', `It is “${known.name}”. Use that one instead.`);
     const id = known?.id ?? replaces ?? (await store.insertPicture(trx, portfolioId, name, original, made));
     if (replaces && !known) {
       const row = await replaceable(trx, context, portfolioId, replaces, role);
@@ -168,10 +168,7 @@ export async function putBack(
     if (!row.former) throw new Refused('nothing-to-restore', 'This picture was not replaced by another.');
     const known = await store.pictureByOriginal(trx, portfolioId, row.former.hash);
     if (known && known.id !== id)
-      throw new Refused(
-        'picture-here',
-        `It was brought in again as “${known.name}”. Choose that one where this one is used.`,
-      );
+      throw new Refused('picture-here', `It was brought in again as “${known.name}”. Use that one instead.`);
     await store.replaceOriginal(trx, id, row.former, row.state === 'failed' ? null : store.originalOf(row));
     await note(trx, context, portfolioId, id, 'put-back-picture', { name: row.name });
     return pictureView(trx, portfolioId, id);
@@ -316,7 +313,7 @@ export async function setSiteFace(
     refuseAtOnce(sites, role);
     if (before.version !== version) throw new StaleError('Someone else has changed this site meanwhile.', before);
     if (theme !== undefined && !isThemeKey(theme) && !(await itemOfKey(trx, portfolioId, theme)))
-      throw new InvalidError([{ path: 'theme', message: 'There is no such theme.' }]);
+      throw new InvalidError([{ path: 'theme', message: 'Unknown theme.' }]);
     const formOf = (purpose: 'icon' | 'share', id: number | null) =>
       id === null ? null : faceForm(trx, context, portfolioId, id, purpose);
     const [icon_id, share_id] = [await formOf('icon', iconId), await formOf('share', shareId)];

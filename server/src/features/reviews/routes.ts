@@ -16,7 +16,7 @@ export function routes({ on, blobs, privateHost, origin }: Features): void {
   on(api.privateLinks, ({ context, portfolioId }) => service.privateLinks(context, portfolioId));
   on(api.newPrivateLink, async ({ context, portfolioId, body }) => {
     const endsAt = parseInstant(body.endsAt);
-    if (endsAt === null) throw new InvalidError([{ path: 'endsAt', message: 'Say when it ends.' }]);
+    if (endsAt === null) throw new InvalidError([{ path: 'endsAt', message: 'Choose when it ends.' }]);
     const { name, pages, siteId, password } = body;
     const sharing = { name, pages: pages ?? [], siteId: siteId ?? null, endsAt, password: password ?? null };
     const { id, token } = await service.newPrivateLink(context, portfolioId, sharing);

@@ -74,9 +74,9 @@ export async function newPrivateLink(
   return inTransaction(context.database, async (trx) => {
     const sites = sharing.siteId === null ? [] : [sharing.siteId];
     if ((await store.foreignOf(trx, portfolioId, 'page', sharing.pages)).length)
-      throw new InvalidError([{ path: 'pages', message: 'One of these pages is not here.' }]);
+      throw new InvalidError([{ path: 'pages', message: 'One of these pages isn’t in this portfolio.' }]);
     if ((await store.foreignOf(trx, portfolioId, 'site', sites)).length)
-      throw new InvalidError([{ path: 'siteId', message: 'There is no such site here.' }]);
+      throw new InvalidError([{ path: 'siteId', message: 'That site isn’t in this portfolio.' }]);
     const link = { ...sharing, tokenHash: hashToken(token), passwordHash };
     const id = await store.insertLink(trx, portfolioId, link, now, account);
     await tell(trx, context, portfolioId, id, 'share', { ...sharing, hasPassword: password !== null }, []);
@@ -159,7 +159,7 @@ export async function openPrivate(
   const throttle = new Throttle(database, triesAt(`private ${link.id}`, from), now);
   await throttle.count();
   if (link.password_hash !== null && !(await isPassword(link.password_hash, password)))
-    throw new InvalidError([{ path: 'password', message: 'That is not the password of this link.' }]);
+    throw new InvalidError([{ path: 'password', message: 'That isn’t the password for this link.' }]);
   await throttle.forget();
   const key = newToken();
   await store.insertKey(database, link.id, hashToken(key), now);
@@ -243,17 +243,17 @@ export async function sayRemark(
     const [draft] = await draftStates(trx, portfolioId, [pageId]);
     if (!draft) throw new NotFoundError();
     if (draft.version !== saying.draftVersion)
-      throw new StaleError('The page has been changed while you looked at it. Look again; what you wrote is kept.', {
+      throw new StaleError('The page has changed since you opened it. Reload it; what you wrote is kept.', {
         draftVersion: draft.version,
       });
     if (saying.blockId !== null && !draft.document.blocks.some(({ id }) => id === saying.blockId))
       throw new InvalidError([{ path: 'blockId', message: 'That part of the page is no longer there.' }]);
     if ((await store.countRemarks(trx, link.id, pageId)) >= MOST_ON_A_PAGE)
       throw new ConflictError(
-        'So much has been said of this page through this link that it takes nothing more until it is settled.',
+        'This page has too many open comments from this link. More can be added once some are resolved.',
       );
     if ((await store.countRemarks(trx, link.id)) >= MOST_REMARKS)
-      throw new ConflictError('So much has been said through this link that it takes nothing more.');
+      throw new ConflictError('This link has reached its limit of comments.');
     const revisions = await freezeDrafts(trx, portfolioId, [draft], now, null);
     const revisionId = revisions.get(pageId) as RevisionId;
     const { kind, text, name, blockId } = saying;
@@ -268,7 +268,7 @@ async function linkOf({ database, now }: Context, token: string): Promise<store.
   const link = await store.linkByToken(database, hashToken(token));
   if (!link) throw new NotFoundError('private link');
   if (hasEnded(link, now))
-    throw new Refused('link-ended', 'It opens nothing any more. Ask whoever sent it for a new one.');
+    throw new Refused('link-ended', 'It no longer opens anything. Ask the sender for a new one.');
   return link;
 }
 

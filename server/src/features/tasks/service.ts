@@ -92,7 +92,8 @@ export function remindOfDue(database: Knex, now: Instant): Promise<number> {
 async function seenAs(trx: Db, portfolioId: PortfolioId, id: number, version: number): Promise<TaskView> {
   const task = await store.lockTask(trx, portfolioId, id);
   if (!task) throw new NotFoundError('task');
-  if (task.version !== version) throw new StaleError('This task has been changed since you looked. Look again.', task);
+  if (task.version !== version)
+    throw new StaleError('This task has changed since you opened it. Reload and try again.', task);
   return task;
 }
 
@@ -105,7 +106,7 @@ async function tellPerson(
 ): Promise<void> {
   if (personId === null) return;
   const person = await store.member(trx, portfolioId, personId);
-  if (!person) throw new InvalidError([{ path: 'personId', message: 'There is no such person here.' }]);
+  if (!person) throw new InvalidError([{ path: 'personId', message: 'That person isn’t a member of this portfolio.' }]);
   if (personId === account) return;
   const due = dueDay ? `\nDue ${writeDay(dueDay)}.` : '';
   const body = `${person.name},\n\n${text}\nPage: ${page}.${due}\n`;

@@ -23,8 +23,9 @@ export async function thumbnail(
   const known = await store.thumbnailOf(context.database, artifact);
   if (known?.file) return { state: 'ready', words, file: known.file };
   if (!hasDrawer)
-    return { state: 'missing', words: 'Small pictures of pages need Chromium, which is not on this machine.' };
-  if (known && store.hasFailed(known)) return { state: 'missing', words: 'This page could not be drawn.' };
+    return { state: 'missing', words: 'Page thumbnails need Chromium, which isn’t installed on this machine.' };
+  if (known && store.hasFailed(known))
+    return { state: 'missing', words: 'The thumbnail of this page couldn’t be made.' };
   await store.want(context.database, artifact, context.now, MOST_WANTED);
   return { state: 'making', words };
 }

@@ -69,7 +69,7 @@ export function approvePrepared(
   return inTransaction(context.database, async (trx) => {
     const row = await waiting(trx, portfolioId, id, version);
     if (account === null || authorsOf(row).includes(account))
-      throw new ConflictError('You prepared this yourself: somebody else has to approve it.');
+      throw new ConflictError('You prepared this yourself; someone else has to approve it.');
     await store.insertApproval(trx, portfolioId, id, version, account, now);
     await tell(trx, context, portfolioId, id, 'approve-prepared', row.changes, undefined, { version });
     return { id };
@@ -187,7 +187,7 @@ async function refuseForeign(trx: Db, portfolioId: PortfolioId, changes: readonl
   );
   const index = changes.findIndex(({ pageId }) => !own.has(pageId));
   if (index >= 0)
-    throw new InvalidError([{ path: `changes[${index}].pageId`, message: 'There is no such page here.' }]);
+    throw new InvalidError([{ path: `changes[${index}].pageId`, message: 'That page isn’t in this portfolio.' }]);
 }
 
 async function tell(

@@ -24,7 +24,7 @@ export function publishingWork(publisher: Publisher): Work[] {
       name: PUBLICATION,
       every: 2_000,
       pauses: [500, 60_000],
-      words: 'Releases can’t be made ready for visitors just now; they keep what they had.',
+      words: 'Releases can’t be published right now; visitors keep what they had.',
       pending: async () => (await portfoliosWithOpenReleases(database)).map((row) => String(row.portfolio_id)),
       run: (key) => publishOpen(publisher, Number(key) as PortfolioId),
     },

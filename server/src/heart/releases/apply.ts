@@ -89,10 +89,11 @@ export function applyChanges(
     const start = startOf(change, instant);
     starts.push(start);
     if (met.has(pageId))
-      return fault('pageId', 'This page is changed in this release already: once is all a release does to a page.');
+      return fault('pageId', 'This release already changes this page; a release changes each page once.');
     met.add(pageId);
-    if (!plan) return fault('pageId', 'There is no such page here.');
-    if (start < instant) return fault(change.act === 'move' ? 'at' : 'from', 'That time is over. Choose a later one.');
+    if (!plan) return fault('pageId', 'That page isn’t in this portfolio.');
+    if (start < instant)
+      return fault(change.act === 'move' ? 'at' : 'from', 'That time is in the past. Choose a later one.');
     const cut = (all: readonly Cut[]) => void cuts.push(...all.map((one) => ({ ...one, pageId })));
     const count = faults.length;
     const changed = changedPlan(change, { ground, plan, instant, start, revisionOf, nextId, fault, cut });
@@ -172,7 +173,7 @@ function released(change: Of<'release'>, work: Work): PagePlan | null {
     const painted = paintRelease(plan, paint, nextId);
     cut(painted.cuts);
     if (!change.cutsLater && painted.cuts.some(({ isLater }) => isLater))
-      fault('cutsLater', 'This cuts periods that are planned for later. Choose an earlier end, or say that they go.');
+      fault('cutsLater', 'This cuts periods planned for later. Choose an earlier end, or confirm the cut.');
     plan = painted.plan;
   }
   return plan;
@@ -197,13 +198,14 @@ export function stretchesOf(
 
 function hasAddress(plan: PagePlan, at: Instant, { siteAddresses }: Ground, fault: Fault): boolean {
   if (addressAt(plan, at, siteAddresses)) return true;
-  fault('pageId', 'The page has no address then: its site is on no host.');
+  fault('pageId', 'The page has no address then; its site has no host.');
   return false;
 }
 
 function shifted({ days }: Of<'shift'>, { ground, plan, instant, nextId, fault }: Work): PagePlan | null {
   const { zone } = ground;
-  if (!isAnythingAhead(plan, instant)) return (fault('days', 'Nothing is planned that could be shifted.'), null);
+  if (!isAnythingAhead(plan, instant))
+    return (fault('days', 'Nothing is planned, so there is nothing to shift.'), null);
   const done = shiftPlan(plan, instant, (at) => daysLater(at, days, zone), nextId);
   if (!('kind' in done)) {
     const isTooFar = done.periods.some(({ during }) => Math.max(during.from, during.until ?? 0) > LAST_INSTANT);
@@ -241,7 +243,7 @@ function restored({ isPlanned, path, pageId }: Of<'restore'>, before: PagePlan, 
 function moved(change: Of<'move'>, { ground, plan, start, nextId, fault }: Work): PagePlan | null {
   const siteId = change.siteId as SiteId;
   const own = ground.siteAddresses.filter((address) => address.siteId === siteId);
-  if (!own.length) return (fault('siteId', 'There is no such site here.'), null);
+  if (!own.length) return (fault('siteId', 'That site isn’t in this portfolio.'), null);
   const path = checkTypedPath(
     change.path,
     own.map(({ basePath }) => basePath),

@@ -70,7 +70,7 @@ const describe = (end: Followed): Leads =>
 const LINK_WORDS: Readonly<Record<Leads, string>> = {
   direct: 'links here: works',
   redirect: 'still links here, through a redirect',
-  nowhere: 'links here: leads nowhere, shown as plain text',
+  nowhere: 'links here: broken, shown as plain text',
 };
 
 /** Nobody asks for a site's not-found page by its place. */

@@ -166,12 +166,12 @@ export async function newStock(
   const draft = checked(kind, body.content);
   return inTransaction(context.database, async (trx) => {
     if (kind === 'theme' && key !== null && !isThemeKey(key))
-      throw new InvalidError([{ path: 'key', message: 'There is no such theme.' }]);
+      throw new InvalidError([{ path: 'key', message: 'Unknown theme.' }]);
     const mayBeOfSite = kind === 'values' || kind === 'css';
     if (siteId !== null && !(mayBeOfSite && (await store.siteOfItem(trx, portfolioId, siteId))))
-      throw new InvalidError([{ path: 'siteId', message: 'There is no such site.' }]);
+      throw new InvalidError([{ path: 'siteId', message: 'Unknown site.' }]);
     if (siteId === null && kind === 'css')
-      throw new InvalidError([{ path: 'siteId', message: 'Say whose CSS this is.' }]);
+      throw new InvalidError([{ path: 'siteId', message: 'Choose the site this CSS is for.' }]);
     const itemKey = kind === 'theme' ? (key ?? `own-${context.now.toString(36)}`) : null;
     const made = { at: context.now, by: context.account };
     const id = await store
@@ -244,9 +244,9 @@ export async function approveStock(
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     if (row.draft_version !== version)
-      throw new StaleError('It has been changed since you looked at it.', { version: row.draft_version });
+      throw new StaleError('It has changed since you opened it.', { version: row.draft_version });
     if (account === null || row.changed_by_id === account)
-      throw new ConflictError('You changed this yourself: somebody else has to approve it.');
+      throw new ConflictError('You changed this yourself; someone else has to approve it.');
     await insertApproval(trx, portfolioId, row, account, now);
     await note(trx, context, portfolioId, id, 'approve-stock', null, { version });
     return {};

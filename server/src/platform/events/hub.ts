@@ -91,7 +91,7 @@ export class EventHub {
     const { response, account } = stream;
     const open = [...this.listeners.values()].flatMap((all) => [...all]);
     if (open.length >= MOST || open.filter((one) => one.account === account).length >= MOST_OF_ONE)
-      throw new Refused('too-many-windows', 'So many windows are open that this one hears no news.', {
+      throw new Refused('too-many-windows', 'Too many windows are open; this one gets no live updates.', {
         retryAfter: 30,
       });
     response.writeHead(200, {

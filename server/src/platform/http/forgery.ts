@@ -15,5 +15,5 @@ export function refuseForgery(request: Request, signedIn: SignedIn | null): void
   const sent = Buffer.from(request.get('x-csrf-token') ?? '');
   const own = Buffer.from(signedIn.csrf);
   if (sent.length !== own.length || !timingSafeEqual(sent, own))
-    throw new Refused('cross-site', 'The request does not carry this session’s token. Load the page again.');
+    throw new Refused('cross-site', 'The request lacks this session’s token. Reload the page.');
 }

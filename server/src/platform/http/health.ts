@@ -105,9 +105,7 @@ export class Health {
     const degraded = [
       ...(rows ?? []).map(({ words }) => words),
       ...this.own(),
-      ...(this.hub.isListening || missing
-        ? []
-        : ['What happens is not heard just now; the application shows it later.']),
+      ...(this.hub.isListening || missing ? [] : ['Live updates are interrupted; the application catches up later.']),
     ];
     return { ok: !missing, missing, degraded, longestWait };
   }
@@ -115,7 +113,7 @@ export class Health {
   /** What goes wrong in this process. */
   own(): string[] {
     return [
-      ...(this.disk ? [`The disk takes nothing (${this.disk}): files can’t be brought in, and releases wait.`] : []),
+      ...(this.disk ? [`Can’t write to disk (${this.disk}): uploads are refused, and releases wait.`] : []),
       ...(this.clock.isOff ? [`${this.skewWords()} Nothing can be released until it is set.`] : []),
     ];
   }

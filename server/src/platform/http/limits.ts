@@ -51,7 +51,7 @@ export class CallLimits {
   }
 }
 
-export const tooMany = (seconds: number, what = 'That is more than one person does in a minute.') =>
+export const tooMany = (seconds: number, what = 'That is too many requests for one person.') =>
   new Refused('too-much-at-once', `${what} Wait ${seconds} second${seconds === 1 ? '' : 's'}, then go on.`, {
     retryAfter: seconds,
   });

@@ -17,11 +17,11 @@ export function problemOf(error: unknown): Problem {
 function refusedOf(error: unknown): Refused {
   if (error instanceof Refused) return error;
   if (isUnavailable(error))
-    return new Refused('database-away', 'Nothing is lost. Try again in a moment; what you typed is kept.');
+    return new Refused('database-away', 'Nothing is lost. Try again in a moment; your text is kept.');
   if (isDiskTrouble(error))
     return new Refused(
       'disk-full',
-      'What you sent was not kept, and nothing of it is left. Whoever runs the server has to make room; try again then.',
+      'What you sent was not saved. Whoever runs the server has to free up space; then try again.',
     );
   const { type, status, code, limit } = error as { type?: string; status?: number; code?: string; limit?: number };
   if (code !== undefined && UNSTORABLE.has(code))
@@ -37,5 +37,5 @@ function refusedOf(error: unknown): Refused {
     );
   if (status !== undefined && status >= 400 && status < 500)
     return new Refused('unreadable', 'The request can’t be read. It must be JSON.');
-  return new Refused('internal', 'The fault is ours; it has been written to the log.');
+  return new Refused('internal', 'This is our fault; it has been logged.');
 }

@@ -31,7 +31,7 @@ async function refuseWrongPassword(
   const throttle = new Throttle(context.database, triesAt(`account ${row.email}`, address), context.now);
   await throttle.count();
   if (!(await isPassword(row.password_hash, password)))
-    throw new InvalidError([{ path: 'password', message: 'That is not your password.' }]);
+    throw new InvalidError([{ path: 'password', message: 'That isn’t your password.' }]);
   await throttle.forget();
 }
 

@@ -95,7 +95,7 @@ export class CampaignSheet {
       case 'late':
         return `begins only on ${writeInstant(until, zone, now)}`;
       case 'early':
-        return `ends with ${writeEnd(from, zone, now)}, and its address leads nowhere then`;
+        return `ends with ${writeEnd(from, zone, now)}, and its address gives nothing then`;
       case 'gap':
         return `is off from ${writeInstant(from, zone, now)} to ${writeInstant(until, zone, now)}`;
     }

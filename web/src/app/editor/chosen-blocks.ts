@@ -152,7 +152,7 @@ export class ChosenBlocks {
     if (pasted.isForeign)
       this.notices.say({
         kind: 'done',
-        text: 'Pasted from another portfolio: its pictures and links to its pages did not come along.',
+        text: 'Pasted from another portfolio; its pictures and page links were left out.',
       });
     return true;
   }

@@ -106,7 +106,7 @@ export class HistoryPanel {
     return writeDistance(at as Instant, this.service.now());
   }
   protected titleOf({ revision, name }: PageState): string {
-    return revision === null ? 'Draft as it was left' : `Revision ${revision}${name ? `: ${name}` : ''}`;
+    return revision === null ? 'Draft as left' : `Revision ${revision}${name ? `: ${name}` : ''}`;
   }
   protected labelOf(key: string | null): string {
     const state = this.states()?.find((one) => one.key === key);

@@ -167,7 +167,7 @@ export class LinkField {
     const received = file && (await this.pictures.bring(file));
     if (received?.file) this.changed.emit({ kind: 'file', fileId: received.file.id });
     else if (received?.picture)
-      this.error.set('That is a picture. It is on the shelf now; links lead to documents and films.');
+      this.error.set('That is a picture. It was added to Pictures; links lead to documents and videos.');
   }
 }
 

@@ -106,7 +106,7 @@ import { BlockGlyph } from './block-glyph';
         }
       </div>
     }
-    <p class="quiet hint">Enter types on the page, Esc comes back. Alt+↑ ↓ moves blocks, Shift chooses several, Ctrl+C and Ctrl+V take them to any page.</p>
+    <p class="quiet hint">Enter to edit on the page, Esc to return. Alt+↑ ↓ moves blocks, Shift selects several, Ctrl+C and Ctrl+V copy them to any page.</p>
   `,
   styles: `
     :host {

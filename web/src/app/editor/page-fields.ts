@@ -70,13 +70,13 @@ export class PageFields {
         key: 'sharePictureId' as const,
         label: 'Picture where the page is shared',
         use: use(metadata?.sharePictureId),
-        note: 'Cut to 1200 × 630. Where none is chosen: the first picture of the page, or that of its site.',
+        note: 'Cropped to 1200 × 630. Without one, the page’s first picture or the site’s is used.',
       },
       {
         key: 'iconPictureId' as const,
         label: 'Small icon of the page',
         use: use(metadata?.iconPictureId),
-        note: 'Cut square. Where none is chosen: that of its site.',
+        note: 'Cropped square. Without one, the site’s icon is used.',
       },
     ];
   });

@@ -15,12 +15,12 @@ import { Panel } from './panel';
         @if (code(); as src) {
           <img [src]="src" alt="QR code of the private link" width="260" height="260" />
           <p class="mono">{{ address() }}</p>
-          <p class="quiet">Point the phone’s camera at the code. The link ends by itself tomorrow; take it back any time under Share.</p>
+          <p class="quiet">Point the phone’s camera at the code. The link expires tomorrow; revoke it any time under Share.</p>
         } @else if (trouble(); as text) {
           <p class="field-error" role="alert">{{ text }}</p>
         } @else {
           <button type="button" class="btn btn-primary" (click)="make()">Make a private link to this draft</button>
-          <p class="quiet">Whoever has it sees the draft of this page for a day, and nothing else.</p>
+          <p class="quiet">Anyone with the link sees this page’s draft for a day, and nothing else.</p>
         }
       </div>
     </dm-panel>

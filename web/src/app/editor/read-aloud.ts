@@ -20,7 +20,7 @@ import { inertMarkup } from '../shared/trusted';
                 <dd>{{ line.words }}</dd>
               </div>
             } @empty {
-              <div><dd class="quiet">Nothing is said here.</dd></div>
+              <div><dd class="quiet">Nothing is read aloud here.</dd></div>
             }
           </dl>
         </li>

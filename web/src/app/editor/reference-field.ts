@@ -72,7 +72,7 @@ export class ReferenceField {
     this.error.set(null);
     if (!file) return;
     if (!(await playsHere(file))) {
-      this.error.set(`“${file.name}” can’t be played by browsers. Export it as MP4 (H.264) or WebM, and bring that.`);
+      this.error.set(`“${file.name}” can’t be played by browsers. Export it as MP4 (H.264) or WebM and upload that.`);
       return;
     }
     const received = await this.pictures.bring(file);

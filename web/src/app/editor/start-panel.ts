@@ -35,20 +35,20 @@ import { Panel } from './panel';
                 <span class="quiet">{{ one.from.type === one.to.type ? 'stays as it is' : 'becomes ' + labelOf(one.to.type) + (one.isWhole ? '' : ', in part') }}</span>
               </p>
             } @empty {
-              <p class="quiet">Nothing of this page has a place in it.</p>
+              <p class="quiet">Nothing on this page fits in it.</p>
             }
             <h3>In the tray <span class="number quiet">{{ change.tray.length }}</span></h3>
             @for (block of change.tray; track $index) {
               <p>{{ wordsOf(block) }}</p>
             } @empty {
-              <p class="quiet">Nothing: all content finds a place.</p>
+              <p class="quiet">Nothing: all content fits.</p>
             }
           </div>
         }
       </div>
       <ng-container foot>
         <button type="button" class="btn btn-primary" (click)="take()">Take “{{ label() }}”</button>
-        <span class="quiet">Only the draft changes. One step to undo.</span>
+        <span class="quiet">Only the draft changes. One undo step.</span>
       </ng-container>
     </dm-panel>
   `,

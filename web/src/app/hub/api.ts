@@ -51,7 +51,7 @@ const OFFLINE: Problem = {
   type: 'about:blank',
   status: 0,
   title: 'No connection',
-  detail: 'Domatium can’t be reached just now. What you typed is kept; try again in a moment.',
+  detail: 'Domatium can’t be reached right now. Your text is kept; try again in a moment.',
 };
 
 /** The typed client: endpoints come from the contracts, so a call that does not fit them does not compile. */

@@ -224,7 +224,7 @@ export class RegisterService {
     if (event.kind === 'failed')
       this.notices.say({
         kind: 'trouble',
-        text: 'A release could not be published and has been undone. See the history of its page.',
+        text: 'A release couldn’t be published and was undone. See the page’s history.',
       });
     const [pageId] = event.pageIds ?? [];
     if (event.kind === 'draft' && pageId !== undefined && event.at !== undefined && event.by)

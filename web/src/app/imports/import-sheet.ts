@@ -66,7 +66,7 @@ export class ImportSheet {
   protected readonly missing = computed(() =>
     this.mapping().includes('path') || this.mapping().includes('site')
       ? null
-      : 'Say which column is the site, or which is the whole address.',
+      : 'Choose which column is the site, or the full address.',
   );
   protected readonly rows = computed<ImportRow[]>(() =>
     (this.table()?.rows ?? []).map((cells, index) => {
@@ -126,13 +126,13 @@ export class ImportSheet {
         return this.error.set(
           `At most ${MOST_ROWS.toLocaleString('en-GB')} rows at once; this file has more. Split it.`,
         );
-      if (!rows.length) return this.error.set('This file has no row below its head.');
+      if (!rows.length) return this.error.set('This file has no rows below the header.');
       this.table.set({ file: file.name, encoding, head: head.slice(0, WIDEST), rows });
       this.mapping.set(guessFields(head.slice(0, WIDEST)));
       if (!this.missing()) await this.preview();
     } catch (error) {
       const where = error instanceof Error && 'lines' in error ? ` near line ${String(error.lines)}` : '';
-      this.error.set(`This can’t be read as CSV${where}: a quote is not closed, or it is no text file.`);
+      this.error.set(`This can’t be read as CSV${where}: a quote isn’t closed, or it isn’t a text file.`);
     }
   }
 

@@ -25,7 +25,7 @@ export class ArrangeService {
       this.notices.say({
         kind: 'done',
         text: done,
-        action: { label: 'Undo', run: () => void this.arrange(undo, 'As it was before.', pages) },
+        action: { label: 'Undo', run: () => void this.arrange(undo, 'Restored.', pages) },
       });
       return null;
     } catch (error) {

@@ -18,7 +18,7 @@ import { PlaceService } from '../hub/place.service';
       <span class="group">
         <button type="button" class="btn btn-plain" (click)="open('many-release')">Release</button>
         <button type="button" class="btn btn-plain" (click)="open('many-take-off')">Take off</button>
-        <button type="button" class="btn btn-plain" (click)="open('many-shift')">Shift in time</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-shift')">Shift dates</button>
         <button type="button" class="btn btn-plain" (click)="open('many-afterwards')">Afterwards</button>
         <button type="button" class="btn btn-plain" (click)="open('many-move')">Move</button>
       </span>

@@ -16,8 +16,7 @@ import { spreadWords } from './spread';
   template: `
     <dm-wide-sheet [heading]="'Delete ' + what() + ' for ever'" [lead]="lead()" (closed)="place.go({ panel: null })">
       <p>
-        Drafts, revisions and labels go. What visitors got in the past, redirects that lead on, and figures of visits
-        stay. <strong>Nothing brings them back.</strong>
+        Drafts, revisions and labels are deleted. Past records, redirects and visit figures stay. <strong>This can’t be undone.</strong>
       </p>
       <label class="section-label" for="confirmation"
         >To confirm, type {{ one() ? 'its name' : 'how many they are' }}:
@@ -93,7 +92,7 @@ export class DeleteSheet {
       if (error instanceof Cancelled) {
         this.notices.say({
           kind: 'done',
-          text: 'Stopped. What was deleted until then is gone; the rest is in the bin.',
+          text: 'Stopped. Pages deleted so far are gone; the rest are in the bin.',
         });
         this.selection.clear();
         this.place.go({ panel: null, page: null });

@@ -107,7 +107,7 @@ export class ManySheet extends ChangesForm {
       case 'take-off':
         return `Take ${count} off`;
       case 'shift':
-        return `Shift ${count} in time`;
+        return `Shift the dates of ${count}`;
       case 'afterwards':
         return `What comes after ${count}`;
       case 'move':

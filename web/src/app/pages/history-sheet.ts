@@ -20,7 +20,7 @@ import { PlaceService } from '../hub/place.service';
       @if (entries(); as all) {
         @if (all.length === 0) {
           <p class="quiet">
-            Nothing of this page has been released yet. What is released stands here with who did it, and can be undone.
+            This page hasn’t been released yet. Releases appear here with who made them, and can be undone.
           </p>
         }
         <ol>
@@ -66,8 +66,7 @@ import { PlaceService } from '../hub/place.service';
       }
       <ng-container foot
         ><span class="quiet"
-          >Undo is a release too: from now on visitors get what they got before, and the address that goes redirects to
-          the page.</span
+          >Undo is a release too: visitors get what they got before, and an address that goes away redirects to the page.</span
         ></ng-container
       >
     </dm-wide-sheet>

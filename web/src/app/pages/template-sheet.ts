@@ -17,7 +17,7 @@ const MOST = 2000;
       lead="Offered where pages are made. A page made from it begins with its draft, and remembers where it came from."
       (closed)="place.go({ panel: null })"
     >
-      <label class="section-label" for="notes">Notes for whoever uses it</label>
+      <label class="section-label" for="notes">Notes for people who use it</label>
       <textarea
         id="notes"
         class="form-control"
@@ -44,10 +44,10 @@ const MOST = 2000;
       }
       <ng-container foot>
         <button type="button" class="btn btn-primary" [disabled]="notes().length > 2000" (click)="save(true)">
-          {{ known() ? 'Keep the notes' : 'Make it a template' }}
+          {{ known() ? 'Keep the notes' : 'Make a template' }}
         </button>
         @if (known()) {
-          <button type="button" class="btn btn-plain" (click)="save(false)">No template any more</button>
+          <button type="button" class="btn btn-plain" (click)="save(false)">Remove as template</button>
         }
       </ng-container>
     </dm-wide-sheet>

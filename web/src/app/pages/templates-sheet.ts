@@ -32,7 +32,7 @@ import { TemplatesService } from './templates.service';
           </div>
         </section>
       } @empty {
-        <p>There is no template yet. Open a page that others should begin like, and choose “Make it a template” under More.</p>
+        <p>No templates yet. Open a page to start others from, and choose “Make a template” under More.</p>
       }
     </dm-wide-sheet>
   `,

@@ -38,7 +38,7 @@ import { PeopleService } from './people.service';
         <input #consent id="site-consent" class="form-control mono" autocomplete="off" (input)="code.set(consent.value)" />
         <div class="field-error">{{ errors()['consent'] }}</div>
       }
-      <p class="field-note">Left empty, the site lies on the portfolio’s own host, kept out of search.</p>
+      <p class="field-note">If empty, the site is on the portfolio’s own host, hidden from search.</p>
       <label class="section-label" for="site-base">Base path</label>
       <input #base id="site-base" class="form-control mono" value="/" spellcheck="false" [class.is-invalid]="!!errors()['basePath']" />
       <div class="field-error">{{ errors()['basePath'] }}</div>
@@ -118,7 +118,7 @@ export class NewSiteSheet {
         <p class="field-error" role="alert">{{ text }}</p>
       }
       <ng-container foot>
-        <button type="button" class="btn btn-primary" (click)="make(name.value, zone.value)">Make the portfolio</button>
+        <button type="button" class="btn btn-primary" (click)="make(name.value, zone.value)">Create the portfolio</button>
       </ng-container>
     </dm-wide-sheet>
   `,

@@ -78,7 +78,7 @@ const KEEPINGS = [
         }
       </table>
       @if (view()?.invitations?.length) {
-        <h3 class="section-label">Invited, not here yet</h3>
+        <h3 class="section-label">Invited, not joined yet</h3>
         <table class="sheet-rows">
           @for (one of view()?.invitations; track one.id) {
             <tr>
@@ -96,14 +96,14 @@ const KEEPINGS = [
         </table>
       }
       @if (mayManage()) {
-        <h3 class="section-label">Invite somebody</h3>
+        <h3 class="section-label">Invite someone</h3>
         <form class="one-line" (submit)="$event.preventDefault(); invite(email.value, role.value)">
           <input
             #email
             class="form-control"
             type="email"
             aria-label="E-mail address"
-            [placeholder]="view()?.hasMail ? 'E-mail address' : 'E-mail address (mail is not set up: hand the link over)'"
+            [placeholder]="view()?.hasMail ? 'E-mail address' : 'E-mail address (mail isn’t set up: pass the link on yourself)'"
           />
           <select #role class="form-select" aria-label="As">
             @for (one of roles; track one) {
@@ -173,12 +173,12 @@ const KEEPINGS = [
         </form>
         @if (consent(); as code) {
           <div class="link" role="status">
-            <p>Whoever adds the site types this code, once:</p>
+            <p>Whoever adds the site enters this code, once:</p>
             <p class="mono">{{ code }}</p>
           </div>
         }
       }
-      <h3 class="section-label">Before a release, others approve</h3>
+      <h3 class="section-label">Approvals before a release</h3>
       <table class="sheet-rows">
         @for (site of view()?.sites; track site.id) {
           <tr>

@@ -13,7 +13,7 @@ const ZONES = Intl.supportedValuesOf('timeZone');
     <main>
       <div class="brand"><img src="/favicon.svg" alt="" width="26" height="26" /> Domatium</div>
       @if (gone(); as text) {
-        <h1>This link leads nowhere any more</h1>
+        <h1>This link no longer works</h1>
         <p role="alert">{{ text }}</p>
         <a href="/sign-in">Sign in</a>
       } @else if (invitation(); as shown) {
@@ -21,7 +21,7 @@ const ZONES = Intl.supportedValuesOf('timeZone');
         <p class="quiet">
           {{
             isFirst()
-              ? 'You are the first person here. Make your account and name a portfolio: the domains, sites and pages of one client or company.'
+              ? 'You are the first person here. Create your account and name a portfolio: the domains, sites and pages of one client or company.'
               : 'You are invited as ' + shown.role + '.' + (shown.isKnown ? ' Use the password of your account.' : '')
           }}
         </p>
@@ -36,7 +36,7 @@ const ZONES = Intl.supportedValuesOf('timeZone');
           <input id="password" type="password" class="form-control" [autocomplete]="shown.isKnown ? 'current-password' : 'new-password'" [class.is-invalid]="!!errors()['password']" [value]="password()" (input)="password.set($any($event.target).value)" />
           <div class="field-error">{{ errors()['password'] }}</div>
           @if (errors()['code']) {
-            <label class="form-label" for="code">Code of your authenticator</label>
+            <label class="form-label" for="code">Authenticator code</label>
             <input id="code" class="form-control mono" autocomplete="one-time-code" (input)="code.set($any($event.target).value)" />
             <div class="field-error">{{ errors()['code'] }}</div>
           }
@@ -50,13 +50,13 @@ const ZONES = Intl.supportedValuesOf('timeZone');
                 <option [value]="one" [selected]="one === zone()">{{ one }}</option>
               }
             </select>
-            <div class="field-note">All times of the portfolio are of this zone.</div>
+            <div class="field-note">All times in the portfolio use this zone.</div>
           }
           @if (errors()['whole']; as text) {
             <p class="field-error" role="alert">{{ text }}</p>
           }
           <button type="submit" class="btn btn-primary" [disabled]="isBusy()">
-            {{ isFirst() ? 'Make the portfolio' : 'Join' }}
+            {{ isFirst() ? 'Create the portfolio' : 'Join' }}
           </button>
         </form>
       }

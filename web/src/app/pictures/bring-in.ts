@@ -41,7 +41,7 @@ import { ChangeDetectionStrategy, Component, input, output, signal } from '@angu
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BringIn {
-  readonly words = input('Bring in a picture');
+  readonly words = input('Upload a picture');
   readonly accept = input('image/*,.heic');
   readonly isMany = input(false);
   readonly brought = output<readonly File[]>();

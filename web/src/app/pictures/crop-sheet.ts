@@ -72,8 +72,8 @@ const SHAPES = [
         <p class="field-error" role="alert">{{ text }}</p>
       }
       <div class="foot">
-        <button type="button" class="btn btn-primary" [disabled]="isBusy()" (click)="take()">Use this part here</button>
-        <span class="quiet">Other places that show the picture stay as they are.</span>
+        <button type="button" class="btn btn-primary" [disabled]="isBusy()" (click)="take()">Use this crop</button>
+        <span class="quiet">Other places that show the picture don’t change.</span>
       </div>
     </section>
   `,

@@ -7,7 +7,7 @@ import { ChangeDetectionStrategy, Component, input, linkedSignal, output } from 
     @if (isAsking()) {
       <p class="field-note" role="status">{{ words() }}</p>
       <p class="acts">
-        <button type="button" class="btn btn-plain" (click)="confirmed.emit()">Delete it for good</button>
+        <button type="button" class="btn btn-plain" (click)="confirmed.emit()">Delete for ever</button>
         <button type="button" class="btn-link-plain quiet" (click)="isAsking.set(false)">Keep it</button>
       </p>
     } @else {

@@ -70,7 +70,7 @@ export class FilesDesk {
   );
   protected readonly reach = computed(() => {
     const uses = this.uses();
-    return uses ? reachWords(uses, 'in a moment') : 'Looking up where it is used…';
+    return uses ? reachWords(uses, 'in a moment') : 'Checking where it is used…';
   });
 
   private readonly opened = computed(() => this.file()?.id ?? null);

@@ -27,7 +27,7 @@ export class FilesService {
   /** Puts bytes in the place of a file, wherever that is used; the way back is offered at once. */
   async replace({ id, name }: FileView, fresh: File): Promise<void> {
     const received = await this.pictures.bring(fresh, { replacesFile: id });
-    if (received?.file && !received.isKnown) this.say(id, `“${name}” is replaced: pages that use it follow.`);
+    if (received?.file && !received.isKnown) this.say(id, `“${name}” replaced. Pages that use it are being updated.`);
   }
 
   /** Makes a file again what it was before it was replaced. */

@@ -138,7 +138,7 @@ export class PicturesService {
   /** Puts a file in the place of a picture, wherever that is used; the way back is offered at once. */
   async replace({ id, name }: PictureView, file: File): Promise<void> {
     const received = await this.bring(file, { replaces: id });
-    if (received?.picture && !received.isKnown) this.sayChanged(id, `“${name}” is replaced`);
+    if (received?.picture && !received.isKnown) this.sayChanged(id, `“${name}” replaced`);
   }
 
   /** Makes a picture again what it was before it was replaced. */

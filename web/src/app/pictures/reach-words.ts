@@ -5,7 +5,7 @@ export const countOf = (count: number, what: string) =>
 
 /** Who will meet the new one where something is replaced everywhere, and when. */
 export function reachWords({ count, live }: Uses, when: string): string {
-  if (!count) return 'No page shows it.';
+  if (!count) return 'No page uses it.';
   const drafts = count - live;
   if (!live)
     return `${countOf(count, 'page')} ${count === 1 ? 'has' : 'have'} it in the draft; no visitor sees it yet.`;

@@ -37,7 +37,7 @@ import { countOf, namesOf, reachWords } from './reach-words';
           @if (isShown()) {
             <img [src]="address()" alt="The new one" #fresh (load)="measure(fresh)" (error)="isShown.set(false)" />
           } @else {
-            <p class="quiet">It is shown when its sizes are made.</p>
+            <p class="quiet">It appears once its sizes are ready.</p>
           }
           <figcaption class="number"><strong>New</strong> {{ newWords() }}</figcaption>
         </figure>
@@ -54,13 +54,13 @@ import { countOf, namesOf, reachWords } from './reach-words';
           <p class="field-error" role="alert">{{ text }} Bring it in as a picture of its own and put that on pages.</p>
         }
       } @else {
-        <p class="quiet" role="status">Looking up where it is used…</p>
+        <p class="quiet" role="status">Checking where it is used…</p>
       }
       <div class="foot">
         <button type="button" class="btn btn-primary" [disabled]="!uses() || !!uses()?.refusal" (click)="replace()">
-          Replace it everywhere
+          Replace everywhere
         </button>
-        <span class="quiet">The one that is there is kept and can be put back.</span>
+        <span class="quiet">The current one is kept and can be restored.</span>
       </div>
     </section>
   `,

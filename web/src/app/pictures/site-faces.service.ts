@@ -21,7 +21,7 @@ export class SiteFacesService {
       await this.register.load();
       const { version: _, ...former } = before;
       const undo = async () => {
-        const refusal = await this.give(siteId, former, 'The site looks as it did before.');
+        const refusal = await this.give(siteId, former, 'The site’s look is restored.');
         if (refusal) this.notices.say({ kind: 'trouble', text: refusal });
       };
       this.notices.say({ kind: 'done', text: words, action: { label: 'Undo', run: () => void undo() } });

@@ -14,7 +14,7 @@ import { ViewService } from '../hub/view.service';
     </h1>
     <span class="quiet number">{{ words() }}</span>
     <span class="spacer"></span>
-    <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'difference' })">What is different from now</button>
+    <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'difference' })">Compare with now</button>
     <button type="button" class="btn btn-primary" (click)="place.go({ at: null, since: null, panel: null })">Back to now</button>
   `,
   styles: `

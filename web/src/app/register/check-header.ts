@@ -12,7 +12,7 @@ export class CheckHeader implements IHeaderComp {
 
   init({ toggleAll, isAll }: CheckHeaderParams): void {
     this.box.type = 'checkbox';
-    this.box.setAttribute('aria-label', 'Choose all pages of this list');
+    this.box.setAttribute('aria-label', 'Select all pages in this list');
     this.box.onchange = () => toggleAll();
     this.isAll = isAll;
     this.box.checked = isAll();

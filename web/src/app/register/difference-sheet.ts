@@ -52,7 +52,7 @@ export class DifferenceSheet {
     const parts = (Object.keys(KINDS) as DifferenceKind[]).flatMap((kind) =>
       counts[kind] ? [`${counts[kind]} ${KINDS[kind]}`] : [],
     );
-    return parts.length ? parts.join(', ') : 'Nothing is different.';
+    return parts.length ? parts.join(', ') : 'No differences.';
   });
   protected readonly lines = computed(() => {
     let last = '';
@@ -113,7 +113,7 @@ export class DifferenceSheet {
     link.searchParams.set('at', until ?? '');
     link.searchParams.set('panel', 'difference');
     await navigator.clipboard.writeText(link.href);
-    this.notices.say({ kind: 'done', text: 'The link is copied. Who opens it sees the same two moments.' });
+    this.notices.say({ kind: 'done', text: 'Link copied. It shows the same two moments.' });
   }
 
   private words({ kind, revisions: [before, after], addresses: [was, is], page }: DifferenceLine): string {

@@ -136,7 +136,7 @@ export class RegisterView implements OnDestroy {
     const found = this.service.unverified();
     if (!found) return null;
     const where = found.count === 1 ? '1 place' : `${found.count.toLocaleString('en-GB')} places`;
-    return { ...found, words: `Visitors may get something else than planned in ${where}` };
+    return { ...found, words: `Visitors may not get what is planned in ${where}` };
   });
   protected readonly hasSheet = computed(() => this.place.pageId() !== null);
   protected readonly isEmpty = computed(() => (this.service.head()?.size ?? 1) === 0);

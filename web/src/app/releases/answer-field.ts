@@ -21,7 +21,7 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
           <option value="back" [selected]="kind() === 'back'">back to the plan</option>
         }
         <option value="page" [selected]="kind() === 'page'">a redirect to a page</option>
-        <option value="outside" [selected]="kind() === 'outside'">a redirect outside</option>
+        <option value="outside" [selected]="kind() === 'outside'">a redirect to an outside address</option>
         <option value="gone" [selected]="kind() === 'gone'">gone (410)</option>
         <option value="not-found" [selected]="kind() === 'not-found'">not found (404)</option>
       </select>

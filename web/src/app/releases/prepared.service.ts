@@ -69,7 +69,7 @@ export class PreparedService {
     return this.tried(async () => {
       const params = { ...this.params(), preparedId: one.id };
       await this.client.call(api.approvePrepared, { params, body: { version: one.version } });
-      this.notices.say({ kind: 'done', text: `You approved “${one.name}”.` });
+      this.notices.say({ kind: 'done', text: `Approved “${one.name}”.` });
     });
   }
 
@@ -79,7 +79,7 @@ export class PreparedService {
       await this.client.call(api.dropPrepared, { params, body: { version: one.version } });
       this.notices.say({
         kind: 'done',
-        text: `“${one.name}” is dropped. Nothing of it was ever live.`,
+        text: `“${one.name}” dropped. None of it was ever live.`,
         action: { label: 'Undo', run: () => void this.prepare(one.name, one.changes) },
       });
     });

@@ -17,7 +17,7 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
   template: `
     @if (remarks().length) {
       <section>
-        <h3 class="section-label">What others say</h3>
+        <h3 class="section-label">Comments</h3>
         @for (remark of remarks(); track remark.id) {
           <div class="remark">
             <div>

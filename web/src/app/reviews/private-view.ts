@@ -80,7 +80,7 @@ export class PrivateLink {
       const view = await this.client.call(api.privateView, { params: { token: this.token() } });
       this.view.set(view);
       this.wantsPassword.set(false);
-      this.trouble.set(view.pages.length ? null : 'There is no page behind this link any more.');
+      this.trouble.set(view.pages.length ? null : 'This link no longer leads to a page.');
       const [first] = view.pages;
       if (first) await this.open(first.id);
     } catch (error) {

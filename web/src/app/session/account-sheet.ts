@@ -20,18 +20,17 @@ import { SessionService } from '../hub/session.service';
       @if (codes(); as all) {
         <div class="told" role="status">
           <p>
-            In force from now on. These codes let you in when your telephone is lost, each once. They are told this once:
-            keep them where you find them.
+            Second factor is on. Use these codes if you lose your phone, each once. They are shown only now: save them somewhere safe.
           </p>
           <ul class="mono codes">
             @for (code of all; track code) {
               <li>{{ code }}</li>
             }
           </ul>
-          <button type="button" class="btn btn-plain" (click)="codes.set(null)">I have kept them</button>
+          <button type="button" class="btn btn-plain" (click)="codes.set(null)">I have saved them</button>
         </div>
       } @else if (begun(); as secret) {
-        <p>Scan this with your authenticator, or type its key, then write the code it shows.</p>
+        <p>Scan this with your authenticator app, or enter its key; then enter the code it shows.</p>
         <img class="qr" [src]="picture()" width="180" height="180" alt="QR code of the key below" />
         <p class="mono key">{{ secret }}</p>
         <form class="one-line" (submit)="$event.preventDefault(); confirm(code.value)">
@@ -44,12 +43,12 @@ import { SessionService } from '../hub/session.service';
             In force since {{ written(shown.since) }}; {{ shown.recoveryCodes }} of 10 recovery codes left.
           </p>
         } @else {
-          <p>Signing in asks for your password alone. With an authenticator, a password that got out is not enough.</p>
+          <p>Signing in needs only your password. With an authenticator app, a stolen password isn’t enough.</p>
         }
         <form class="one-line" (submit)="$event.preventDefault(); shown.since === null ? begin(own.value) : end(own.value)">
           <input #own type="password" class="form-control" autocomplete="current-password" placeholder="Your password" aria-label="Your password" />
           <button type="submit" class="btn" [class.btn-primary]="shown.since === null" [class.btn-plain]="shown.since !== null">
-            {{ shown.since === null ? 'Set up' : 'End the second factor' }}
+            {{ shown.since === null ? 'Set up' : 'Turn off the second factor' }}
           </button>
         </form>
       }
@@ -62,7 +61,7 @@ import { SessionService } from '../hub/session.service';
         <button type="submit" class="btn btn-plain">Change</button>
       </form>
       <div class="field-error" role="alert">{{ errors()['current'] || errors()['next'] }}</div>
-      <p class="field-note">At least 10 characters. Everywhere else you are signed out then.</p>
+      <p class="field-note">At least 10 characters. You will be signed out everywhere else.</p>
 
       <h3 class="section-label">Where you are signed in</h3>
       <table class="sheet-rows">
@@ -199,7 +198,7 @@ export class AccountSheet {
     }
     current.value = next.value = '';
     this.errors.set({});
-    this.notices.say({ kind: 'done', text: 'Your password is changed. Everywhere else you are signed out.' });
+    this.notices.say({ kind: 'done', text: 'Password changed. You are signed out everywhere else.' });
     await this.load();
   }
 

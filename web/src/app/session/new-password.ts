@@ -66,7 +66,7 @@ export class NewPassword {
     if (Object.keys(wrong).length) return;
     const answer = await this.account.askForReset(this.email());
     if ('errors' in answer) return this.errors.set(answer.errors);
-    this.done.set('If somebody works here under that address, a link is on its way. It works once, for two hours.');
+    this.done.set('If that address has an account, a link is on its way. It works once, for two hours.');
   }
 
   protected async take(): Promise<void> {
@@ -75,6 +75,6 @@ export class NewPassword {
     if (Object.keys(wrong).length) return;
     const answer = await this.account.reset(this.token() ?? '', this.password());
     if ('errors' in answer) return this.errors.set(answer.errors);
-    this.done.set('It is taken, and every session has ended. Sign in with it.');
+    this.done.set('Password changed; all sessions ended. Sign in with the new one.');
   }
 }

@@ -9,8 +9,7 @@ export const MOMENT = '--moment';
 
 /** A page's periods in words: what the drawing shows, for tooltips and screen readers. */
 export function whenWords(page: RegisterRow, now: Instant, zone: string): string {
-  if (page.binnedSince !== null)
-    return `In the bin since ${writeInstant(page.binnedSince as Instant, zone, now)}: nobody gets there`;
+  if (page.binnedSince !== null) return `In the bin since ${writeInstant(page.binnedSince as Instant, zone, now)}`;
   const prepared = page.prepared.map(
     ({ from, until }) =>
       `prepared, not decided: ${from === null ? 'with the press' : `from ${writeInstant(from as Instant, zone, now)}`}${until === null ? '' : ` to ${writeEnd(until as Instant, zone, now)}`}`,

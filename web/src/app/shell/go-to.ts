@@ -172,10 +172,10 @@ export class GoTo implements AfterViewInit {
         ? [
             panel('do', 'New page', 'new'),
             panel('do', 'New campaign', 'new-campaign'),
-            panel('do', 'Bring in pages from a CSV file', 'import'),
+            panel('do', 'Import pages from a CSV file', 'import'),
           ]
         : []),
-      panel('do', 'What is to be done', 'todo'),
+      panel('do', 'To do', 'todo'),
       panel('do', 'Calendar feeds', 'feeds'),
       scope('view', 'Whole portfolio', '', null),
       scope('view', 'Bin', '', 'bin'),

@@ -9,7 +9,7 @@ import { StockDesk } from './stock-desk.service';
       <section role="alert">
         <p class="field-error">{{ text }}</p>
         @if (desk.isBehind()) {
-          <button type="button" class="btn-link-plain" (click)="desk.takeNewest()">Take the newest</button>
+          <button type="button" class="btn-link-plain" (click)="desk.takeNewest()">Load the newest</button>
         }
       </section>
     }

@@ -177,7 +177,10 @@ export class StockDesk {
     if (!id) return;
     try {
       await this.client.call(api.approveStock, { params: this.params(id), body: { version: this.version } });
-      this.notices.say({ kind: 'done', text: 'Approved. It can go on its pages now, or once others approved it too.' });
+      this.notices.say({
+        kind: 'done',
+        text: 'Approved. It can go on its pages now, or once others have approved it too.',
+      });
       await this.open(id);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;

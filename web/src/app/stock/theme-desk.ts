@@ -46,7 +46,7 @@ const ROLE_WORDS: Readonly<Record<keyof Palette, string>> = {
   quiet: 'Captions',
   tint: 'Tinted blocks',
   accent: 'Links, buttons',
-  onAccent: 'Words on buttons',
+  onAccent: 'Button text',
   deep: 'Dark blocks',
   onDeep: 'Text on dark',
 };
@@ -194,7 +194,7 @@ export class ThemeDesk {
   protected async bringFont([file]: readonly File[]): Promise<void> {
     this.fontTrouble.set(null);
     const measured = file && (await measureFont(file));
-    if (!file || !measured) return this.fontTrouble.set('This file can’t be read as a font. Bring a WOFF2 file.');
+    if (!file || !measured) return this.fontTrouble.set('This file can’t be read as a font. Upload a WOFF2 file.');
     const received = await this.pictures.bring(file);
     const theme = this.theme();
     if (!received?.file || received.file.ending !== 'woff2' || !theme) return;

@@ -6,7 +6,7 @@ import { errorsOf } from '../hub/forms';
 import { TaskRow } from './task-row';
 import { TasksService } from './tasks.service';
 
-/** What is to be done on a page, and a line to add to it. */
+/** The tasks of a page, and a line to add one. */
 @Component({
   selector: 'dm-page-tasks',
   imports: [TaskRow, DayField],
@@ -22,8 +22,8 @@ import { TasksService } from './tasks.service';
         <input
           #text
           class="form-control"
-          aria-label="What is to be done"
-          placeholder="What is to be done"
+          aria-label="To do"
+          placeholder="To do"
           maxlength="500"
           [class.is-invalid]="!!error()"
           (keydown.enter)="add(text)"

@@ -29,8 +29,8 @@ import { TasksService } from './tasks.service';
         <p>
           {{
             isEveryones()
-              ? 'Nothing is to be done. Tasks are added on the sheet of a page.'
-              : 'Nothing is yours to do just now.'
+              ? 'No tasks. Add them on a page’s sheet.'
+              : 'You have no tasks right now.'
           }}
         </p>
       }

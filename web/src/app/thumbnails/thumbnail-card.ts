@@ -20,7 +20,7 @@ const MOST = 30;
         <img [src]="address" [alt]="page().name + ', as visitors see it'" width="320" height="240" />
       } @else {
         <p class="number">
-          {{ view.state === 'making' ? 'The picture is being made…' : view.state === 'none' ? 'Visitors get: ' + view.words : view.words }}
+          {{ view.state === 'making' ? 'Making the thumbnail…' : view.state === 'none' ? 'Visitors get: ' + view.words : view.words }}
         </p>
       }
     }

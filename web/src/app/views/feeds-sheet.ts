@@ -24,11 +24,11 @@ import { ViewsService } from './views.service';
           <button type="button" class="btn btn-plain" (click)="end(feed.id)">End it</button>
         </section>
       } @empty {
-        <p>There is no feed of yours yet.</p>
+        <p>You have no feeds yet.</p>
       }
       @if (made(); as address) {
         <div class="made" role="status">
-          <p>The address, told this once:</p>
+          <p>The address, shown only once:</p>
           <p class="mono">{{ address }}</p>
           <button type="button" class="btn btn-plain" (click)="copy(address)">{{ isCopied() ? 'Copied' : 'Copy it' }}</button>
         </div>
@@ -39,7 +39,7 @@ import { ViewsService } from './views.service';
       <h3 class="section-label">A feed of what is shown now: {{ words(place.view()) }}</h3>
       <form (submit)="$event.preventDefault(); make(field)">
         <input #field class="form-control" aria-label="Name of the feed" maxlength="100" [value]="views.current()?.name ?? ''" />
-        <button type="submit" class="btn btn-primary">Make the feed</button>
+        <button type="submit" class="btn btn-primary">Create the feed</button>
       </form>
     </dm-wide-sheet>
   `,

@@ -37,7 +37,7 @@ import { ViewsService } from './views.service';
               }
             </div>
           } @empty {
-            <p class="quiet none">No view has a name yet.</p>
+            <p class="quiet none">No named views yet.</p>
           }
           <form (submit)="$event.preventDefault(); keep(field)">
             <input
@@ -78,7 +78,7 @@ import { ViewsService } from './views.service';
           }
           @if (service.mayWrite()) {
             <button type="button" class="dropdown-item" (click)="place.go({ panel: 'import' }); menu.close()">
-              Bring in pages from a CSV file…
+              Import pages from a CSV file…
             </button>
           }
         }
