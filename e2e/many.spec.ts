@@ -67,7 +67,7 @@ test('many at once: says who can’t and why, lets them out, is one release, and
   for (const who of ['Aud Stille', 'Copper Nails', 'Elin Marsh', 'Glass Harbour'])
     await page.getByRole('checkbox', { name: `Choose ${who}, winter concert` }).click();
   await page.getByRole('button', { name: 'Shift dates' }).click();
-  const many = sheet(page, /Shift 4 pages/);
+  const many = sheet(page, /Shift the dates of 4 pages/);
   await expect(many.getByRole('status')).toContainText('changes for visitors');
   await accessible(page);
   await expect(many).toContainText(/\d can’t, because:/);
@@ -119,7 +119,7 @@ test('a copy points to copies, a prepared release is drawn and pressed, a campai
   await expect(prepared.getByText(/midwinter-/).first()).toBeVisible();
   await accessible(page);
   await prepared.getByRole('button', { name: 'Drop it' }).click();
-  await said(page, 'is dropped');
+  await said(page, 'dropped');
 });
 
 test('the bin: off now, kept whole, restored, deleted for ever only by name', async ({ page }) => {
@@ -174,7 +174,7 @@ test('pages come in from a CSV file: columns guessed, each row previewed, only w
   const csv = `Name;Site;Slug;Tags\nBrought ${stamp};Ferries;/in-${stamp};brought\n;Nowhere;/x;\nTwice;Ferries;/in-${stamp};\n`;
   const buffer = Buffer.from(`\uFEFF${csv}`, 'utf16le');
   await page.locator('input[type=file]').setInputFiles({ name: 'pages.csv', mimeType: 'text/csv', buffer });
-  const bring = sheet(page, /Bring in pages/);
+  const bring = sheet(page, /Import pages/);
   await expect(bring.getByRole('status')).toHaveText(/1 new · 0 change · 0 are as they are · 2 wrong/);
   await expect(bring.getByLabel('What Slug is')).toHaveValue('path');
   await expect(bring).toContainText('No site is called Nowhere.');
@@ -226,7 +226,7 @@ test('people: an invitation joins once, a role holds at once, a removed person i
   await guest.getByRole('button', { name: 'Join', exact: true }).click();
   await expect(guest.locator('.ag-row').first()).toBeVisible();
   await guest.goto(address);
-  await expect(guest.getByRole('alert')).toContainText('has been used');
+  await expect(guest.getByRole('alert')).toContainText('already used');
   await expect(people).toContainText(`Guest ${stamp}`);
   const row = people.getByRole('row').filter({ hasText: `Guest ${stamp}` });
   await row.getByRole('button', { name: 'Remove' }).click();

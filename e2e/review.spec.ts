@@ -24,7 +24,7 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'Share by a private link…' }).click();
   const share = page.getByRole('dialog', { name: 'Private links' });
-  await share.getByLabel('For whom').fill(`The harbour office ${stamp}`);
+  await share.getByLabel('Who or what it is for').fill(`The harbour office ${stamp}`);
   await share.getByLabel('Password').fill('lighthouse');
   await accessible(page);
   await share.getByRole('button', { name: 'Create the link' }).click();
@@ -63,7 +63,7 @@ test('a private link: what reviewers see and say, and nothing once it is taken b
   await share.getByRole('button', { name: `Take it back: The harbour office ${stamp}` }).click();
   await expect(share.getByText(/ended/).first()).toBeVisible();
   await guest.reload();
-  await expect(guest.getByRole('alert')).toContainText('It opens nothing any more.');
+  await expect(guest.getByRole('alert')).toContainText('It no longer opens anything.');
   await guest.context().close();
 });
 

@@ -234,7 +234,7 @@ test('a piece is kept from a page, used on another, and changed once for both; s
   // Parted, it is a block with a life of its own.
   await page.goto(two.edit);
   await page.locator('[data-block]', { hasText: name }).click();
-  await page.getByRole('button', { name: /unlink it/ }).click();
+  await page.getByRole('button', { name: /Unlink: make/ }).click();
   await expect(page.getByLabel('What was said')).toHaveValue('Write to the desk');
   // Loose from the start: a copy with a life of its own, whatever becomes of the piece.
   await page.goto('/portfolios/1/pages');
@@ -367,8 +367,8 @@ test('by hand: own CSS is checked as it is typed, pasted HTML is cleaned, a page
 }) => {
   await signIn(page);
   const { path, edit } = await newPage(page);
-  await more(page, /By hand/);
-  const panel = page.getByRole('dialog', { name: 'By hand' });
+  await more(page, /Edit HTML and CSS/);
+  const panel = page.getByRole('dialog', { name: 'HTML and CSS' });
   const css = panel.getByRole('textbox', { name: 'Own CSS of this page' });
   await css.click();
   await page.keyboard.type('main {display: none');
@@ -381,7 +381,7 @@ test('by hand: own CSS is checked as it is typed, pasted HTML is cleaned, a page
 
   // A block as HTML: what is written there is on the canvas; what can't be taken says so at its line.
   await page.locator('[data-block]').first().click();
-  await more(page, /By hand/);
+  await more(page, /Edit HTML and CSS/);
   const html = panel.getByRole('textbox', { name: 'Block as HTML' });
   const written = (await html.innerText()).replace(/\u200b/g, '');
   expect(written).toContain('data-block="opening"');
@@ -407,7 +407,7 @@ test('by hand: own CSS is checked as it is typed, pasted HTML is cleaned, a page
   });
   const pasted = page.getByRole('dialog', { name: 'Pasted from elsewhere' });
   await expect(pasted.getByText('1 script')).toBeVisible();
-  await pasted.getByRole('button', { name: /^Put 2 behind/ }).click();
+  await pasted.getByRole('button', { name: /^Insert 2 after/ }).click();
   await expect(canvas(page).getByText('120', { exact: true })).toBeVisible();
   await putLive(page);
   const live = await visitUntil(HOST, path, ({ body }) => body.includes('Adults'));
@@ -423,12 +423,12 @@ test('by hand: own CSS is checked as it is typed, pasted HTML is cleaned, a page
   expect(new TextDecoder().decode(folder['style.css'])).toContain('url("fonts/');
   expect(Object.keys(folder).filter((name) => name.startsWith('fonts/')).length).toBeGreaterThan(0);
   // The same folder comes in again as a page.
-  await more(page, /Bring in an HTML file/);
-  const bring = page.getByRole('dialog', { name: 'Bring in an HTML file' });
+  await more(page, /Import an HTML file/);
+  const bring = page.getByRole('dialog', { name: 'Import an HTML file' });
   await bring
     .locator('input[type="file"]')
     .setInputFiles({ name: 'index.html', mimeType: 'text/html', buffer: Buffer.from(index) });
-  await bring.getByRole('button', { name: /^Put it in place/ }).click();
+  await bring.getByRole('button', { name: /^Replace this page/ }).click();
   await expect(canvas(page).getByText('120', { exact: true })).toBeVisible();
 });
 

@@ -70,6 +70,28 @@ it('stands heads of groups between the pages; a folded group is its head alone',
   expect(desk.ask(question({ group: 'campaign' }), ['Midwinter'])).toMatchObject({ lines: 4, pages: 3 });
   expect(keys()).toEqual(['Midwinter 1', ' 2', 'Boat', 'Crew']);
 });
+it('tells a list that shows something else from one where only the moment is another', () => {
+  const moved = {
+    ...entry(4, 'Dock'),
+    placements: [
+      { from: 0, until: 40 * MINUTE, site: 0, path: '/4' },
+      { from: 40 * MINUTE, until: null, site: 0, path: '/dock' },
+    ],
+  };
+  const binned = { ...entry(5, 'Ebb'), binned: [{ from: 60 * MINUTE, until: null }] };
+  desk.load(columnsOf(lists, [entry(1, 'Boat'), entry(2, 'Anchor', 0), moved, binned]));
+  const list = (changes: Partial<Question>, folded: string[] = []) => desk.ask(question(changes), folded).list;
+  const at = (minute: number, more: Partial<Question> = {}) => list({ at: minute * MINUTE, ...more });
+  const first = at(15);
+  // Page 2 ends between the two: nothing stands elsewhere for it.
+  expect([at(15), at(25), at(39)]).toEqual([first, first, first]);
+  // What lies elsewhere, is in the bin, is left out by a filter, or has its group folded, is another list.
+  const others = [at(41), at(61), at(15), at(15, { state: 'live' }), at(25, { state: 'live' })];
+  others.push(at(25, { group: 'campaign' }), list({ at: 25 * MINUTE, group: 'campaign' }, ['Midwinter']));
+  expect(others.map((one, index) => one - (others[index - 1] ?? first))).toEqual([1, 1, 1, 0, 1, 1, 1]);
+  desk.touch([{ id: 1, at: 30 * MINUTE, by: 1 }]);
+  expect(list({ at: 25 * MINUTE, group: 'campaign' }, ['Midwinter'])).toBe((others.at(-1) ?? 0) + 1);
+});
 it('takes news of pages that were asked for and of lists, and loses those that did not come', () => {
   desk.merge(columnsOf(lists, [entry(3, 'Crew wanted'), entry(5, 'Dock')]), [1, 3, 5]);
   desk.ask(question(), []);

@@ -358,7 +358,7 @@ describe('HTML that is brought in', () => {
     const pasted =
       '<p style="font:9px x">One <b>bold</b> word<script>alert(1)</script></p><blockquote>Said</blockquote>';
     const fixture = await open(ImportPanel, { pasted });
-    await press(fixture, /chosen block/);
+    await press(fixture, /selected block/);
     expect(order()).toHaveLength(5);
     const blocks = draft.document()?.blocks ?? [];
     expect(blocks.slice(2, 4).map(({ type }) => type)).toEqual(['text', 'quote']);
@@ -392,7 +392,7 @@ describe('an HTML file that is brought in', () => {
       .mockResolvedValue({ picture: { id: 31, description: '' } as never, file: null, isKnown: false });
     await bring(fixture, [file('page.html', 'text/html', html), file('quay.jpg', 'image/jpeg', 'x')]);
     expect(text(fixture)).toMatch(/Opening “Autumn fares”.*quay\.jpg.*lost\.png.*not at hand/);
-    await press(fixture, /^Put it in place/);
+    await press(fixture, /^Replace this page/);
     expect(brought.mock.calls.map(([one]) => one.name)).toEqual(['quay.jpg']);
     const made = draft.document() as PageDocument;
     expect(made.metadata).toMatchObject({ title: 'Autumn', description: 'Fares in autumn' });

@@ -1,8 +1,8 @@
 import { newPageBody, signInBody } from '@domatium/contracts';
-import type { RegisterRow } from '@domatium/core/register';
-import { DAY, instantOfWall, type Instant } from '@domatium/core/time';
+import { rowState, type RegisterRow } from '@domatium/core/register';
+import { DAY, dayOf, instantOfWall, later, type Instant } from '@domatium/core/time';
 import { defaultScale, fraction, ticksOn } from '../src/app/shared/scale';
-import { drawWhen, whenWords } from '../src/app/shared/when-drawing';
+import { drawWhen, momentKey, whenWords } from '../src/app/shared/when-drawing';
 import { errorsOf } from '../src/app/hub/forms';
 
 const zone = 'Europe/Oslo';
@@ -52,6 +52,21 @@ describe('the register', () => {
     expect(whenWords(pages[0] as RegisterRow, now, zone)).toBe('live since Sun 1 Nov, 09:00 to the end of Sun 20 Dec');
     expect(fraction(scale, now)).toBeCloseTo(0.25);
     expect(ticksOn(scale, zone).map(({ label }) => label)).toEqual(['Nov', 'Dec', 'Jan', 'Feb']);
+  });
+  it('is drawn anew exactly where another moment makes another drawing', () => {
+    const scale = defaultScale(now);
+    const html = (one: RegisterRow, moment: Instant) => {
+      const root = drawWhen(one, scale, moment, zone);
+      return `${root.outerHTML} ${rowState(one, moment)}`;
+    };
+    const key = (one: RegisterRow, moment: Instant) => momentKey(one, moment, dayOf(moment, zone).slice(0, 4));
+    const moments = Array.from({ length: 400 }, (_, n) => later(now, (n - 150) * 7 * 3_600_000));
+    for (const one of pages)
+      for (const [a, b] of moments.map((moment, n) => [moment, moments[n + 1] ?? now] as const))
+        if (key(one, a) === key(one, b)) expect(html(one, b)).toBe(html(one, a));
+    const kinds = pages.map((one) => new Set(moments.map((moment) => key(one, moment))).size);
+    // Never for a draft but with the year, whose line begins where the moment is, whichever that is.
+    expect(kinds).toEqual([4, 3, 3, 2, 4]);
   });
   it('labels its ticks by what there is room for', () => {
     const labels = (from: string, days: number) =>

@@ -30,6 +30,8 @@ export interface BlockDefinition<Values extends object = FieldValues> {
   /** The words that tell one block of this type from another in the outline. */
   summary(values: Values): string;
   render(values: Values, context: RenderContext): Html;
+  /** Whether one shows when the page's live period ends. */
+  asksEnd?(values: Values): boolean;
   /** What is worth knowing of one in the margin: what it loads from elsewhere. */
   notes?(values: Values): string[];
   /** What is wrong with one, beyond what is checked of every text, link and picture. */

@@ -55,6 +55,7 @@ export const countdown = defineBlock<Countdown>({
         ]
       : []),
   ],
+  asksEnd: ({ to }) => to === 'end',
   render: ({ layout, heading, to, moment: chosen, before, after }, context) => {
     const end = to === 'end' ? context.end : chosen;
     if (!end) return html``;

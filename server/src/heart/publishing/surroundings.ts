@@ -1,3 +1,4 @@
+import { blockTypes } from '@domatium/core/blocks';
 import {
   listedPagesOf,
   momentsOf,
@@ -105,8 +106,7 @@ export function signatureOf({ ends, titles, theme, pieces, values, siteCss, end,
   return JSON.stringify([ends, titles, identityOf(theme), held, values, siteCss, end, past]);
 }
 
-const usesEnd = (blocks: readonly Block[]) =>
-  blocks.some(({ type, fields }) => type === 'countdown' && fields['to'] === 'end');
+const usesEnd = (blocks: readonly Block[]) => blocks.some(({ type, fields }) => blockTypes[type].asksEnd?.(fields));
 
 function piecesAt(
   stock: readonly ShelvedItem[],

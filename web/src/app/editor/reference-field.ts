@@ -33,7 +33,7 @@ import { playsHere } from './plays-here';
             <option [value]="film.id" [selected]="film.id === value()?.id">{{ film.name }} · {{ size(film.bytes) }}</option>
           }
         </select>
-        <dm-bring-in words="Bring in a film" accept="video/mp4,video/webm" (brought)="bring($event)" />
+        <dm-bring-in words="Upload a video" accept="video/mp4,video/webm" (brought)="bring($event)" />
         <dm-uploads />
       }
     }

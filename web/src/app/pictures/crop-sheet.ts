@@ -1,3 +1,4 @@
+import { A11yModule } from '@angular/cdk/a11y';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -30,8 +31,9 @@ const SHAPES = [
 /** Which part of a picture one place shows, and what must stay in view where it is cut to fit there. */
 @Component({
   selector: 'dm-crop-sheet',
+  imports: [A11yModule],
   template: `
-    <section role="dialog" aria-label="Crop" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
+    <section role="dialog" cdkTrapFocus aria-label="Crop" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
       <div class="head">
         <h2>Crop “{{ source().name }}” for this place</h2>
         <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">Close</button>

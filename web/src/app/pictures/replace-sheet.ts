@@ -1,3 +1,4 @@
+import { A11yModule } from '@angular/cdk/a11y';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -20,8 +21,9 @@ import { countOf, namesOf, reachWords } from './reach-words';
 /** What replacing a picture everywhere does, before it is done: the one that is there, the new one, and who will see it. */
 @Component({
   selector: 'dm-replace-sheet',
+  imports: [A11yModule],
   template: `
-    <section role="dialog" aria-label="Replace everywhere" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
+    <section role="dialog" cdkTrapFocus aria-label="Replace everywhere" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
       <div class="head">
         <h2>Replace “{{ picture().name }}” everywhere</h2>
         <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">Close</button>

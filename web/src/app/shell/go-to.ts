@@ -1,3 +1,4 @@
+import { A11yModule } from '@angular/cdk/a11y';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -38,9 +39,10 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
 /** Goes to any page, site, campaign, view or act by a few letters. */
 @Component({
   selector: 'dm-go-to',
+  imports: [A11yModule],
   template: `
     <div class="veil" (click)="closed.emit()"></div>
-    <section role="dialog" aria-modal="true" aria-label="Go to anything">
+    <section role="dialog" cdkTrapFocus aria-modal="true" aria-label="Go to anything">
       <input
         #field
         type="text"

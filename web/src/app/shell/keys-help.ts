@@ -1,11 +1,13 @@
+import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 
 @Component({
   selector: 'dm-keys-help',
+  imports: [A11yModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="veil" (click)="closed.emit()"></div>
-    <section role="dialog" aria-modal="true" aria-label="All keys">
+    <section role="dialog" cdkTrapFocus aria-modal="true" aria-label="All keys">
       <h2>All keys</h2>
       <dl>
         @for (key of keys; track key[0]) {
