@@ -73,12 +73,17 @@ for (let n = 0; n < DAYS; n++) {
     await spool.ship((work) => database.transaction((trx) => work(queryOfKnex(trx))));
   }
 }
-const grown = ((await size()) - empty) / DAYS;
+const whole = await size();
+await database('visit_day').where({ outcome: 'not-found' }).delete();
+const pagesADay = ((await size()) - empty) / DAYS;
+const madeUpADay = (whole - empty) / DAYS - pagesADay;
 console.log(
-  `  ${ANSWERS.toLocaleString('en')} answers a day over ${ADDRESSES.toLocaleString('en')} addresses, ${DAYS} days`,
+  `  ${ANSWERS.toLocaleString('en')} answers a day over ${ADDRESSES.toLocaleString('en')} addresses and ${MADE_UP.toLocaleString('en')} made-up ones, ${DAYS} days`,
 );
-figure('a day', grown / 1e6, 'MB');
-figure('a year', (grown * 365) / 1e9, 'GB');
+figure('a day, of pages', pagesADay / 1e6, 'MB');
+figure('a day, of addresses that don’t exist', madeUpADay / 1e6, 'MB');
+// Counts of addresses that don't exist are kept for ninety days, those of pages for ever.
+figure('after a year', (pagesADay * 365 + madeUpADay * 90) / 1e9, 'GB');
 await stack.close();
 finish();
 process.exit();

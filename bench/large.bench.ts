@@ -11,7 +11,7 @@ import { renderEach, renderInput, renderKeyOf } from '../server/src/heart/publis
 import { framesPerSecond, signInToRows } from './browser.js';
 import { THEMES } from '@domatium/core/theme';
 import { fillLarge, LARGE } from '@domatium/replay';
-import { figure, finish, median, percentile } from './print.js';
+import { figure, finish, median, percentile, scaleByBrowser } from './print.js';
 import { PORTS, Stack } from './stack.js';
 
 /** (f) The register of 10,000 pages on 300 domains, 60,000 periods, 40 campaigns, two years of visits. */
@@ -202,7 +202,9 @@ async function open(): Promise<{ page: Page; ms: number }> {
   const page = await context.newPage();
   return { page, ms: await signInToRows(page, base, 'owner@one.example', PASSWORD) };
 }
-await (await open()).page.context().close();
+const warm = await open();
+await scaleByBrowser(warm.page);
+await warm.page.context().close();
 const signIns: number[] = [];
 for (let n = 0; n < 4; n++) {
   const { page: other, ms } = await open();

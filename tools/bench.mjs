@@ -33,6 +33,7 @@ await part('press', () => script('press'));
 await part('attack', () => script('attack'));
 await part('wires', () => script('wires'));
 await part('growth', () => script('growth'));
+await part('drag', () => (buildWeb(), script('drag')));
 await part('verify', () => script('verify'));
 await part('large', () => {
   buildWeb();

@@ -23,6 +23,11 @@ export interface BlockDefinition<Values extends object = FieldValues> {
   readonly fields: readonly FieldDefinition[];
   /** A small drawing of it, 42 by 26, as paths by what they are drawn with. */
   readonly glyph: readonly (readonly [tone: GlyphTone, path: string])[];
+  /**
+   * How the fields of one that was written before become what they are now: the first makes version 2 of version 1, and
+   * so on. A field that is only added needs none.
+   */
+  readonly upgrades?: readonly ((fields: FieldValues) => FieldValues)[];
   /** What a new one holds beside blanks. Texts in ‹ › ask to be replaced; a check finds those that were not. */
   readonly example?: Partial<Values>;
   /** How many first headings (`h1`) it puts on a page. */

@@ -1,5 +1,6 @@
 import { isBlockType, type BlockType } from '../fields/names.js';
 import { blockTypes } from '../blocks/registry.js';
+import { upgradedFields, versionMark, versionOf } from './complete.js';
 import type { PageId, PictureId } from '../plan/index.js';
 import {
   blankValues,
@@ -25,7 +26,7 @@ export const EMPTY_DOCUMENT: PageDocument = { metadata: { title: '', description
 
 /** A new block of a type with the values it starts with. */
 export function newBlock(type: BlockType, id: string, fields: FieldValues = {}): Block {
-  return { id, type, fields: { ...blankValues(blockTypes[type].fields), ...fields } };
+  return { id, type, ...versionMark(type), fields: { ...blankValues(blockTypes[type].fields), ...fields } };
 }
 
 /** A new block as it is put on a page by hand: with a first content that asks to be replaced. */
@@ -64,8 +65,23 @@ function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<strin
       faults.push({ path, message: 'This block can’t be read.' });
       return [];
     }
+    const version = block['version'] ?? 1;
+    if (!Number.isSafeInteger(version) || (version as number) < 1 || (version as number) > versionOf(type)) {
+      faults.push({ path, message: 'This block was made by a newer version of Domatium.' });
+      return [];
+    }
     seen.add(id);
-    return [{ id, type, fields: valuesFromJSON(blockTypes[type].fields, block['fields'], `${path}.fields`, faults) }];
+    const fields = isRecord(block['fields'])
+      ? upgradedFields(type, block['fields'] as FieldValues, version as number)
+      : block['fields'];
+    return [
+      {
+        id,
+        type,
+        ...versionMark(type),
+        fields: valuesFromJSON(blockTypes[type].fields, fields, `${path}.fields`, faults),
+      },
+    ];
   });
 }
 

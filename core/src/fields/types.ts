@@ -7,6 +7,8 @@ export interface Block {
   readonly id: string;
   readonly type: BlockType;
   readonly fields: FieldValues;
+  /** The version of its type's fields that it was written with; 1 where it says nothing. It is upgraded as it is read. */
+  readonly version?: number;
 }
 
 export interface Metadata {

@@ -1,4 +1,4 @@
-import { describe, expect, it } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import vm from 'node:vm';
 import { generate, parse, walk } from 'css-tree';
 import { BLOCK_TYPES, blockTypes, type BlockType } from '../../src/blocks/index.js';
@@ -6,9 +6,11 @@ import {
   blockWords,
   completeBlock,
   completeDocument,
+  documentFromJSON,
   newBlock,
   richTextOf,
   type FieldDefinition,
+  type FieldValues,
   type PageDocument,
 } from '../../src/document/index.js';
 import type { PageId, PictureId } from '../../src/plan/index.js';
@@ -94,6 +96,39 @@ describe.each(BLOCK_TYPES)('%s', (type) => {
 it('a document that lacks nothing stays the same one', () => {
   const whole: PageDocument = { metadata: { title: '', description: '' }, blocks: [newBlock('quote', 'quote001', {})] };
   expect(completeDocument(whole)).toBe(whole);
+});
+
+describe('a block that was written with an older version of its type', () => {
+  const definition = blockTypes.quote as { upgrades?: readonly ((fields: FieldValues) => FieldValues)[] };
+  const written = { id: 'quote001', type: 'quote' as const, fields: { said: 'We sail at nine', by: 'Ada' } };
+  // Version 2 called what was said “words”, version 3 calls it “text”, and whoever said it “who”.
+  beforeEach(() => {
+    definition.upgrades = [
+      ({ said, ...rest }) => ({ ...rest, words: said ?? null }),
+      ({ words, by, ...rest }) => ({ ...rest, text: words ?? null, who: by ?? null }),
+    ];
+  });
+  afterEach(() => {
+    delete definition.upgrades;
+  });
+
+  it('is upgraded as it is read, from whichever version it has, and says which it has then', () => {
+    const first = completeBlock(written);
+    expect(first).toMatchObject({ version: 3, fields: { text: 'We sail at nine', who: 'Ada' } });
+    const second = completeBlock({ ...written, version: 2, fields: { words: 'We sail at ten', by: 'Bo' } });
+    expect(second).toMatchObject({ version: 3, fields: { text: 'We sail at ten', who: 'Bo' } });
+    expect(completeBlock(first)).toBe(first);
+    expect(newBlock('quote', 'quote002', {}).version).toBe(3);
+    const read = documentFromJSON({ metadata: { title: '', description: '' }, blocks: [written] });
+    expect(read).toMatchObject({ ok: true, value: { blocks: [first] } });
+  });
+  it('is refused where it comes from a newer version than this one knows', () => {
+    const newer = { metadata: { title: '', description: '' }, blocks: [{ ...written, version: 4 }] };
+    expect(documentFromJSON(newer)).toMatchObject({
+      ok: false,
+      faults: [{ path: 'blocks[0]', message: 'This block was made by a newer version of Domatium.' }],
+    });
+  });
 });
 
 describe('a countdown', () => {

@@ -1,6 +1,6 @@
 import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
 import type { HostId, PageId, PagePlan, PortfolioId, ReleaseId, RevisionId } from '@domatium/core/plan';
-import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
+import { completeDocument, pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
@@ -171,8 +171,11 @@ export interface RevisionRow {
   readonly document: PageDocument;
 }
 
-export function revisionsById(db: Db, ids: readonly RevisionId[]): Promise<RevisionRow[]> {
-  return rowsOf(db, 'SELECT id, page_id, number, document FROM revision WHERE id = ANY(?)', [ids]);
+export async function revisionsById(db: Db, ids: readonly RevisionId[]): Promise<RevisionRow[]> {
+  const rows = await rowsOf<RevisionRow>(db, 'SELECT id, page_id, number, document FROM revision WHERE id = ANY(?)', [
+    ids,
+  ]);
+  return rows.map((row) => ({ ...row, document: completeDocument(row.document) }));
 }
 
 /** Numbers alone: for words about revisions. */
@@ -188,21 +191,24 @@ export async function revisionNumbers(db: Db, ids: readonly RevisionId[]): Promi
 export interface DraftState {
   readonly page_id: PageId;
   readonly version: number;
+  /** As it is read now; `stored` as it was written. */
   readonly document: PageDocument;
+  readonly stored: PageDocument;
   readonly latest_id: RevisionId | null;
   readonly latest_number: number | null;
   readonly is_same: boolean;
 }
 
 /** Drafts with the newest revision of each page, and whether they are the same. */
-export function draftStates(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<DraftState[]> {
-  return rowsOf(
+export async function draftStates(db: Db, portfolioId: PortfolioId, pageIds: readonly PageId[]): Promise<DraftState[]> {
+  const rows = await rowsOf<Omit<DraftState, 'document'>>(
     db,
-    `SELECT d.page_id, d.version, d.document, r.id AS latest_id, r.number AS latest_number, coalesce(r.document = d.document, false) AS is_same
+    `SELECT d.page_id, d.version, d.document AS stored, r.id AS latest_id, r.number AS latest_number, coalesce(r.document = d.document, false) AS is_same
     FROM draft d LEFT JOIN LATERAL (SELECT id, number, document FROM revision WHERE page_id = d.page_id ORDER BY number DESC LIMIT 1) r ON true
     WHERE d.portfolio_id = ? AND d.page_id = ANY(?)`,
     [portfolioId, pageIds],
   );
+  return rows.map((row) => ({ ...row, document: completeDocument(row.stored) }));
 }
 
 /** Freezes drafts as the next revisions of their pages, with what they refer to. */
@@ -221,7 +227,7 @@ export async function insertRevisions(
           portfolio_id: portfolioId,
           page_id: state.page_id,
           number: (state.latest_number ?? 0) + 1,
-          document: JSON.stringify(state.document),
+          document: JSON.stringify(state.stored),
           created_at: dateOf(at),
           created_by: accountId,
         })),
