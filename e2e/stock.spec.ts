@@ -449,7 +449,7 @@ test('two megabytes that are pasted keep all their words, are kept on the server
     );
   });
   const pasted = page.getByRole('dialog', { name: 'Pasted from elsewhere' });
-  await pasted.getByRole('button', { name: /^Put \d+ behind/ }).click();
+  await pasted.getByRole('button', { name: /^Insert \d+ after/ }).click();
   await expect(rows(page)).toHaveCount(500);
   await kept(page);
   await page.reload();
