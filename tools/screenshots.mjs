@@ -114,7 +114,7 @@ await page.goto(`http://localhost:${appPort}/portfolios/1/pages?panel=people`);
 await page.getByLabel('Approvals before a release on Crew').waitFor();
 await shot('people');
 await page.goto(`http://localhost:${appPort}/portfolios/1/pages?scope=site:5&panel=share`);
-await page.getByLabel('For whom').fill('The hall’s programme board');
+await page.getByLabel('Who or what it is for').fill('The hall’s programme board');
 await button('Create the link');
 const link = await page.locator('.made .mono').innerText();
 const reviewer = await browser.newPage({ viewport: { width: 1280, height: 800 } });
