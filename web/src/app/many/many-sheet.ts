@@ -126,7 +126,7 @@ export class ManySheet extends ChangesForm {
       case 'take-off':
         return `${spread}. Nobody reaches them any more; revisions and history stay.`;
       case 'shift':
-        return `${spread}. Everything that is still to come moves; what is on the air stays on the air and only its end moves.`;
+        return `${spread}. Everything that is still to come moves; what is live stays live and only its end moves.`;
       case 'afterwards':
         return `${spread}. Counts from the end of each, where it has one.`;
       case 'move':
