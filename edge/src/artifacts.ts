@@ -1,4 +1,4 @@
-import { counter, type BlobStore } from '@domatium/storage';
+import { tally, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 
 export type Encoding = 'br' | 'gzip' | 'identity';
@@ -29,11 +29,10 @@ export const SAFETY: readonly string[] = [
 ];
 
 const CACHE_BYTES = 256 * 1024 * 1024;
-const asked = counter('domatium_edge_cache_total', 'Pages asked of the memory cache, by whether it had them.', [
-  'found',
+const asked = tally('domatium_edge_cache_total', 'Pages asked of the memory cache, by whether it had them.', 'found', [
+  'yes',
+  'no',
 ]);
-const hits = asked.labels('yes');
-const misses = asked.labels('no');
 
 /** Artifacts in a bounded memory cache over the blob folder. */
 export class Artifacts {
@@ -73,7 +72,7 @@ export class Artifacts {
   /** A page that is in memory; nearly always it is. */
   inMemory(hash: string): LoadedPage | undefined {
     const page = this.pages.get(hash);
-    (page ? hits : misses).inc();
+    asked[page ? 'yes' : 'no'] += 1;
     return page;
   }
 

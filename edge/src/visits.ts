@@ -1,8 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import { dayOf, type Instant } from '@domatium/core/time';
-import { isBotAgent, type Outcome, type VisitLine } from '@domatium/core/traffic';
-import { counter, OTHER_PATHS, type Spool, type StoredHost } from '@domatium/storage';
+import { isBotAgent, OUTCOMES, type Outcome, type VisitLine } from '@domatium/core/traffic';
+import { OTHER_PATHS, tally, type Spool, type StoredHost } from '@domatium/storage';
 import proxyAddr from 'proxy-addr';
 
 /** Who asked, kept for as long as a connection stays open; never written down. */
@@ -28,13 +28,7 @@ const MOST_NOT_FOUND = 100;
 /** What could not be written to the spool waits in memory, up to so many lines; what is more is lost, and counted as lost. */
 const MOST_KEPT = 50_000;
 
-const answers = counter('domatium_edge_answers_total', 'Answers to visitors, by what they got.', ['outcome']);
-const answered = {
-  page: answers.labels('page'),
-  redirect: answers.labels('redirect'),
-  gone: answers.labels('gone'),
-  'not-found': answers.labels('not-found'),
-} satisfies Record<Outcome, unknown>;
+const answers = tally('domatium_edge_answers_total', 'Answers to visitors, by what they got.', 'outcome', OUTCOMES);
 
 const SEEN = Symbol('visitor');
 type Socket = IncomingMessage['socket'] & { [SEEN]?: Visitor };
@@ -73,7 +67,7 @@ export class Visits {
   }
 
   note(host: StoredHost, asked: string, outcome: Outcome, pageId: number | null, request: IncomingMessage): void {
-    answered[outcome].inc();
+    answers[outcome] += 1;
     if (host.isOwn) return;
     const path = outcome === 'not-found' && pageId === null ? this.boundedPath(host, asked) : asked;
     let paths = this.batch.get(host);

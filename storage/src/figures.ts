@@ -23,6 +23,27 @@ export const durations = <L extends string>(name: string, help: string, labelNam
 export const counter = <L extends string>(name: string, help: string, labelNames: readonly L[] = []) =>
   new Counter({ name, help, labelNames: [...labelNames], registers: [figures] });
 
+/** What only grows and is counted too often for labels: plain numbers by the values of `label`, told when somebody asks. */
+export function tally<V extends string>(
+  name: string,
+  help: string,
+  label: string,
+  values: readonly V[],
+): Record<V, number> {
+  const counts = Object.fromEntries(values.map((value) => [value, 0])) as Record<V, number>;
+  new Counter({
+    name,
+    help,
+    labelNames: [label],
+    registers: [figures],
+    collect() {
+      this.reset();
+      for (const value of values) this.inc({ [label]: value }, counts[value]);
+    },
+  });
+  return counts;
+}
+
 /** What is looked at when somebody asks. A look that fails leaves the figure out, so that nobody reads an old one. */
 export function gauge<L extends string>(
   name: string,

@@ -1,11 +1,10 @@
 import { appendFile, mkdir, readdir, readFile, rename, stat, unlink, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { groupBy } from '@domatium/core/plan';
-import type { Outcome, VisitLine } from '@domatium/core/traffic';
+import { OUTCOMES, type VisitLine } from '@domatium/core/traffic';
 import { absent } from './log.js';
 import type { Query } from './query.js';
 
-const OUTCOMES: readonly Outcome[] = ['page', 'redirect', 'gone', 'not-found'];
 /** Of addresses that don't exist, so many a host and day are counted by themselves: those most asked for. */
 export const MOST_NOT_FOUND = 300;
 /** Where all others that don't exist are counted; no path begins so. */

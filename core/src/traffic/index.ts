@@ -1,7 +1,8 @@
 import { isbot } from 'isbot';
 
 /** What an address gave a visitor, as figures count it. */
-export type Outcome = 'page' | 'redirect' | 'gone' | 'not-found';
+export const OUTCOMES = ['page', 'redirect', 'gone', 'not-found'] as const;
+export type Outcome = (typeof OUTCOMES)[number];
 
 /** One kind of event of one flush of an edge, as it lies in the spool. No visitor's address is in it. */
 export interface VisitLine {
