@@ -15,7 +15,7 @@ export default {
   testEnvironmentOptions: { customExportConditions: ['node', 'require', 'default'] },
   transform: { '/(core|contracts)/src/.*\\.ts$': swc, ...transform },
   transformIgnorePatterns: [
-    '/node_modules/(?!(@domatium|.*\\.mjs$|@tiptap|ngx-tiptap|transliteration|isbot|luxon|tldts))',
+    '/node_modules/(?!(@domatium|.*\\.mjs$|@tiptap|ngx-tiptap|transliteration|isbot|luxon|tldts|culori|tinykeys|parse5|entities))',
   ],
   moduleNameMapper: {
     '^@domatium/core/(.*)$': '<rootDir>/../core/src/$1/index.ts',

@@ -1,5 +1,6 @@
 import { tally, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
+import Negotiator from 'negotiator';
 
 export type Encoding = 'br' | 'gzip' | 'identity';
 
@@ -153,26 +154,18 @@ function variant(hash: string, encoding: Encoding, body: Buffer): Variant {
 }
 
 const chosen = new Map<string, Encoding>();
+/** Those a page is kept in, the best first. */
+const ENCODINGS: readonly Encoding[] = ['br', 'gzip', 'identity'];
 
 /** The best encoding a client takes (RFC 9110, 12.5.3). Clients say one of a handful of things, so answers are kept. */
 export function encodingFor(header: string | undefined): Encoding {
   if (!header) return 'identity';
   const known = chosen.get(header);
   if (known) return known;
-  const weights = new Map(
-    header
-      .toLowerCase()
-      .split(',')
-      .map((part) => {
-        const [name = '', ...parameters] = part.split(';').map((text) => text.trim());
-        const q = parameters.find((text) => text.startsWith('q='));
-        return [name, q ? Number(q.slice(2)) : 1] as const;
-      }),
-  );
-  const weight = (name: string) => weights.get(name) ?? weights.get('*') ?? 0;
-  const best: Encoding =
-    weight('br') > 0 && weight('br') >= weight('gzip') ? 'br' : weight('gzip') > 0 ? 'gzip' : 'identity';
+  const best = new Negotiator({ headers: { 'accept-encoding': header } }).encoding([...ENCODINGS], {
+    preferred: ['br', 'gzip'],
+  }) as Encoding | undefined;
   if (chosen.size > 500) chosen.clear();
-  chosen.set(header, best);
-  return best;
+  chosen.set(header, best ?? 'identity');
+  return best ?? 'identity';
 }

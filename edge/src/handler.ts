@@ -11,6 +11,7 @@ import {
 import { plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
+import rangeParser, { type Range } from 'range-parser';
 import { encodingFor, SAFETY, type Artifacts, type LoadedPage } from './artifacts.js';
 import { swallowed, type StoredHost } from '@domatium/storage';
 import type { Follower } from './follower.js';
@@ -240,13 +241,10 @@ function targetOf({ url = '/', headers, rawHeaders }: IncomingMessage): { url: s
 /** Players ask for films in parts. */
 const FILMS = new Set(['mp4', 'webm']);
 
-/** One range of bytes as a request asks for it (RFC 9110, 14.1.2); `null` where it asks for none, or for what is not there. */
-function partOf(range: string | undefined, length: number): { readonly start: number; readonly end: number } | null {
-  const [, from = '', to = ''] = /^bytes=(\d*)-(\d*)$/.exec(range ?? '') ?? [];
-  if (!from && !to) return null;
-  const start = from ? Number(from) : Math.max(0, length - Number(to));
-  const end = from && to ? Math.min(Number(to), length - 1) : length - 1;
-  return start <= end && start < length ? { start, end } : null;
+/** One range of bytes as a request asks for it (RFC 9110, 14.1.2); `null` where it asks for none, for several, or for what is not there. */
+function partOf(range: string | undefined, length: number): Range | null {
+  const ranges = range === undefined ? -2 : rangeParser(length, range, { combine: true });
+  return typeof ranges !== 'number' && ranges.type === 'bytes' && ranges.length === 1 ? (ranges[0] ?? null) : null;
 }
 
 function sendPage(

@@ -1,13 +1,13 @@
-/** A text as finding compares it: no accents, no case, single spaces. */
+import removeAccents from 'remove-accents';
+
+const NOT_PLAIN = /[^\x20-\x7e]/;
+
+/** A text as finding compares it: no accents, no case, single spaces; letters of their own as people type them (ł as l, ß as ss). */
 export function fold(text: string): string {
-  return text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/ø/g, 'o')
-    .replace(/æ/g, 'ae')
-    .replace(/\s+/g, ' ')
-    .trim();
+  const plain = NOT_PLAIN.test(text)
+    ? removeAccents(text.normalize('NFKD').replace(/\p{M}/gu, '')).replace(/ß/g, 'ss')
+    : text;
+  return plain.toLowerCase().replace(/\s+/g, ' ').trim();
 }
 
 /** Whether every word of `query` occurs in one of `texts`. Both sides are folded by the caller where speed matters. */

@@ -1,19 +1,12 @@
+import { clampRgb, formatHex, modeLrgb, modeOklab, modeRgb, useMode, wcagContrast } from 'culori/fn';
 import { ROLES, type Palette } from './themes.js';
 
+useMode(modeRgb);
+useMode(modeLrgb);
+const oklab = useMode(modeOklab);
+
 /** Contrast ratio of two colours `#rrggbb`, 1 to 21 (WCAG 2.2, relative luminance). */
-export function contrast(a: string, b: string): number {
-  const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number];
-  return (light + 0.05) / (dark + 0.05);
-}
-
-function luminance(colour: string): number {
-  const [r, g, b] = channelsOf(colour).map(linear) as Triple;
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
-}
-
-type Triple = [number, number, number];
-const channelsOf = (colour: string) => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16) / 255) as Triple;
-const linear = (channel: number) => (channel <= 0.04045 ? channel / 12.92 : ((channel + 0.055) / 1.055) ** 2.4);
+export const contrast = (a: string, b: string): number => wcagContrast(a, b);
 
 /** A pair of colours that occurs on pages: which stands on which, and the least contrast (WCAG 2.2, 1.4.3 and 1.4.11). */
 export interface ColourPair {
@@ -82,33 +75,12 @@ export function darkOf(palette: Palette): Palette {
   return dark;
 }
 
-/** OKLab (B. Ottosson, "A perceptual color space for image processing", 2020). */
+type Triple = readonly [number, number, number];
+
 function toLab(colour: string): Triple {
-  const [r, g, b] = channelsOf(colour).map(linear) as Triple;
-  const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
-  const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
-  const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-  return [
-    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
-    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
-    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
-  ];
+  const { l, a, b } = oklab(colour) ?? { l: 0, a: 0, b: 0 };
+  return [l, a, b];
 }
 
-function fromLab([lightness, a, b]: Triple): string {
-  const l = (lightness + 0.3963377774 * a + 0.2158037573 * b) ** 3;
-  const m = (lightness - 0.1055613458 * a - 0.0638541728 * b) ** 3;
-  const s = (lightness - 0.0894841775 * a - 1.291485548 * b) ** 3;
-  const channels = [
-    4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
-    -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
-    -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s,
-  ];
-  const hex = (channel: number) => {
-    const shown = channel <= 0.0031308 ? 12.92 * channel : 1.055 * Math.max(channel, 0) ** (1 / 2.4) - 0.055;
-    return Math.round(Math.min(1, Math.max(0, shown)) * 255)
-      .toString(16)
-      .padStart(2, '0');
-  };
-  return `#${channels.map(hex).join('')}`;
-}
+/** The nearest colour a screen can show. */
+const fromLab = ([l, a, b]: Triple): string => formatHex(clampRgb({ mode: 'oklab', l, a, b }));

@@ -262,6 +262,12 @@ describe('what is embedded', () => {
       'Loads a.example, 2 times',
       'Loads b.example',
     ]);
+    const hidden =
+      '<img srcset="//a.example/1.png 1x, https://b.example/2.png 2x"><style>@import "//c.example/x.css"; p { background: url(//d.example/p) }</style>' +
+      '<script src="https&#58;//e.example/s.js"></script><template><p style="background:url(\'//f.example/\')"></template><!-- //g.example -->';
+    expect(blockTypes.ownHtml.notes?.(newBlock('ownHtml', 'o', { code: hidden }).fields)).toEqual(
+      [...'abcdef'].map((letter) => `Loads ${letter}.example`),
+    );
     expect(findingsOf('ownHtml', { code })).toEqual(['title']);
   });
 });

@@ -245,6 +245,7 @@ describe('links of a draft, before it has a plan', () => {
 describe('texts and figures', () => {
   it('fold as finding compares, and count what people count', () => {
     expect(fold('  Hestvær  ÅLESUND\tØy ')).toBe('hestvaer alesund oy');
+    expect(fold('Łódź Straße œuvre Đorđe ıspanak')).toBe('lodz strasse oeuvre dorde ispanak');
     expect([matches('bla baer', ['Blåbær', 'x']), matches('bla zz', ['Blåbær'])]).toEqual([true, false]);
     expect([lengthOf('👨‍👩‍👧é'), lengthOf('')]).toEqual([2, 0]);
   });

@@ -103,6 +103,10 @@ describe('a picture that is brought in', () => {
     await expect(send('<!doctype html><p>Not found')).rejects.toThrow(/a web page, not a picture/);
     await expect(send('GIF89a and then nothing')).rejects.toThrow(/can’t be opened/);
     await expect(send('\0\0\0\x18ftypheic\0\0\0\0mif1heic')).rejects.toThrow(/HEIC.*Save it as JPEG/);
+    // A film and a sound of the same family are told apart by what they hold, whatever the name says.
+    await expect(send('\0\0\0\x14ftypqt  \0\0\0\0qt  ', 'a.mp4')).rejects.toThrow(/QuickTime film.*MP4/);
+    await expect(send('\0\0\0\x14ftypM4A \0\0\0\0M4A ', 'a.mp4')).rejects.toThrow(/a sound, not a picture/);
+    await expect(send('ab')).rejects.toThrow(/can’t be opened/);
     await expect(send('wOF2 but no font at all', 'f.woff2')).rejects.toThrow(/says it is a font/);
     await expect(send('<svg xmlns="http://www.w3.org/2000/svg"><g></svg>')).rejects.toThrow(/SVG can’t be read/);
     await expect(send('')).rejects.toThrow(/empty/);

@@ -1,12 +1,48 @@
-const ADDRESS =
-  /\b(?:src|href|action|poster|data)\s*=\s*["']?\s*((?:https?:)?\/\/[^\s"'<>]+)|url\(\s*["']?((?:https?:)?\/\/[^\s"')]+)|@import\s+["']((?:https?:)?\/\/[^"']+)/gi;
+import { parse, walk } from 'css-tree';
+import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
+
+type Node = DefaultTreeAdapterMap['node'];
+
+/** Attributes whose value is an address that a browser fetches or a reader may follow. */
+const ADDRESSES = new Set(['src', 'href', 'xlink:href', 'action', 'formaction', 'poster', 'data', 'background']);
+/** Attributes with several addresses, each followed by how large it is (HTML, 4.8.4.2.1). */
+const LISTS = new Set(['srcset', 'imagesrcset']);
 
 /** What a piece of HTML names of the outside: each host once with how often, in the order it comes. */
 export function loadedBy(markup: string): string[] {
   const hosts = new Map<string, number>();
-  for (const [, a, b, c] of markup.matchAll(ADDRESS)) {
-    const host = /^(?:https?:)?\/\/([^/?#\s]+)/i.exec(a ?? b ?? c ?? '')?.[1];
-    if (host) hosts.set(host.toLowerCase(), (hosts.get(host.toLowerCase()) ?? 0) + 1);
+  for (const address of addressesIn(parseFragment(markup))) {
+    const host = /^(?:https?:)?\/\/([^/?#\s]+)/i.exec(address.trim())?.[1]?.toLowerCase();
+    if (host) hosts.set(host, (hosts.get(host) ?? 0) + 1);
   }
   return [...hosts].map(([host, count]) => (count === 1 ? host : `${host}, ${count} times`));
+}
+
+function* addressesIn(node: Node): Generator<string> {
+  if ('attrs' in node) {
+    for (const { name, prefix, value } of node.attrs) {
+      const full = prefix ? `${prefix}:${name}` : name;
+      if (ADDRESSES.has(full)) yield value;
+      else if (LISTS.has(full)) yield* value.split(/,\s+|,$/).map((one) => one.trim().split(/\s+/)[0] ?? '');
+      else if (full === 'srcdoc') yield* addressesIn(parseFragment(value));
+      else if (full === 'style') yield* addressesInCss(value, 'declarationList');
+    }
+    if (node.nodeName === 'style')
+      yield* addressesInCss(
+        node.childNodes.map((child) => ('value' in child ? child.value : '')).join(''),
+        'stylesheet',
+      );
+  }
+  const inner = 'content' in node ? node.content : node;
+  if ('childNodes' in inner) for (const child of inner.childNodes) yield* addressesIn(child);
+}
+
+/** CSS that is broken is read as far as it can be, as browsers do. */
+function addressesInCss(css: string, context: 'stylesheet' | 'declarationList'): string[] {
+  const found: string[] = [];
+  walk(parse(css, { context, parseCustomProperty: true, onParseError: () => undefined }), function (node) {
+    if (node.type === 'Url') found.push(node.value);
+    else if (node.type === 'String' && this.atrule?.name.toLowerCase() === 'import') found.push(node.value);
+  });
+  return found;
 }

@@ -23,6 +23,24 @@ const DEEPEST = 200;
 const [SLASH, BANG, QUESTION] = [47, 33, 63];
 const READABLE =
   'Domatium accepts JPEG, PNG, WebP, AVIF, GIF, TIFF and SVG pictures, PDF documents, and MP4 or WebM films.';
+/** Files that are no pictures: what is found in them, and the ending they are kept under. */
+const FILES = new Map([
+  ...['pdf', 'woff2', 'webm', 'mp4', 'ics'].map((ending) => [ending, ending] as const),
+  ['m4v', 'mp4'],
+]);
+/** What people bring most often that no browser plays or shows, by what is found in it. */
+const UNUSABLE = new Map([
+  [
+    'heic',
+    'This is an HEIC picture, as phones make them, and can’t be opened here. Save it as JPEG (on the phone: “Most compatible”), and bring that.',
+  ],
+  ['mov', 'This is a QuickTime film, which many browsers can’t play. Export it as MP4, and bring that.'],
+  ['mkv', 'This is a Matroska film, which browsers can’t play. Export it as MP4 or WebM, and bring that.'],
+  ['avi', 'This is an AVI film, which browsers can’t play. Export it as MP4, and bring that.'],
+  ...['m4a', 'm4b', 'm4p', 'mp3', 'wav', 'flac', 'ogg'].map(
+    (ending) => [ending, `This is a sound, not a picture or a film. ${READABLE}`] as const,
+  ),
+]);
 const PICTURES = new Set(['jpeg', 'png', 'webp', 'heif', 'gif', 'tiff', 'svg']);
 
 /** Takes a stream of bytes into the store: never more of it in memory than a piece, never anything half. */
@@ -31,15 +49,16 @@ export async function takeIn(reader: Reader, blobs: BlobStore, stream: Readable)
   try {
     const { hash, bytes } = await write(stream, path);
     const head = await headOf(path);
-    const ending = endingOf(head);
+    const kind = await within(reader.run('kind', { path }));
+    const ending = FILES.get(kind ?? (head.toString('latin1', 0, 4) === 'wOF2' ? 'woff2' : ''));
     if (ending) {
       if (ending === 'woff2') await refuseBadFont(reader, path);
       await blobs.keep('files', hash, path);
       return { kind: 'file', hash, bytes, ending };
     }
-    if (isPacked(head)) throw refusal('This is a compressed file. If it is an SVG, save it as plain SVG.');
+    if (kind === 'gz') throw refusal('This is a compressed file. If it is an SVG, save it as plain SVG.');
     if (isDrawing(head)) return { kind: 'picture', original: await takeDrawing(reader, blobs, path, bytes) };
-    const { width, height, format } = await measure(reader, path, head);
+    const { width, height, format } = await measure(reader, path, kind, head);
     // Whatever it begins with: a drawing is cleaned.
     if (format === 'svg') return { kind: 'picture', original: await takeDrawing(reader, blobs, path, bytes) };
     await blobs.keep('originals', hash, path);
@@ -76,18 +95,6 @@ async function headOf(path: string): Promise<Buffer> {
   return buffer.subarray(0, bytesRead);
 }
 
-/** Files that are no pictures, by their first bytes (PDF 32000-1 7.5.2, ISO/IEC 14496-12, RFC 8794, WOFF2). */
-function endingOf(head: Buffer): string | null {
-  const text = head.toString('latin1');
-  if (text.startsWith('%PDF-')) return 'pdf';
-  if (text.startsWith('wOF2')) return 'woff2';
-  if (head.length >= 4 && head.readUInt32BE(0) === 0x1a45dfa3 && text.includes('webm')) return 'webm';
-  if (text.slice(4, 8) === 'ftyp' && !/^(avif|avis|heic|heix|hevc|mif1|msf1)/.test(text.slice(8, 12))) return 'mp4';
-  if (text.startsWith('BEGIN:VCALENDAR')) return 'ics';
-  return null;
-}
-
-const isPacked = (head: Buffer) => head[0] === 0x1f && head[1] === 0x8b;
 const isDrawing = (head: Buffer) => /^(\uFEFF|\s)*(<\?xml|<!--|<!doctype svg|<svg)/i.test(head.toString('utf8'));
 
 async function refuseBadFont(reader: Reader, path: string): Promise<void> {
@@ -111,7 +118,7 @@ async function takeDrawing(reader: Reader, blobs: BlobStore, path: string, bytes
     if (!(await within(reader.run('drawing', { path, to: clean }))))
       throw refusal('This SVG can’t be read: it is broken, or holds no drawing. Export it once more.');
     const svg = await readFile(clean);
-    const { width, height } = await measure(reader, clean, svg);
+    const { width, height } = await measure(reader, clean, 'svg', svg);
     const hash = sha256(svg);
     await blobs.write('originals', new Map([[hash, svg]]));
     return { hash, bytes: svg.length, format: 'svg', width, height };
@@ -139,10 +146,11 @@ function extentOf(text: string): { elements: number; depth: number } {
 async function measure(
   reader: Reader,
   path: string,
+  kind: string | null,
   head: Buffer,
 ): Promise<{ width: number; height: number; format: string }> {
   const read = await within(reader.run('measure', { path }));
-  if (!read || !PICTURES.has(read.format)) throw refusal(unreadable(head));
+  if (!read || !PICTURES.has(read.format)) throw refusal(unreadable(kind, head));
   // Of an animated picture the height is that of all its frames on top of each other.
   const pixels = read.width * read.height;
   if (pixels > MAX_PIXELS)
@@ -164,10 +172,10 @@ async function within<T>(reading: Promise<T>): Promise<T> {
   }
 }
 
-function unreadable(head: Buffer): string {
+function unreadable(kind: string | null, head: Buffer): string {
+  const known = UNUSABLE.get(kind ?? '');
+  if (known) return known;
   const text = head.toString('latin1');
-  if (text.slice(4, 8) === 'ftyp')
-    return 'This is an HEIC picture, as phones make them, and can’t be opened here. Save it as JPEG (on the phone: “Most compatible”), and bring that.';
   if (/^\s*<(!doctype html|html)/i.test(text))
     return 'This is a web page, not a picture. Open it, and save the picture itself.';
   if (/^(PK|\xd0\xcf)/.test(text)) return `This is an archive or an office document. ${READABLE}`;

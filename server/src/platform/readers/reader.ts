@@ -15,6 +15,7 @@ export interface Limits {
 
 const MEGABYTE = 1024 * 1024;
 const LIMITS: Readonly<Record<TaskName, Limits>> = {
+  kind: { patience: 10_000, memory: 400 * MEGABYTE },
   measure: { patience: 10_000, memory: 500 * MEGABYTE },
   drawing: { patience: 20_000, memory: 700 * MEGABYTE },
   font: { patience: 10_000, memory: 400 * MEGABYTE },

@@ -1,10 +1,13 @@
 import { readFile, writeFile } from 'node:fs/promises';
+import { fileTypeFromFile } from 'file-type';
 import { create as createFont } from 'fontkit';
 import sharp from 'sharp';
 import type { Made, Wanted } from './sizes.js';
 
 /** What can be asked of the process that reads what people send; paths are of files on this machine. */
 export interface Tasks {
+  /** What a file is by what it holds, as its usual ending; `null` where it is nothing known, or text. */
+  kind: { readonly asks: { readonly path: string }; readonly gives: string | null };
   /** The head of a picture: `null` where it is none. */
   measure: { readonly asks: { readonly path: string }; readonly gives: Measured | null };
   /** Writes a drawing without anything that runs, loads or leads elsewhere to `to`; gives whether it could. */
@@ -43,6 +46,9 @@ const isNone = () => null;
 
 /** Each in its own process, which is killed where it takes too long or too much. */
 export const TASKS: Does = {
+  async kind({ path }) {
+    return (await fileTypeFromFile(path))?.ext ?? null;
+  },
   async measure({ path }) {
     const read = await sharp(path, { limitInputPixels: false, animated: true }).metadata().catch(isNone);
     if (!read?.width || !read.height) return null;

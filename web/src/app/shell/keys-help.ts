@@ -1,5 +1,6 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, output } from '@angular/core';
+import { KEYS } from '../shared/keys';
 
 @Component({
   selector: 'dm-keys-help',
@@ -10,11 +11,11 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
     <section role="dialog" cdkTrapFocus aria-modal="true" aria-label="All keys">
       <h2>All keys</h2>
       <dl>
-        @for (key of keys; track key[0]) {
+        @for (key of keys; track key.shown) {
           <dt>
-            <kbd>{{ key[0] }}</kbd>
+            <kbd>{{ key.shown }}</kbd>
           </dt>
-          <dd>{{ key[1] }}</dd>
+          <dd>{{ key.does }}</dd>
         }
       </dl>
       <button type="button" class="btn btn-plain" (click)="closed.emit()">Close</button>
@@ -61,19 +62,5 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 })
 export class KeysHelp {
   readonly closed = output();
-  protected readonly keys = [
-    ['/', 'Find pages'],
-    ['Ctrl+K', 'Go to anything'],
-    ['n', 'New page'],
-    ['↑ ↓', 'Move through the list, or through pages while a sheet is open'],
-    ['Space', 'Select a page in the list; with Shift, a range'],
-    ['Enter', 'Open the page’s sheet'],
-    ['e', 'Edit the open page'],
-    ['p', 'Plan: release the open page'],
-    ['Esc', 'Close the open sheet'],
-    ['Ctrl+S', 'Save the draft now (editor)'],
-    ['Ctrl+Z', 'Undo (editor); with Shift, redo'],
-    ['Alt+← →', 'Jump to the next change (on the rail’s handle)'],
-    ['Alt+↑ ↓', 'Move the chosen block (editor)'],
-  ] as const;
+  protected readonly keys = Object.values<{ shown: string; does: string }>(KEYS).filter(({ shown }) => shown);
 }

@@ -23,6 +23,7 @@ import { KeysHelp } from './keys-help';
 import { TroubleBar } from '../troubles/trouble-bar';
 import { PlaceService } from '../hub/place.service';
 import { ScopeColumn } from './scope-column';
+import { isTyping, onKeys, type KeyAct } from '../shared/keys';
 
 /** The frame of every view: what (top), where (left), when (bottom), and the sheet of what is open (right). */
 @Component({
@@ -75,40 +76,33 @@ export class Shell {
     await this.router.navigateByUrl('/sign-in');
   }
 
+  private readonly keys = onKeys({
+    goTo: () => this.isGoToOpen.set(true),
+    close: (event) => !event.defaultPrevented && this.escape(),
+    find: this.letter(() => document.querySelector<HTMLInputElement>('#find')?.focus()),
+    newPage: this.letter(() => this.service.mayWrite() && this.place.go({ panel: 'new' })),
+    edit: this.letter(() => {
+      const pageId = this.place.pageId();
+      if (!pageId || !this.service.mayWrite()) return false;
+      return void this.router.navigate(['/portfolios', this.portfolioId(), 'pages', pageId, 'edit']);
+    }),
+    release: this.letter(
+      () => this.place.pageId() !== null && this.service.mayRelease() && this.place.go({ panel: 'release' }),
+    ),
+    help: this.letter(() => this.isKeysOpen.set(true)),
+    // The open sheet goes through the rows of the list; in the list itself the arrows are the list's.
+    stepUp: this.letter((event) => this.canStep(event.target as HTMLElement) && void this.step(-1)),
+    stepDown: this.letter((event) => this.canStep(event.target as HTMLElement) && void this.step(1)),
+  });
+
   @HostListener('document:keydown', ['$event'])
   protected onKey(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (event.key.toLowerCase() === 'k' && (event.ctrlKey || event.metaKey) && !event.shiftKey && !event.altKey) {
-      event.preventDefault();
-      return this.isGoToOpen.set(true);
-    }
-    if (event.key === 'Escape' && !event.defaultPrevented) return this.escape();
-    if (
-      event.ctrlKey ||
-      event.metaKey ||
-      event.altKey ||
-      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
-      target.isContentEditable
-    )
-      return;
-    const pageId = this.place.pageId();
-    const acts: Record<string, (() => void) | undefined> = {
-      '/': () => document.querySelector<HTMLInputElement>('#find')?.focus(),
-      n: this.service.mayWrite() ? () => this.place.go({ panel: 'new' }) : undefined,
-      e:
-        pageId && this.service.mayWrite()
-          ? () => void this.router.navigate(['/portfolios', this.portfolioId(), 'pages', pageId, 'edit'])
-          : undefined,
-      p: pageId && this.service.mayRelease() ? () => this.place.go({ panel: 'release' }) : undefined,
-      '?': () => this.isKeysOpen.set(true),
-      // The open sheet goes through the rows of the list; in the list itself the arrows are the list's.
-      ArrowDown: this.canStep(target) ? () => void this.step(1) : undefined,
-      ArrowUp: this.canStep(target) ? () => void this.step(-1) : undefined,
-    };
-    const act = acts[event.key];
-    if (!act) return;
-    event.preventDefault();
-    act();
+    this.keys(event);
+  }
+
+  /** A key by itself, where nobody types. */
+  private letter(act: KeyAct): KeyAct {
+    return (event) => !isTyping(event) && act(event);
   }
 
   private canStep(target: HTMLElement): boolean {
@@ -122,9 +116,12 @@ export class Shell {
     if (next !== null) this.place.go({ page: next });
   }
 
-  private escape(): void {
+  /** Closes what is open, the uppermost; gives whether anything was. */
+  private escape(): boolean {
     if (this.isKeysOpen()) this.isKeysOpen.set(false);
     else if (this.place.panel() || this.place.many()) this.place.go({ panel: null });
     else if (this.place.pageId()) this.place.go({ page: null });
+    else return false;
+    return true;
   }
 }

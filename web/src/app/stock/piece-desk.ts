@@ -26,6 +26,7 @@ import { BlockFields } from '../editor/block-fields';
 import { BlockGlyph } from '../editor/block-glyph';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { newId } from '../editor/chosen-blocks';
+import { onKeys } from '../shared/keys';
 import { PicturesService } from '../pictures/pictures.service';
 import { RegisterService } from '../hub/register.service';
 import { DeskTrouble } from './desk-trouble';
@@ -137,11 +138,10 @@ export class PieceDesk {
     if (await this.desk.remove()) this.go.emit(null);
   }
 
+  private readonly keys = onKeys({ undo: () => this.desk.undo(), redo: () => this.desk.redo() });
+
   @HostListener('document:keydown', ['$event'])
   protected onKey(event: KeyboardEvent): void {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
-    event.preventDefault();
-    if (event.shiftKey) this.desk.redo();
-    else this.desk.undo();
+    this.keys(event);
   }
 }

@@ -1,0 +1,53 @@
+import type { PageDocument } from '@domatium/core/document';
+import { BARE_FRAME, contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
+import type { Sheets } from './canvas-sheets';
+import { BlockRenders, layBlocks } from './lay-blocks';
+
+/** The page in the frame: made whole once, then changed block by block and rule by rule. */
+export class CanvasFrame {
+  private shown = new Map<string, string>();
+  private readonly renders = new BlockRenders();
+  private written: Sheets = { rules: '', properties: '' };
+
+  constructor(private readonly frame: () => HTMLIFrameElement) {}
+
+  get page(): Document | null {
+    return this.frame().contentDocument;
+  }
+
+  /** The whole page, to begin with. */
+  pageFor(document: PageDocument, brand: string, sheets: Sheets, links: RenderWorld): string {
+    this.shown = new Map(document.blocks.map((block) => [block.id, '']));
+    return pageHtml(
+      document,
+      { ...BARE_FRAME, siteName: brand, isIndexable: true, inlineStyle: Object.values(sheets).join('') },
+      contextOf(links, true),
+    );
+  }
+
+  /** The rules are read anew only where they differ: a colour that is changed is one property. */
+  write(brand: string, next: Sheets): void {
+    const name = this.page?.querySelector('.masthead span');
+    if (name && name.textContent !== brand) name.textContent = brand;
+    const [rules, properties] = this.page?.querySelectorAll('style') ?? [];
+    if (!rules || !properties) return;
+    if (next.rules !== this.written.rules) rules.textContent = next.rules;
+    if (next.properties !== this.written.properties) properties.textContent = next.properties;
+    this.written = next;
+  }
+
+  /** Lays the blocks as they are now; the element one types in stays as it is. Says whether there is a page yet. */
+  lay(blocks: PageDocument['blocks'], links: RenderWorld, typing: HTMLElement | null): boolean {
+    const main = this.page?.querySelector('main');
+    if (!main) return false;
+    const next = this.renders.of(blocks, links);
+    layBlocks(main, next, this.shown, typing);
+    this.shown = next;
+    return true;
+  }
+
+  /** What stands there of a block is not what the renderer made. */
+  forget(blockId: string): void {
+    this.shown.delete(blockId);
+  }
+}
