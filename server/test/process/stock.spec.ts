@@ -10,7 +10,9 @@ import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { newSite, setApprovals } from '../../src/features/people/service.js';
 import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
+import * as releases from '../../src/heart/stock/releases.js';
 import * as stock from '../../src/heart/stock/service.js';
+import * as views from '../../src/heart/stock/views.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;
@@ -27,13 +29,13 @@ const make = (kind: StockKind, name: string, content: object, rest: object = {})
 async function put(id: number, from: number | 'now' = 'now', until?: number): Promise<number> {
   const moment = (at: number | 'now') => (at === 'now' ? ('now' as const) : world.wall(at));
   const body = { from: moment(from), ...(until === undefined ? {} : { until: moment(until) }), idempotencyKey: key() };
-  const { id: release } = await stock.releaseStock(world.context(), world.one, id, body);
+  const { id: release } = await releases.releaseStock(world.context(), world.one, id, body);
   await out(release);
   world.now = later(world.now, MINUTE);
   return release;
 }
 async function change(id: number, content: object): Promise<void> {
-  const { draftVersion, name } = await stock.stockItem(world.context(), world.one, id);
+  const { draftVersion, name } = await views.stockItem(world.context(), world.one, id);
   await stock.saveStock(world.context(), world.one, id, { version: draftVersion, name, content });
 }
 async function page(path: string, blocks: readonly Block[], title = 'T'): Promise<PageId> {
@@ -74,9 +76,9 @@ describe('a theme that is changed', () => {
     expect(await styleOf(id)).not.toContain('#123456');
     expect(await styleOf(id, from as Instant)).toContain('#123456');
     expect(await styleOf(id, until as Instant)).not.toContain('#123456');
-    const view = await stock.stockItem(world.context(), world.one, theme);
+    const view = await views.stockItem(world.context(), world.one, theme);
     expect(view.pages.map(({ name }) => name)).toContain('Page /themed');
-    const { id: undone } = await stock.undoStock(world.context(), world.one, theme, key());
+    const { id: undone } = await releases.undoStock(world.context(), world.one, theme, key());
     await out(undone);
     expect(await styleOf(id, from as Instant)).not.toContain('#123456');
     await expect(stock.removeStock(world.context(), world.one, theme)).rejects.toThrow(/Site, Page \/themed use it/);
@@ -247,11 +249,11 @@ describe('own CSS of a site', () => {
     const elsewhere = await world.page('/css-elsewhere', { site: 2 });
     await out((await world.press([world.put(elsewhere, 'now')])).id);
     expect(await ownStyles(elsewhere, from as Instant)).toBe('');
-    const { pages } = await stock.stockItem(world.context(), world.one, css);
+    const { pages } = await views.stockItem(world.context(), world.one, css);
     const names = pages.map(({ name }) => name);
     expect(names).toContain('Page /css-plain');
     expect(names).not.toContain('Page /css-elsewhere');
-    const { id: undone } = await stock.undoStock(world.context(), world.one, css, key());
+    const { id: undone } = await releases.undoStock(world.context(), world.one, css, key());
     await out(undone);
   });
   it('there is one of each site, of no more; what hides every page is kept, and reaches nobody', async () => {
@@ -282,7 +284,7 @@ describe('a site that wants approvals', () => {
       const approve = (who: string, version: number) => stock.approveStock(world.context(who), world.one, css, version);
       await expect(approve('owner', 1)).rejects.toMatchObject({ code: 'conflict' });
       await approve('second', 1);
-      const view = (await stock.stockItem(world.context(), world.one, css)).approvals;
+      const view = (await views.stockItem(world.context(), world.one, css)).approvals;
       expect(view).toMatchObject({ needed: 1, sites: ['Site'], given: [{ name: 'second' }] });
       // Whatever is changed afterwards asks for it anew; what was seen before is not what is approved.
       await change(css, [newBlock('text', 'text2', {})]);
@@ -293,7 +295,9 @@ describe('a site that wants approvals', () => {
       // Taking off waits for nobody.
       await change(css, [newBlock('text', 'text3', {})]);
       const body = { from: 'now' as const, isTakenOff: true, idempotencyKey: key() };
-      expect((await stock.releaseStock(world.context(), world.one, css, body)).summary).toContain('Took Approved off');
+      expect((await releases.releaseStock(world.context(), world.one, css, body)).summary).toContain(
+        'Took Approved off',
+      );
     } finally {
       await setApprovals(world.context(), world.one, 1, 0);
     }
@@ -318,7 +322,7 @@ describe('a block that was kept before its type had a field', () => {
 
 it('a new site takes a theme that was made here, and none that nobody made', async () => {
   const theme = await make('theme', 'Made here', { ...THEMES.sail });
-  const { key: made } = await stock.stockItem(world.context(), world.one, theme);
+  const { key: made } = await views.stockItem(world.context(), world.one, theme);
   const site = (name: string, of: string) =>
     newSite(world.context(), world.one, { name, host: `${name}.example`, basePath: '/', theme: of });
   expect((await site('made-here', made ?? '')).id).toBeGreaterThan(0);

@@ -1,20 +1,18 @@
 export { judge } from './judge.js';
-export { release, undo, undoRefusal, rederiveClaims } from './service.js';
+export { release } from './service.js';
+export { undo, undoRefusal } from './undo.js';
+export { rederiveClaims } from './write.js';
+export { lockKey } from './lock-store.js';
+export { draftStates, freezeDrafts, revisionNumbers, revisionsById, type RevisionRow } from './revision-store.js';
 export {
   approvalsWanted,
   insertRelease,
-  lockKey,
   releaseByKey,
-  draftStates,
-  freezeDrafts,
   namesOfPages,
   pagesOfReleases,
   referrersOf,
   releaseById,
   releasesOfPage,
-  revisionNumbers,
-  revisionsById,
   undosOf,
   zoneOf,
-  type RevisionRow,
 } from './store.js';

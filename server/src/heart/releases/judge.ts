@@ -30,7 +30,9 @@ import {
 import { applyChanges, instantOf, stretchesOf, type Applied, type Ground } from './apply.js';
 import { missingApprovals } from './approvals.js';
 import { conflictsOf } from './conflicts.js';
-import { binnedPlans, draftStates, namesOfPages, zoneOf, type DraftState } from './store.js';
+import { binnedPlans } from './bin-store.js';
+import { draftStates, type DraftState } from './revision-store.js';
+import { namesOfPages, zoneOf } from './store.js';
 
 /** Stands for the revision a draft would become, before it is frozen. */
 export const DRAFT_REVISION = -1 as RevisionId;

@@ -11,6 +11,7 @@ import {
   type PlanSource,
 } from '../plans/index.js';
 import { outsidePlacesOf, targetsOf } from './judge.js';
+import * as lockStore from './lock-store.js';
 import * as store from './store.js';
 
 /** Somebody else made the change lead further than it did when its hosts were locked: it begins anew. */
@@ -69,7 +70,7 @@ export async function lockAndRead(
   { pageIds, changes, plans }: LockWish,
 ): Promise<Instant> {
   const { db, portfolioId } = source;
-  await store.lockPages(db, portfolioId, pageIds);
+  await lockStore.lockPages(db, portfolioId, pageIds);
   const none = await emptyNeighbourhood(source);
   const { siteAddresses } = none;
   const led = plans.map((plan) => leadsOf(none, plan));
@@ -84,7 +85,7 @@ export async function lockAndRead(
   const sites = new Set(changes.flatMap((change) => (change.act === 'move' ? [change.siteId as SiteId] : [])));
   for (const { siteId, hostId } of siteAddresses) if (sites.has(siteId)) own.add(hostId);
   const all = locks.take([...own, ...hostsOf(around)]);
-  const latest = await store.lockHosts(db, portfolioId, own, all);
+  const latest = await lockStore.lockHosts(db, portfolioId, own, all);
   const read = context.clock();
   const instant = latest !== null && latest >= read ? later(latest, 1) : read;
   await setInstant(db, instant);

@@ -15,7 +15,7 @@ import { addressesOf } from '../plans/index.js';
 import { instantOf } from './apply.js';
 import { inboundLines, type InboundLine } from './inbound.js';
 import { DRAFT_REVISION, judge, type Judged } from './judge.js';
-import { revisionNumbers } from './store.js';
+import { revisionNumbers } from './revision-store.js';
 
 /** What a release would do, for the sheet: lines, cuts, findings, refusals, and what can be offered. */
 export async function preview(

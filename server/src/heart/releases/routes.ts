@@ -2,7 +2,8 @@ import { api, type ReleaseBody, type ReleaseChange } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { preview } from './preview.js';
-import { release, releaseOfKey, undo } from './service.js';
+import { release, releaseOfKey } from './service.js';
+import { undo } from './undo.js';
 import { releaseById } from './store.js';
 
 export function routes({ on }: Features): void {

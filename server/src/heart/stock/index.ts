@@ -1,3 +1,4 @@
 export { itemOfKey, itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from './store.js';
 export { stockHeld } from './held.js';
-export { newStock, releaseStock, undoFailedStock } from './service.js';
+export { releaseStock, undoFailedStock } from './releases.js';
+export { newStock } from './service.js';

@@ -1,4 +1,4 @@
-import { createKeybindingsHandler } from 'tinykeys';
+import { matchKeyBindingPress, parseKeybinding } from 'tinykeys';
 
 interface Key {
   /** As tinykeys writes presses; empty where the list or the rail listens itself. */
@@ -35,17 +35,15 @@ export type KeyName = keyof typeof KEYS;
 /** What a key does; one that gives `false` did nothing, and the press goes on to what stands there. */
 export type KeyAct = (event: KeyboardEvent) => unknown;
 
-/** Gives a listener that does what the pressed key is for. */
+/** Gives a listener that does what the pressed key is for; presses in the frame of a page too, which are events of another realm. */
 export function onKeys(acts: Partial<Record<KeyName, KeyAct>>): (event: KeyboardEvent) => void {
   const bindings = Object.entries(acts).flatMap(([name, act]) =>
-    KEYS[name as KeyName].presses.map((press) => [
-      press,
-      (event: KeyboardEvent) => {
-        if (act(event) !== false) event.preventDefault();
-      },
-    ]),
+    KEYS[name as KeyName].presses.flatMap((keys) => parseKeybinding(keys).map((press) => ({ press, act }))),
   );
-  return createKeybindingsHandler(Object.fromEntries(bindings) as Record<string, (event: KeyboardEvent) => void>);
+  return (event) => {
+    const bound = bindings.find(({ press }) => matchKeyBindingPress(event, press));
+    if (bound && bound.act(event) !== false) event.preventDefault();
+  };
 }
 
 /** Whether somebody types a text, so that letters are letters. */

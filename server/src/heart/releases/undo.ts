@@ -1,0 +1,142 @@
+import type { ReleaseView } from '@domatium/contracts';
+import {
+  previewIds,
+  putBack,
+  type IdSource,
+  type PageId,
+  type PagePlan,
+  type PortfolioId,
+  type ReleaseId,
+} from '@domatium/core/plan';
+import { writeInstant, type Instant } from '@domatium/core/time';
+import type { Context, Db } from '../../platform/database/context.js';
+import { ConflictError, NotFoundError } from '../../platform/errors.js';
+import {
+  addressesOf,
+  emptyNeighbourhood,
+  leadsOf,
+  neighbourhoodOf,
+  plansOf,
+  siteAddressesOf,
+  takeIds,
+  withPlans,
+  type PlanSource,
+} from '../plans/index.js';
+import { conflictsOf } from './conflicts.js';
+import { judgeRedirects } from './judge.js';
+import { hostsLedTo, lockAndRead, type Locks } from './locks.js';
+import * as lockStore from './lock-store.js';
+import * as binStore from './bin-store.js';
+import * as store from './store.js';
+import { decided, writeRelease } from './write.js';
+
+/** Puts back what a release changed, from now on (design rule 8). */
+export async function undo(
+  context: Context,
+  portfolioId: PortfolioId,
+  releaseId: number,
+  key: string,
+  leavesRedirect = true,
+): Promise<ReleaseView> {
+  return decided(context, portfolioId, key, async (trx, locks) => {
+    const source = { db: trx, portfolioId, style: context.style };
+    const undone = await store.releaseById(trx, portfolioId, releaseId);
+    if (!undone) throw new NotFoundError('release');
+    const pages = await store.pagesOfReleases(trx, [undone.id]);
+    const pageIds = pages.map(({ page_id }) => page_id);
+    await lockStore.lockPages(trx, portfolioId, pageIds);
+    const [deleted] = await store.deletedAmong(trx, pageIds);
+    if (deleted) throw new ConflictError(`Can’t be undone: ${deleted} has been deleted for ever since.`);
+    for (const [index, pageId] of pageIds.entries()) {
+      if (index % 25 === 0) await context.step?.((0.5 * index) / pageIds.length);
+      const refusal = await undoRefusal(trx, portfolioId, pageId, undone.id, context.now);
+      if (refusal) throw new ConflictError(refusal);
+    }
+    const plans = pages.flatMap(({ before, after }) => [before, after]);
+    const instant = await lockAndRead(source, context, locks, { pageIds, changes: [], plans });
+    const current = await plansOf(trx, portfolioId, pageIds);
+    const siteAddresses = await siteAddressesOf(trx, portfolioId);
+    const backWith = (nextId: IdSource) =>
+      new Map(
+        pages.map(({ page_id, before }) => [
+          page_id,
+          putBack(before, current.get(page_id) as PagePlan, instant, siteAddresses, nextId, leavesRedirect),
+        ]),
+      );
+    let count = 0;
+    const trial = previewIds();
+    backWith(() => (count++, trial()));
+    const next = backWith(await takeIds(trx, count));
+    await refuseUndo(source, locks, next, instant);
+    const zone = await store.zoneOf(trx, portfolioId);
+    const summary = `Undid “${undone.summary}” of ${writeInstant(undone.at, zone, instant)}`;
+    const id = await writeRelease(
+      trx,
+      context,
+      portfolioId,
+      { at: instant, act: 'undo', key, undoes: undone.id, summary },
+      current,
+      next,
+      () => [{ act: 'undo', releaseId: undone.id }],
+    );
+    const { put, took } = await binStore.binnedBy(trx, undone.id);
+    await binStore.closeStays(trx, portfolioId, id, put, instant);
+    await binStore.openStays(trx, portfolioId, id, took, instant);
+    return { id, at: instant, summary };
+  });
+}
+
+/** An undo is judged like a release: pages that would lie on each other, and redirects that would lead in a circle. */
+async function refuseUndo(
+  source: PlanSource,
+  locks: Locks,
+  next: ReadonlyMap<PageId, PagePlan>,
+  instant: Instant,
+): Promise<void> {
+  const { db, portfolioId } = source;
+  const none = await emptyNeighbourhood(source);
+  const changed = [...next.keys()];
+  const led = [...next.values()].map((plan) => leadsOf(none, plan));
+  const before = await neighbourhoodOf(source, [...changed, ...led.flatMap(({ pages }) => pages)], {
+    inbound: instant,
+    extra: [
+      ...led.flatMap(({ places }) => places),
+      ...[...next.values()].flatMap((plan) => addressesOf(plan, none.siteAddresses)),
+    ],
+    known: none,
+  });
+  const after = withPlans(before, next.values());
+  locks.check(hostsLedTo(after, changed));
+  const zone = await store.zoneOf(db, portfolioId);
+  const conflicts = await conflictsOf(db, portfolioId, after, new Set(changed), zone, instant);
+  if (conflicts.length) throw new ConflictError(`Can’t be undone: ${conflicts.map(({ words }) => words).join(' ')}`);
+  const names = await store.namesOfPages(db, portfolioId, [...before.plans.keys()]);
+  const { findings } = judgeRedirects({ before, after, changed, restored: new Set(changed), names, zone, instant });
+  const blocking = findings.filter(({ severity }) => severity === 'blocks');
+  if (blocking.length) throw new ConflictError(`Can’t be undone: ${blocking.map(({ message }) => message).join(' ')}`);
+}
+
+/** Why a release can't be undone for a page, or `null`: a later one, not itself undone, changed the same plan. */
+export async function undoRefusal(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageId: PageId,
+  releaseId: ReleaseId,
+  now: Instant,
+): Promise<string | null> {
+  const all = await store.releasesOfPage(db, portfolioId, pageId);
+  const undos = await store.undosOf(
+    db,
+    all.map(({ id }) => id),
+  );
+  const isInForce = (id: ReleaseId): boolean => !undos.some((one) => one.undoes_id === id && isInForce(one.id));
+  const own = all.find(({ id }) => id === releaseId);
+  if (own && !isInForce(releaseId)) return 'It has been undone already.';
+  // A later release and its undo cancel each other; an undo of something earlier is a change like any other.
+  const blocking = all.find(
+    ({ id, undoes_id }) => id > releaseId && isInForce(id) && !(undoes_id !== null && undoes_id > releaseId),
+  );
+  if (!blocking) return null;
+  const zone = await store.zoneOf(db, portfolioId);
+  return `Can’t be undone: “${blocking.summary}” by ${blocking.account_name ?? 'the system'} on ${writeInstant(blocking.at, zone, now)} changed the same page later. Undo that first.`;
+}
