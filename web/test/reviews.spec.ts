@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import type { PrivatePage, ReviewView, ThumbnailView } from '@domatium/contracts';
 import type { Subject } from 'rxjs';
 import { PresenceService } from '../src/app/presence/presence.service';
-import type { PortfolioEvent } from '../src/app/hub/register.service';
+import type { PortfolioEvent } from '../src/app/hub/portfolio-events';
 import { PageReview } from '../src/app/reviews/page-review';
 import { PrivateLink } from '../src/app/reviews/private-view';
 import { ThumbnailCard } from '../src/app/thumbnails/thumbnail-card';

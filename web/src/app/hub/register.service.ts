@@ -1,30 +1,17 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
-import type { Presence, Register } from '@domatium/contracts';
+import type { Register } from '@domatium/contracts';
 import type { RegisterRow, Touch } from '@domatium/core/register';
-import { DAY, instant, MINUTE, type Instant } from '@domatium/core/time';
+import type { Instant } from '@domatium/core/time';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { auditTime, buffer, filter, firstValueFrom, Subject } from 'rxjs';
 import { SessionService } from './session.service';
 import { api, Api, Refusal } from './api';
 import { NoticeService } from './notices';
-import { PlaceService } from './place.service';
+import { ClockService } from './clock.service';
+import { PortfolioEvents, type PortfolioEvent } from './portfolio-events';
 import { DESK } from './desk-token';
 import type { Head } from './desk';
 
-export interface PortfolioEvent {
-  readonly kind: string;
-  readonly pageIds?: readonly number[];
-  readonly releaseId?: number;
-  readonly by?: number | null;
-  readonly work?: string;
-  readonly share?: number;
-  readonly presence?: Presence;
-  /** Of a saved draft: its version, and when it was saved. */
-  readonly version?: number;
-  readonly at?: number;
-}
-
-const TICK = 5_000;
 /** Changes that come this close together are fetched together. */
 const GATHERED = 40;
 /** Asking for this one asks for the lists alone. */
@@ -40,13 +27,12 @@ export class RegisterService {
   private readonly client = inject(Api);
   private readonly session = inject(SessionService);
   private readonly notices = inject(NoticeService);
-  private readonly place = inject(PlaceService);
+  private readonly clock = inject(ClockService);
+  private readonly wire = inject(PortfolioEvents);
   readonly desk = inject(DESK);
   private readonly stale = new Subject<readonly number[] | 'all'>();
   /** Drafts that were saved: what that changes of the register comes with the event, and nothing is asked for. */
   private readonly saved = new Subject<Touch>();
-  private source: EventSource | null = null;
-  private offset = 0;
   private readonly asked = new Set<number>();
   private readonly known = signal<ReadonlyMap<number, RegisterRow | null>>(new Map());
 
@@ -59,30 +45,23 @@ export class RegisterService {
   readonly waiting = signal<Register['waiting']>([]);
   readonly unverified = signal<Register['unverified']>(null);
   readonly trouble = signal<string | null>(null);
-  /** The server's clock, as far as it is known here. */
-  readonly now = signal<Instant>(instant(Date.now()));
-  readonly events = new Subject<PortfolioEvent>();
+  readonly events = this.wire.all;
 
   readonly portfolio = computed(
     () => this.session.session()?.portfolios.find(({ id }) => id === this.portfolioId()) ?? null,
   );
   readonly zone = computed(() => this.portfolio()?.zone ?? 'UTC');
-  /** The moment everything on the screen is of. */
-  readonly shown = computed<Instant>(() => this.place.asOf() ?? this.now());
-  /** Where the handle of the rail is: it goes before the rest while it is dragged. */
-  readonly handle = computed<Instant>(() => this.place.dragged() ?? this.shown());
-  readonly isNow = computed(() => this.place.asOf() === null);
-  /** The stretch that rail and when column show. */
-  readonly scale = computed(() => {
-    const minute = Math.floor(this.now() / MINUTE) * MINUTE;
-    const { back, ahead } = this.place.reach();
-    return { from: minute + back * DAY, until: minute + ahead * DAY };
-  });
+  // Views read the time and the register in one place.
+  readonly now = this.clock.now.asReadonly();
+  readonly shown = this.clock.shown;
+  readonly handle = this.clock.handle;
+  readonly isNow = this.clock.isNow;
+  readonly scale = this.clock.scale;
   readonly mayWrite = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'write'));
   readonly mayRelease = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'release'));
 
   constructor() {
-    setInterval(() => this.tick(), TICK);
+    this.events.subscribe((event) => this.hear(event));
     this.stale.pipe(buffer(this.stale.pipe(auditTime(GATHERED)))).subscribe((changes) => {
       const ids = [...new Set(changes.flatMap((change) => (change === 'all' ? [] : change)))];
       void (changes.includes('all') || !ids.length || ids.length > FEW ? this.load() : this.loadSome(ids));
@@ -94,46 +73,17 @@ export class RegisterService {
     });
   }
 
-  /** Planned instants are whole minutes: between them nothing becomes different by itself. */
-  private tick(): void {
-    const now = instant(Date.now() + this.offset);
-    if (Math.floor(now / MINUTE) !== Math.floor(this.now() / MINUTE)) this.now.set(now);
-  }
-
   /** Shows a portfolio: loads it and listens to what changes in it. */
   open(portfolioId: number): void {
-    if (this.portfolioId() === portfolioId && this.source) return;
+    if (this.portfolioId() === portfolioId && this.wire.isOpen) return;
     this.close();
     this.portfolioId.set(portfolioId);
     void this.load();
-    const source = (this.source = new EventSource(`/api/portfolios/${portfolioId}/events`));
-    for (const kind of [
-      'released',
-      'out',
-      'failed',
-      'draft',
-      'page',
-      'again',
-      'prepared',
-      'campaign',
-      'task',
-      'people',
-      'progress',
-      'presence',
-      'review',
-      'picture',
-      'stock',
-      'verified',
-      'trouble',
-    ])
-      source.addEventListener(kind, (message: MessageEvent<string>) =>
-        this.hear({ ...(JSON.parse(message.data) as PortfolioEvent), kind }),
-      );
+    this.wire.open(portfolioId);
   }
 
   close(): void {
-    this.source?.close();
-    this.source = null;
+    this.wire.close();
     this.portfolioId.set(0);
     this.version.set(0);
     this.head.set(null);
@@ -193,8 +143,7 @@ export class RegisterService {
   }
 
   private async take({ now, releases, waiting, unverified }: Omit<Register, 'columns'>): Promise<void> {
-    this.offset = now - Date.now();
-    this.now.set(instant(now));
+    this.clock.set(now);
     this.head.set(await this.desk.head(this.shown()));
     this.releases.set(releases);
     this.waiting.set(waiting);
@@ -219,7 +168,6 @@ export class RegisterService {
   }
 
   private hear(event: PortfolioEvent): void {
-    this.events.next(event);
     if (['progress', 'presence', 'picture', 'stock', 'trouble'].includes(event.kind)) return;
     if (event.kind === 'failed')
       this.notices.say({

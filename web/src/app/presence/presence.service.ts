@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { api } from '@domatium/contracts';
-import { RegisterService, type PortfolioEvent } from '../hub/register.service';
+import { RegisterService } from '../hub/register.service';
+import type { PortfolioEvent } from '../hub/portfolio-events';
 import { Api } from '../hub/api';
 
 /** How often a window says that it still has its page open, and after how long a silent one counts as closed. */

@@ -9,7 +9,6 @@ import {
   viewChild,
   type OnDestroy,
 } from '@angular/core';
-import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { AgGridAngular } from 'ag-grid-angular';
 import {
   CellStyleModule,
@@ -33,20 +32,19 @@ import {
   type IRowNode,
   type RowClassParams,
 } from 'ag-grid-community';
-import { STATE_FILTERS, type RegisterRow, type StateFilter } from '@domatium/core/register';
 import { dayOf } from '@domatium/core/time';
 import { fraction } from '../shared/scale';
 import { PlaceService } from '../hub/place.service';
 import { BulkBar } from '../many/bulk-bar';
-import { AsOfBar } from './as-of-bar';
-import { BESIDE_A_SHEET, columnsFor, EXTRA_COLUMNS, pageOf } from './columns';
+import { BESIDE_A_SHEET, columnsFor, pageOf } from './columns';
 import { FIRST_ROWS, type Item } from '../hub/desk';
-import { Filters } from './filters';
+import { Glance } from './glance';
 import { gridTheme } from './grid-theme';
+import { KeptColumns } from './kept-columns';
 import { LinesService } from './lines.service';
+import { RegisterHead } from './register-head';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
-import { ViewMenu } from '../views/view-menu';
 import { ThumbnailCard } from '../thumbnails/thumbnail-card';
 import { ViewService } from '../hub/view.service';
 import { momentKey } from '../shared/when-drawing';
@@ -62,29 +60,10 @@ ModuleRegistry.registerModules([
   CellStyleModule,
 ]);
 
-const LABELS: Record<StateFilter, string> = {
-  all: 'All',
-  live: 'Live',
-  coming: 'Coming',
-  ending: 'Ending soon',
-  ended: 'Ended',
-  draft: 'Drafts',
-};
-const COLUMNS_KEY = 'domatium.register.columns';
-interface KeptColumn {
-  readonly colId: string;
-  readonly width: number;
-  readonly hide?: boolean;
-}
-
-/** How long one rests on a name before its page is shown, and how high the picture is. */
-const REST = 450;
-const CARD = 274;
-
 /** The register: every page of the scope, over time. The list shows a window of what the desk holds. */
 @Component({
   selector: 'dm-register-view',
-  imports: [ThumbnailCard, AgGridAngular, NgbDropdownModule, Filters, AsOfBar, BulkBar, ViewMenu],
+  imports: [ThumbnailCard, AgGridAngular, BulkBar, RegisterHead],
   templateUrl: './register-view.html',
   styleUrl: './register-view.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -95,17 +74,16 @@ export class RegisterView implements OnDestroy {
   protected readonly view = inject(ViewService);
   protected readonly selection = inject(SelectionService);
   private readonly lines = inject(LinesService);
-  protected readonly glance = signal<{
-    readonly page: RegisterRow;
-    readonly left: number;
-    readonly top: number;
-  } | null>(null);
   /** What the drawings of pages took from the moment they were drawn at, by page. */
   private readonly drawn = new Map<number, string>();
   private drawnList = 0;
   private drawnNow = 0;
-  private resting: ReturnType<typeof setTimeout> | undefined;
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
+  protected readonly kept = new KeptColumns();
+  protected readonly glance = new Glance(
+    () => this.frame()?.nativeElement,
+    () => this.hasSheet(),
+  );
   private readonly lineArrivals = this.lines.arrived.subscribe((ids) => this.redraw(['line'], new Set(ids)));
   private grid: GridApi<Item> | null = null;
   private readonly geometry = signal<{ left: number; width: number; visible: boolean }>({
@@ -113,31 +91,7 @@ export class RegisterView implements OnDestroy {
     width: 0,
     visible: false,
   });
-  /** Columns one chose not to see, or to see; kept on this machine. */
-  protected readonly hidden = signal<ReadonlySet<string>>(hiddenColumns());
-
-  protected readonly chips = computed(() => {
-    const counts = this.view.summary()?.counts.states;
-    return STATE_FILTERS.map((state) => ({
-      state,
-      label: state === 'all' ? 'All' : `${LABELS[state]} ${(counts?.[state] ?? 0).toLocaleString('en-GB')}`,
-    }));
-  });
   protected readonly isBin = computed(() => this.place.scopeKey() === 'bin');
-  protected readonly headline = computed(() => {
-    const counts = this.view.summary()?.counts;
-    if (!counts) return '';
-    if (this.isBin()) return counts.scope === 1 ? '1 page' : `${counts.scope.toLocaleString('en-GB')} pages`;
-    const n = (value: number) => value.toLocaleString('en-GB');
-    return `${n(counts.scope)} · ${n(counts.live)} live now · ${n(counts.comingSoon)} go live within 7 days`;
-  });
-  protected readonly waiting = computed(() => this.service.waiting().filter(({ failure }) => failure === null));
-  protected readonly unverified = computed(() => {
-    const found = this.service.unverified();
-    if (!found) return null;
-    const where = found.count === 1 ? '1 place' : `${found.count.toLocaleString('en-GB')} places`;
-    return { ...found, words: `Visitors may not get what is planned in ${where}` };
-  });
   protected readonly hasSheet = computed(() => this.place.pageId() !== null);
   protected readonly isEmpty = computed(() => (this.service.head()?.size ?? 1) === 0);
   /** Lines through all rows: the shown moment, and now where that is another. */
@@ -215,7 +169,7 @@ export class RegisterView implements OnDestroy {
       });
     });
     effect(() => {
-      const [open, hidden] = [this.hasSheet(), this.hidden()];
+      const [open, hidden] = [this.hasSheet(), this.kept.hidden()];
       this.place.pageId();
       this.service.isNow();
       queueMicrotask(() => {
@@ -226,22 +180,20 @@ export class RegisterView implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    clearTimeout(this.resting);
+    this.glance.end();
     this.lineArrivals.unsubscribe();
   }
 
   protected ready({ api }: GridReadyEvent<Item>): void {
     this.grid = api;
-    const kept = keptColumns();
-    if (kept.length)
-      api.applyColumnState({ state: kept.map(({ colId, width }) => ({ colId, width })), applyOrder: true });
+    this.kept.apply(api);
     const [column, direction] = (this.place.sort() || 'changed:desc').split(':');
     if (column)
       api.applyColumnState({
         state: [{ colId: column, sort: direction === 'desc' ? 'desc' : 'asc' }],
         defaultState: { sort: null },
       });
-    this.showColumns(this.hasSheet(), this.hidden());
+    this.showColumns(this.hasSheet(), this.kept.hidden());
     if (this.view.answer()) this.refresh();
   }
 
@@ -300,21 +252,12 @@ export class RegisterView implements OnDestroy {
 
   protected columnsChanged(source: string): void {
     this.measure();
-    if (source === 'uiColumnResized' || source === 'uiColumnMoved') this.keepColumns();
+    if (source === 'uiColumnResized' || source === 'uiColumnMoved') this.kept.keep(this.grid);
   }
 
   protected toggleColumn(colId: string): void {
-    this.hidden.update((all) => new Set(all.has(colId) ? [...all].filter((one) => one !== colId) : [...all, colId]));
-    setTimeout(() => this.keepColumns());
-  }
-
-  private keepColumns(): void {
-    const state = (this.grid?.getColumnState() ?? []).map(({ colId, width }): KeptColumn => ({
-      colId,
-      width: width ?? 0,
-      hide: this.hidden().has(colId),
-    }));
-    localStorage.setItem(COLUMNS_KEY, JSON.stringify(state));
+    this.kept.toggle(colId);
+    setTimeout(() => this.kept.keep(this.grid));
   }
 
   protected open(item: Item | undefined): void {
@@ -335,32 +278,17 @@ export class RegisterView implements OnDestroy {
 
   /** Shows a page small where one rests on its name, and as soon as its row has the focus of the keyboard. */
   protected pointed({ data, column, event }: CellMouseOverEvent<Item>): void {
-    const page = pageOf(data);
-    clearTimeout(this.resting);
-    if (!page || column.getColId() !== 'name' || this.hasSheet()) return this.glance.set(null);
-    const row = (event?.target as HTMLElement | undefined)?.closest<HTMLElement>('.ag-row') ?? undefined;
-    this.resting = setTimeout(() => this.glanceAt(page, row), REST);
+    const row = (event?.target as HTMLElement | undefined)?.closest<HTMLElement>('.ag-row') ?? null;
+    this.glance.rest(column.getColId() === 'name' ? pageOf(data) : null, () => row);
   }
 
   protected focused({ rowIndex, column }: CellFocusedEvent<Item>): void {
-    clearTimeout(this.resting);
     const node = rowIndex === null ? undefined : this.grid?.getDisplayedRowAtIndex(rowIndex);
-    const page = pageOf(node?.data);
     const colId = typeof column === 'object' ? column?.getColId() : column;
     // A pointer that pressed is about to open the sheet.
-    if (!page || colId !== 'name' || this.hasSheet() || !document.activeElement?.matches(':focus-visible'))
-      return this.glance.set(null);
-    const row = this.frame()?.nativeElement.querySelector<HTMLElement>(`.ag-row[row-index="${rowIndex}"]`);
-    this.resting = setTimeout(() => this.glanceAt(page, row ?? undefined), REST);
-  }
-
-  private glanceAt(page: RegisterRow, row: HTMLElement | undefined): void {
-    const frame = this.frame()?.nativeElement;
-    if (!frame || !row?.isConnected || this.hasSheet()) return;
-    const [own, around] = [row.getBoundingClientRect(), frame.getBoundingClientRect()];
-    const below = own.bottom - around.top + 4;
-    const top = below + CARD > around.height ? own.top - around.top - CARD - 4 : below;
-    this.glance.set({ page, left: 60, top: Math.max(4, top) });
+    const isByKeys = document.activeElement?.matches(':focus-visible') ?? false;
+    const row = this.frame()?.nativeElement.querySelector<HTMLElement>(`.ag-row[row-index="${rowIndex}"]`) ?? null;
+    this.glance.rest(colId === 'name' && isByKeys ? pageOf(node?.data) : null, () => row);
   }
 
   private showColumns(hasSheet: boolean, hidden: ReadonlySet<string>): void {
@@ -384,18 +312,4 @@ export class RegisterView implements OnDestroy {
     const scrolled = this.grid?.getHorizontalPixelRange().left ?? 0;
     this.geometry.set({ left: (column.getLeft() ?? 0) - scrolled, width: column.getActualWidth(), visible: true });
   }
-}
-
-function keptColumns(): KeptColumn[] {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(COLUMNS_KEY) ?? '[]');
-    return Array.isArray(kept) ? (kept as KeptColumn[]) : [];
-  } catch {
-    return [];
-  }
-}
-
-function hiddenColumns(): ReadonlySet<string> {
-  const kept = keptColumns();
-  return new Set(kept.length ? kept.filter(({ hide }) => hide).map(({ colId }) => colId) : EXTRA_COLUMNS);
 }
