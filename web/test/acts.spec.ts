@@ -6,13 +6,13 @@ import { HistorySheet } from '../src/app/pages/history-sheet';
 import { NewPageSheet } from '../src/app/pages/new-page-sheet';
 import { MoveSheet } from '../src/app/releases/move-sheet';
 import { Cancelled } from '../src/app/hub/api';
-import { buttons, element, NOW, open, press, rowOf, settle, surround, text, type, type FakeApi } from './help';
+import { buttons, element, NOW, open, press, rowOf, settle, surround, text, type, type FakeApi, pass } from './help';
 
 const rows = [
   rowOf(7, 'Night boat', { periods: [{ from: NOW - DAY, until: NOW + 9 * DAY, revision: 1 }] }),
   rowOf(8, 'Day boat', { host: 'other.example', siteId: 2 }),
 ];
-const pause = () => new Promise((later) => setTimeout(later, 240));
+const pause = () => pass(240);
 
 /** Answers previews with what is wrong with each page, by identity. */
 function judge(api: FakeApi, wrong: Record<number, string> = {}, more: Partial<ReleasePreview> = {}): void {

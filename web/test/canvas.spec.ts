@@ -14,7 +14,7 @@ import { PicturesService } from '../src/app/pictures/pictures.service';
 import { filesPlace, fontHref, ownCssOf } from '../src/app/shared/preview-frame';
 import { asHtml, treeOfHtml } from '../src/app/source/html-tree';
 import { StockService } from '../src/app/hub/stock.service';
-import { NOW, rowOf, surround } from './help';
+import { NOW, rowOf, surround, pass } from './help';
 
 const box = (left: number, top: number, width: number, height: number) =>
   ({ left, top, width, height, right: left + width, bottom: top + height }) as DOMRect;
@@ -150,7 +150,7 @@ describe('what the canvas knows of the world', () => {
     const settled = async () => {
       for (let n = 0; n < 4; n++) {
         TestBed.tick();
-        await new Promise((done) => setTimeout(done));
+        await pass(1);
       }
     };
     await settled();

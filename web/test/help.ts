@@ -155,10 +155,13 @@ export function surround({
   return { api, events, went, said, register };
 }
 
+/** Lets time pass, as the fake clock of the tests does: at once. */
+export const pass = (ms: number): Promise<void> => jest.advanceTimersByTimeAsync(ms);
+
 export async function settle(fixture: ComponentFixture<unknown>): Promise<void> {
   for (let n = 0; n < 4; n++) {
-    await fixture.whenStable();
-    await new Promise((later) => setTimeout(later));
+    await pass(1);
+    await pass(1);
   }
 }
 
@@ -167,7 +170,7 @@ export async function open<T>(type: Type<T>, inputs: Record<string, unknown> = {
   const fixture = TestBed.createComponent(type);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   await settle(fixture);
-  await new Promise((later) => setTimeout(later, 230));
+  await pass(230);
   await settle(fixture);
   return fixture;
 }

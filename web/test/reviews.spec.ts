@@ -7,7 +7,7 @@ import type { PortfolioEvent } from '../src/app/hub/portfolio-events';
 import { PageReview } from '../src/app/reviews/page-review';
 import { PrivateLink } from '../src/app/reviews/private-view';
 import { ThumbnailCard } from '../src/app/thumbnails/thumbnail-card';
-import { element, open, press, rowOf, settle, surround, text, type, type FakeApi } from './help';
+import { element, open, press, rowOf, settle, surround, text, type, type FakeApi, pass } from './help';
 
 let api: FakeApi;
 let events: Subject<PortfolioEvent>;
@@ -120,7 +120,7 @@ describe('the small picture of a page', () => {
     api.on('GET pages/:pageId/thumbnail', () => states.shift());
     const fixture = await open(ThumbnailCard, { page: rowOf(7, 'Night boat') });
     expect(text(fixture)).toContain('Making the thumbnail…');
-    await new Promise((later) => setTimeout(later, 700));
+    await pass(700);
     await settle(fixture);
     expect(element(fixture).querySelector('img')?.src).toContain('/pages/7/thumbnail.webp?at=');
     api.on('GET pages/:pageId/thumbnail', () => ({ state: 'none', words: 'gone (410)' }));

@@ -4,7 +4,7 @@ import { CopySheet } from '../src/app/copies/copy-sheet';
 import { PeopleSheet } from '../src/app/people/people-sheet';
 import { PreparedSheet } from '../src/app/prepared/prepared-sheet';
 import { ShareSheet } from '../src/app/reviews/share-sheet';
-import { buttons, choose, element, NOW, open, press, rowOf, surround, text } from './help';
+import { buttons, choose, element, NOW, open, press, rowOf, surround, text, pass } from './help';
 
 const boat = rowOf(7, 'Night boat');
 
@@ -93,8 +93,8 @@ describe('a prepared release that waits for an approval', () => {
     around.api.on('GET pages/:pageId/review', () => ({ remarks: [], since: [] }));
     const fixture = await open(PreparedSheet);
     await press(fixture, /^Crew wanted/);
-    await new Promise((later) => setTimeout(later, 230));
-    await fixture.whenStable();
+    await pass(230);
+    await pass(1);
     return { ...around, fixture };
   };
   it('says whom it waits for, and goes with the last approval', async () => {
@@ -211,8 +211,8 @@ describe('a copy into another portfolio', () => {
     await choose(fixture, 'copy-portfolio', '2');
     expect(text(fixture)).toContain('Choose a site of that portfolio.');
     await choose(fixture, 'copy-site', '9');
-    await new Promise((later) => setTimeout(later, 260));
-    await fixture.whenStable();
+    await pass(260);
+    await pass(1);
     return { ...around, fixture };
   };
   it('is offered where one may write, and asks what becomes of each thing that is missing there', async () => {
@@ -238,9 +238,9 @@ describe('a copy into another portfolio', () => {
   it('takes a page along that is linked to', async () => {
     const { api, fixture } = await start();
     await choose(fixture, 'What becomes of Day boat', 'also');
-    await new Promise((later) => setTimeout(later, 260));
+    await pass(260);
     expect(api.sent('POST copies/preview').at(-1)).toMatchObject({ pages: [7, 8] });
-    await fixture.whenStable();
+    await pass(1);
     expect(text(fixture)).toContain('Copy 2 pages');
   });
 });

@@ -12,6 +12,7 @@ import { NO_FAULTS, ReleasingService, type Faults } from '../src/app/releases/re
 import { TakeOffSheet } from '../src/app/releases/take-off-sheet';
 import { MomentField } from '../src/app/shared/moment-field';
 import { PlaceService } from '../src/app/hub/place.service';
+import { pass } from './help';
 
 const zone = 'Europe/Oslo';
 const at = (local: string) => instantOfWall({ local, zone }) as Instant;
@@ -103,9 +104,9 @@ beforeEach(() => {
 });
 
 async function settle(fixture: ComponentFixture<unknown>): Promise<void> {
-  await fixture.whenStable();
-  await new Promise((later) => setTimeout(later, 260));
-  await fixture.whenStable();
+  await pass(1);
+  await pass(260);
+  await pass(1);
 }
 const text = (fixture: ComponentFixture<unknown>) =>
   (fixture.nativeElement as HTMLElement).textContent?.replace(/\s+/g, ' ') ?? '';
@@ -209,13 +210,13 @@ describe('fields', () => {
     fixture.componentRef.setInput('label', 'Afterwards');
     fixture.componentRef.setInput('value', { kind: 'gone' });
     fixture.componentRef.setInput('canGoBack', true);
-    await fixture.whenStable();
+    await pass(1);
     const select = (fixture.nativeElement as HTMLElement).querySelector('select') as HTMLSelectElement;
     const choose = async (value: string) => {
       select.value = value;
       select.dispatchEvent(new Event('change'));
       fixture.componentRef.setInput('value', seen.at(-1));
-      await fixture.whenStable();
+      await pass(1);
     };
     await choose('back');
     await choose('outside');
@@ -236,7 +237,7 @@ describe('fields', () => {
     fixture.componentInstance.changed.subscribe((moment) => seen.push(moment));
     fixture.componentRef.setInput('label', 'From');
     fixture.componentRef.setInput('value', '2026-11-27T09:00');
-    await fixture.whenStable();
+    await pass(1);
     const [day, time] = [...(fixture.nativeElement as HTMLElement).querySelectorAll('input')] as [
       HTMLInputElement,
       HTMLInputElement,
