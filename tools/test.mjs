@@ -126,12 +126,10 @@ async function withDatabase() {
   await part('process', () => {
     installChromium();
     stack.database();
-    return jest('process', ['--maxWorkers=2', '--forceExit', '--testPathIgnorePatterns', FAULTS], 'process | ');
+    return jest('process', ['--maxWorkers=2', '--testPathIgnorePatterns', FAULTS], 'process | ');
   });
   // Those that kill and freeze processes, and measure how soon all is well.
-  await part('faults', () =>
-    jest('process', ['--runInBand', '--forceExit', '--testPathPatterns', FAULTS], 'faults | '),
-  );
+  await part('faults', () => jest('process', ['--runInBand', '--testPathPatterns', FAULTS], 'faults | '));
   await part('demo', () => stack.demo('demo | ', twin));
 }
 

@@ -1,6 +1,6 @@
 import { checkOutsideAddress, checkTypedPath } from '@domatium/core/address';
 import { instantOfWall, isZone, LAST_INSTANT, LAST_WALL, parseInstant } from '@domatium/core/time';
-import { lazy, mixed, number, object, string, type InferType } from 'yup';
+import { lazy, mixed, number, object, string } from 'yup';
 
 /** Schemas that several endpoints and forms share. Messages are for the person at the field. */
 export const id = () =>
@@ -49,7 +49,10 @@ export const wallTime = object({
     'Nothing can be planned after 31 December 2199. Choose an earlier day.',
     (value: unknown) => !value || (value as { local: string }).local <= LAST_WALL,
   );
-export type WallTimeInput = InferType<typeof wallTime>;
+export interface WallTimeInput {
+  readonly local: string;
+  readonly zone: string;
+}
 
 /** An instant as a query carries it: ISO 8601 with its offset. */
 export const isoMoment = () =>

@@ -42,7 +42,6 @@ export * from './people.js';
 export * from './retirement.js';
 export * from './speed.js';
 export * from './troubles.js';
-export * from './openapi.js';
 
 /** The whole API. Server routing, the web's client, the OpenAPI document and the access test are made from it. */
 export const api = {

@@ -1,6 +1,7 @@
 import type { Lazy, ObjectSchema, Schema, SchemaDescription, SchemaFieldDescription } from 'yup';
 import type { Endpoint } from './endpoint.js';
 import { PROBLEMS } from './problem.js';
+import responses from './responses.json' with { type: 'json' };
 
 type Json = Record<string, unknown>;
 
@@ -25,6 +26,7 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
     components: {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'domatium' } },
       schemas: {
+        ...(componentOf(responses.definitions) as Json),
         Problem: {
           type: 'object',
           required: ['type', 'status', 'title', 'detail'],
@@ -82,11 +84,34 @@ function operationOf(operationId: string, endpoint: Endpoint): Json {
     responses: {
       '200': {
         description: 'Done',
-        content: { [MEDIA[endpoint.answers]]: { schema: endpoint.answers === 'json' ? {} : { type: 'string' } } },
+        content: {
+          [MEDIA[endpoint.answers]]: {
+            schema: endpoint.answers === 'json' ? answerOf(operationId) : { type: 'string' },
+          },
+        },
       },
       ...Object.fromEntries(statuses.map((status) => [status, problem])),
     },
   };
+}
+
+/** What an endpoint answers; made from its type by `npm run schemas`. */
+function answerOf(operationId: string): Json {
+  const schema = (responses.answers as Record<string, Json>)[operationId];
+  if (!schema) throw new Error(`${operationId} has no schema of its answer: npm run schemas`);
+  return componentOf(schema) as Json;
+}
+
+/** A schema with its shared parts where OpenAPI keeps them. */
+function componentOf(schema: unknown): unknown {
+  if (Array.isArray(schema)) return schema.map(componentOf);
+  if (typeof schema !== 'object' || schema === null) return schema;
+  return Object.fromEntries(
+    Object.entries(schema).map(([key, value]) => [
+      key,
+      key === '$ref' ? String(value).replace('#/definitions/', '#/components/schemas/') : componentOf(value),
+    ]),
+  );
 }
 
 function describe(schema: Schema | Lazy<unknown>): SchemaDescription {
@@ -126,12 +151,28 @@ function schemaOf(field: SchemaFieldDescription): Json {
     case 'array':
       return { type: 'array', items: described.innerType ? schemaOf(described.innerType) : {} };
     case 'number':
-      return { type: withNull(test('integer') ? 'integer' : 'number') };
+      return {
+        type: withNull(test('integer') ? 'integer' : 'number'),
+        ...(test('min') ? { minimum: test('min')?.['min'] ?? 0, ...enumOf(described) } : enumOf(described)),
+        ...(test('max') ? { maximum: test('max')?.['max'] } : {}),
+      };
     case 'boolean':
       return { type: withNull('boolean') };
-    case 'string':
-      return { type: withNull('string'), ...(test('max') ? { maxLength: test('max')?.['max'] } : {}) };
+    case 'string': {
+      const pattern = test('matches')?.['regex'] as RegExp | undefined;
+      return {
+        type: withNull('string'),
+        ...(test('min') ? { minLength: test('min')?.['min'] } : {}),
+        ...(test('max') ? { maxLength: test('max')?.['max'] } : {}),
+        ...(pattern ? { pattern: pattern.source } : {}),
+        ...enumOf(described),
+      };
+    }
     default:
-      return described.oneOf?.length ? { enum: described.oneOf } : {};
+      return enumOf(described);
   }
+}
+
+function enumOf({ oneOf = [], nullable }: Partial<SchemaDescription>): Json {
+  return oneOf.length ? { enum: nullable && !oneOf.includes(null) ? [...oneOf, null] : oneOf } : {};
 }

@@ -1,4 +1,4 @@
-import { array, number, object, string, type InferType } from 'yup';
+import { array, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { inPortfolio, labelName } from './pages.js';
@@ -85,7 +85,13 @@ export const cropBody = object({
     'The crop extends beyond the picture.',
     (value) => !value || (value.x + value.width <= 1000 && value.y + value.height <= 1000),
   );
-export type Crop = InferType<typeof cropBody>;
+/** A part of a picture, in thousandths of its width and height. */
+export interface Crop {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
 
 export const pictureBody = object({
   version: number().integer().positive().required(),

@@ -1,6 +1,7 @@
 import { expect, it } from '@jest/globals';
 import { Validator } from '@seriousme/openapi-schema-validator';
-import { allEndpoints, mayAct, openApiOf, PERMITTED, ROLES } from '../../src/index.js';
+import { allEndpoints, mayAct, PERMITTED, ROLES } from '../../src/index.js';
+import { openApiOf } from '../../src/openapi.js';
 
 it('describes every endpoint once, in a document that a public validator takes', async () => {
   const document = openApiOf(allEndpoints);

@@ -6,6 +6,7 @@ import type { Express } from 'express';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { documentOf, PASSWORD, ROLES, World } from './harness.js';
+import { checkAnswer } from './answers.js';
 
 let world: World;
 let app: Express;
@@ -19,6 +20,7 @@ beforeAll(async () => {
   hub = new EventHub(world.url);
   await hub.connect();
   app = buildApp({
+    checkAnswer,
     database: world.database,
     blobs: world.publisher.blobs,
     hub,

@@ -8,6 +8,7 @@ import { Secret, TOTP } from 'otpauth';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { PASSWORD, World } from './harness.js';
+import { checkAnswer } from './answers.js';
 
 let world: World;
 let hub: EventHub;
@@ -20,6 +21,7 @@ beforeAll(async () => {
   hub = new EventHub(world.url);
   await hub.connect();
   app = buildApp({
+    checkAnswer,
     ...{ database: world.database, blobs: world.publisher.blobs, hub, style: world.publisher.style },
     ...{ clock: () => world.now, limitFactor: 1000, hasMail: true, origin: 'https://pages.example' },
   });
@@ -203,7 +205,8 @@ describe('whoever is removed', () => {
         get({ host: '127.0.0.1', port, path: '/api/portfolios/1/events', headers: { Cookie: cookie } }, done),
       );
       const ended = new Promise<string>((done) => response.resume().once('end', () => done('ended')));
-      return () => Promise.race([ended, new Promise<string>((done) => setTimeout(() => done('goes on'), 3_000))]);
+      return () =>
+        Promise.race([ended, new Promise<string>((done) => setTimeout(() => done('goes on'), 3_000).unref())]);
     };
     const [publisher, author, owner] = [await signIn('publisher'), await signIn('author'), await signIn('owner')];
     const [stream, other] = [await listen(publisher), await listen(author)];

@@ -9,6 +9,7 @@ import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { firstLink } from '../../src/features/people/index.js';
 import { PASSWORD, World } from './harness.js';
+import { checkAnswer } from './answers.js';
 
 let world: World;
 let app: Express;
@@ -23,6 +24,7 @@ beforeAll(async () => {
   hub = new EventHub(world.url);
   world.now = instant(Date.now());
   app = buildApp({
+    checkAnswer,
     database: world.database,
     blobs: world.publisher.blobs,
     hub,
@@ -149,7 +151,7 @@ it('is founded once, by the first person with the link of the log', async () => 
   await admin.end();
   const database: Knex = openDatabase(world.url.replace(/\/[^/]*$/, `/${name}`));
   await migrate(database);
-  const empty = buildApp({ database, blobs: world.publisher.blobs, hub, style: world.publisher.style });
+  const empty = buildApp({ checkAnswer, database, blobs: world.publisher.blobs, hub, style: world.publisher.style });
   const [first, second] = [
     await firstLink(database, instant(Date.now())),
     await firstLink(database, instant(Date.now())),

@@ -16,16 +16,28 @@ import * as reviews from '../../src/features/reviews/service.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
 import { newStock, releaseStock } from '../../src/heart/stock/index.js';
 import { documentOf, PASSWORD, World } from './harness.js';
+import { checkAnswer } from './answers.js';
 
 let world: World;
+let hub: EventHub;
 let app: ReturnType<typeof buildApp>;
 beforeAll(async () => {
   world = await World.open();
   const { database, publisher } = world;
-  const hub = new EventHub(world.url);
-  app = buildApp({ database, hub, blobs: publisher.blobs, style: publisher.style, clock: () => world.now });
+  hub = new EventHub(world.url);
+  app = buildApp({
+    checkAnswer,
+    database,
+    hub,
+    blobs: publisher.blobs,
+    style: publisher.style,
+    clock: () => world.now,
+  });
 });
-afterAll(() => world.close());
+afterAll(async () => {
+  await hub.close();
+  await world.close();
+});
 
 const PRIVATE = 'private.localhost';
 const share = async (pages: PageId[], changes: Partial<reviews.Sharing> = {}) => {

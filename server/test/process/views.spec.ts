@@ -9,6 +9,7 @@ import { buildApp, EventHub } from '../../src/index.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
 import { register } from '../../src/features/register/service.js';
 import { PASSWORD, World } from './harness.js';
+import { checkAnswer } from './answers.js';
 
 let world: World;
 let app: Express;
@@ -20,6 +21,7 @@ beforeAll(async () => {
   hub = new EventHub(world.url);
   world.now = instant(Math.ceil(Date.now() / MINUTE) * MINUTE);
   app = buildApp({
+    checkAnswer,
     database: world.database,
     blobs: world.publisher.blobs,
     hub,

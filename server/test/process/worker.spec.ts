@@ -17,6 +17,7 @@ import { register } from '../../src/features/register/index.js';
 import { isUnavailable, Refused } from '../../src/platform/errors.js';
 import { problemOf } from '../../src/platform/http/problem.js';
 import { PASSWORD, World } from './harness.js';
+import { checkAnswer } from './answers.js';
 
 let world: World;
 beforeAll(async () => {
@@ -174,7 +175,13 @@ describe('what happens is heard by those who look at the portfolio, and by them 
   it('as server-sent events', async () => {
     const hub = new EventHub(world.url);
     await hub.connect();
-    const app = buildApp({ database: world.database, blobs: world.publisher.blobs, hub, style: world.publisher.style });
+    const app = buildApp({
+      checkAnswer,
+      database: world.database,
+      blobs: world.publisher.blobs,
+      hub,
+      style: world.publisher.style,
+    });
     const server = app.listen(0, '127.0.0.1');
     await new Promise((ready) => server.once('listening', ready));
     const { port } = server.address() as AddressInfo;

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { allEndpoints, openApiOf, type Endpoint } from '@domatium/contracts';
+import { allEndpoints, type Endpoint } from '@domatium/contracts';
+import { openApiOf } from '@domatium/contracts/openapi';
 import type { AddressStyle } from '@domatium/core/address';
 import { instant, type Instant } from '@domatium/core/time';
 import { log, type BlobStore } from '@domatium/storage';
@@ -16,7 +17,7 @@ import { refuseForgery } from './forgery.js';
 import { CallLimits } from './limits.js';
 import { Health } from './health.js';
 import type { Feature, Features, Handler } from './feature.js';
-import { mount } from './mount.js';
+import { mount, type CheckAnswer } from './mount.js';
 import { NotFoundError, Refused } from '../errors.js';
 import { problemOf } from './problem.js';
 import { instanceOf, watchRequests } from './requests.js';
@@ -47,6 +48,8 @@ export interface AppParts {
   readonly hasMail?: boolean;
   /** Whether there is a Chromium that draws small pictures of pages. */
   readonly hasChromium?: boolean;
+  /** Looks at every answer before it goes out; tests do, and throw. */
+  readonly checkAnswer?: CheckAnswer;
 }
 
 /** The application's HTTP side: the endpoints of its features, health, and the web application. */
@@ -115,7 +118,13 @@ export function buildHttp(parts: AppParts, features: readonly Feature[]): expres
   };
   const given: Features = {
     on: (endpoint, handler) =>
-      mount(router, endpoint as unknown as Endpoint, prepare, handler as unknown as Handler<Endpoint>),
+      mount(
+        router,
+        endpoint as unknown as Endpoint,
+        prepare,
+        handler as unknown as Handler<Endpoint>,
+        parts.checkAnswer,
+      ),
     blobs: parts.blobs,
     hub: parts.hub,
     reader: parts.reader ?? new Reader(),

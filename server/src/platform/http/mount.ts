@@ -19,12 +19,16 @@ export interface Prepared {
   readonly health: Health;
 }
 
+/** Looks at what an endpoint is about to answer. */
+export type CheckAnswer = (endpoint: Endpoint, answer: unknown) => void;
+
 /** Puts an endpoint of the contracts on a router: who asks, then what they send, then the handler, then JSON. */
 export function mount<E extends Endpoint>(
   router: Router,
   endpoint: E,
   prepare: (request: Request) => Promise<Prepared>,
   handler: Handler<E>,
+  checkAnswer: CheckAnswer = () => undefined,
 ): void {
   const method = endpoint.method.toLowerCase() as 'get';
   router[method](endpoint.path, async (request: Request, response: Response) => {
@@ -51,7 +55,9 @@ export function mount<E extends Endpoint>(
       ...{ signedIn, role, portfolioId, params, query, body, request, response },
     } as unknown as Call<E>;
     const answer = await logging(portfolioId ? { portfolio: portfolioId } : {}, () => handler(call));
-    if (endpoint.answers === 'json') response.json(answer);
+    if (endpoint.answers !== 'json') return;
+    checkAnswer(endpoint, answer);
+    response.json(answer);
   });
 }
 

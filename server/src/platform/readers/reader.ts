@@ -118,7 +118,9 @@ export class Reader {
     child.once('exit', () => {
       if (this.child === child) this.child = null;
     });
+    // A task under way keeps this process; one that waits for tasks does not.
     child.unref();
+    child.channel?.unref();
     return child;
   }
 
