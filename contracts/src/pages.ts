@@ -71,6 +71,9 @@ export interface PageSheet {
   readonly findings: readonly {
     readonly source: 'draft' | 'plan';
     readonly severity: 'blocks' | 'worth-fixing';
+    /** What it is, with what its words were made of; `null` where it was found by an earlier version. */
+    readonly code: string | null;
+    readonly params: object | null;
     readonly message: string;
     readonly mend: string;
   }[];

@@ -25,6 +25,7 @@ import * as draftStates from './migrations/0023-draft-states.js';
 import * as viewIds from './migrations/0024-view-ids.js';
 import * as publication from './migrations/0025-publication.js';
 import * as keptFiles from './migrations/0026-kept-files.js';
+import * as findingCodes from './migrations/0027-finding-codes.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -55,6 +56,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0024-view-ids': viewIds,
   '0025-publication': publication,
   '0026-kept-files': keptFiles,
+  '0027-finding-codes': findingCodes,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -149,6 +149,8 @@ describe('the release sheet', () => {
         findings: [
           {
             check: 'title',
+            code: 'title-missing',
+            params: {},
             severity: 'blocks',
             message: 'The page has no title.',
             mend: 'Write one.',

@@ -1,4 +1,5 @@
 import type { FieldDefinition, FieldValues } from '../fields/fields.js';
+import type { FindingCode } from '../words/index.js';
 import type { Html } from '../html/index.js';
 import type { RenderContext } from '../markup/context.js';
 
@@ -11,8 +12,8 @@ export type GlyphTone = 'ink' | 'moss' | 'soft' | 'paper';
 /** Something wrong with a block, at one of its fields. */
 export interface BlockFinding {
   readonly severity: 'blocks' | 'worth-fixing';
-  readonly message: string;
-  readonly mend: string;
+  /** Its words stand in `core/words`. */
+  readonly code: Extract<FindingCode, `${'frame' | 'countdown' | 'own-html'}-${string}`>;
   readonly field: string;
 }
 

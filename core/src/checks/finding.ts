@@ -2,12 +2,14 @@ import type { PageDocument } from '../document/index.js';
 import type { PageId } from '../plan/index.js';
 import type { RouteTable } from '../routing/index.js';
 import type { Instant, Interval } from '../time/index.js';
+import { findingWords, type FindingCode, type FindingParams, type WriteInstant } from '../words/index.js';
 
 /** Something a check noticed: how serious, where, and what to do about it. */
 export interface Finding {
   readonly check: string;
-  /** Which of several things the check noticed, where what can be done about it depends on that. */
-  readonly code?: 'none' | 'several' | 'empty';
+  /** What it is, with what its words need: the words themselves are made of both (`core/words`). */
+  readonly code: FindingCode;
+  readonly params: object;
   readonly severity: 'blocks' | 'worth-fixing';
   readonly message: string;
   /** What the person can do. */
@@ -39,3 +41,19 @@ export interface CheckInput {
 export type Check = (input: CheckInput) => Finding[];
 /** A check that needs no plan: it runs in the editor too. */
 export type DocumentCheck = (input: Pick<CheckInput, 'document'>) => Finding[];
+
+/** Documents alone say nothing of instants. */
+const UNWRITTEN: WriteInstant = () => '';
+
+/** Something that was found, with its words. */
+export function found<Code extends FindingCode>(
+  check: string,
+  severity: Finding['severity'],
+  code: Code,
+  params: FindingParams<Code>,
+  place: Finding['place'],
+  write: WriteInstant = UNWRITTEN,
+): Finding {
+  const words = findingWords(code, params, write) ?? { message: code, mend: '' };
+  return { check, code, params: params as object, severity, ...words, place };
+}

@@ -1,6 +1,6 @@
 import { formOf, type CallToAction } from '../blocks/call-to-action/index.js';
 import { formFaultsOf } from '../forms/index.js';
-import type { DocumentCheck } from './finding.js';
+import { found, type DocumentCheck } from './finding.js';
 
 /** A form that can't work blocks: visitors would not get it at all. */
 export const forms: DocumentCheck = ({ document }) =>
@@ -8,11 +8,6 @@ export const forms: DocumentCheck = ({ document }) =>
     const hasForm = type === 'callToAction' || type === 'opening';
     const form = hasForm ? formOf(fields as unknown as CallToAction) : null;
     return form
-      ? formFaultsOf(form).map((fault) => ({
-          check: 'forms',
-          severity: 'blocks' as const,
-          ...fault,
-          place: { blockId: id, field: 'button' },
-        }))
+      ? formFaultsOf(form).map((code) => found('forms', 'blocks', code, {}, { blockId: id, field: 'button' }))
       : [];
   });

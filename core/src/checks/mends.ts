@@ -2,6 +2,7 @@ import { fieldAt, mapBlock, type Edit, type PageDocument } from '../document/ind
 import type { PictureUse } from '../fields/fields.js';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
 import { textsOf } from '../document/page-document.js';
+import { MENDS } from '../words/index.js';
 import type { Finding } from './finding.js';
 
 /** What a machine can do about a finding: the words of the act, and the edit. */
@@ -20,7 +21,7 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
     if (own)
       return [
         {
-          label: 'Shorten it at a word',
+          label: MENDS.shorten(),
           edit: { kind: 'metadata', key, value: cutAt(own, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN) },
         },
       ];
@@ -30,7 +31,7 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
     return found
       ? [
           {
-            label: `Take “${cutAt(found.value, 40)}”`,
+            label: MENDS.take({ text: cutAt(found.value, 40) }),
             edit: {
               kind: 'metadata',
               key,
@@ -45,17 +46,17 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
   if (!place || !('blockId' in place) || !block) return [];
   const { field } = place;
   const set = (value: Parameters<typeof setOf>[2], at = field) => setOf(block.id, at, value);
-  const remove: Mend = { label: 'Remove the block', edit: { kind: 'remove', blockId: block.id } };
+  const remove: Mend = { label: MENDS.remove(), edit: { kind: 'remove', blockId: block.id } };
   switch (check) {
     case 'placeholder': {
       const value = fieldAt(block, field);
       if (typeof value === 'string')
-        return [{ label: 'Leave it empty', edit: set(value.replace(/‹[^›]*›/g, '').trim()) }, remove];
+        return [{ label: MENDS.empty(), edit: set(value.replace(/‹[^›]*›/g, '').trim()) }, remove];
       return [remove];
     }
     case 'picture-description': {
       const use = fieldAt(block, field) as PictureUse | null | undefined;
-      return use ? [{ label: 'Mark as decorative', edit: set({ ...use, isDecorative: true }) }] : [];
+      return use ? [{ label: MENDS.decorative(), edit: set({ ...use, isDecorative: true }) }] : [];
     }
     case 'links': {
       if (toPage === undefined) return [];
@@ -63,17 +64,17 @@ export function mendsOf(document: PageDocument, { check, code, place, toPage }: 
         link: (target) => (target.kind === 'page' && target.pageId === toPage ? null : target),
       });
       const key = /^[A-Za-z]+/.exec(field)?.[0] ?? '';
-      return [{ label: 'Remove the link', edit: set(without.fields[key] ?? null, key) }];
+      return [{ label: MENDS.unlink(), edit: set(without.fields[key] ?? null, key) }];
     }
     case 'first-heading':
-      return code === 'several' ? [remove] : [];
+      return code === 'heading-several' ? [remove] : [];
     case 'countdown':
-      return field === 'moment' ? [{ label: 'Count to the end of the page’s period', edit: set('end', 'to') }] : [];
+      return field === 'moment' ? [{ label: MENDS['count-to-end'](), edit: set('end', 'to') }] : [];
     case 'ownHtml':
     case 'frame': {
       const heading = block.fields['heading'];
       return field === 'title' && typeof heading === 'string' && heading
-        ? [{ label: 'Use its heading', edit: set(heading) }]
+        ? [{ label: MENDS['use-heading'](), edit: set(heading) }]
         : [];
     }
     default:

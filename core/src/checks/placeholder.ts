@@ -1,5 +1,5 @@
 import { textsOf } from '../document/index.js';
-import type { DocumentCheck } from './finding.js';
+import { found, type DocumentCheck } from './finding.js';
 
 const MARKED = /‹[^›]*›/;
 
@@ -10,14 +10,7 @@ export const placeholder: DocumentCheck = ({ document }) => {
     const [marked] = MARKED.exec(value) ?? [];
     if (!marked || seen.has(blockId)) return [];
     seen.add(blockId);
-    return [
-      {
-        check: 'placeholder',
-        severity: 'worth-fixing' as const,
-        message: `${label} still says “${marked.slice(1, -1)}”.`,
-        mend: 'Write your own words, or remove the block.',
-        place: { blockId, field },
-      },
-    ];
+    const params = { label, text: marked.slice(1, -1) };
+    return [found('placeholder', 'worth-fixing', 'placeholder', params, { blockId, field })];
   });
 };

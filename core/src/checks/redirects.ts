@@ -2,7 +2,7 @@ import { readablePath } from '../address/index.js';
 import type { PageId, RedirectTarget } from '../plan/index.js';
 import { contains } from '../time/index.js';
 import { redirectProblems, type RedirectProblem } from '../routing/index.js';
-import type { CheckInput, Finding } from './finding.js';
+import { found, type CheckInput, type Finding } from './finding.js';
 
 /** What redirects are judged by. */
 export type RedirectCheckInput = Pick<CheckInput, 'planned' | 'current' | 'now' | 'nameOf' | 'write'> & {
@@ -68,20 +68,20 @@ export function redirects({
     if (pageId === undefined || isTold) return [];
     said.add(key);
     if (circle !== null && loop) said.add(circle);
-    const when = during.from > now ? ` from ${write(during.from)}` : '';
+    const at = during.from > now ? during.from : null;
     const address = host + readablePath(path);
-    return [
-      {
-        pageId,
-        check: 'redirects',
-        severity: loop || (isChosen(problem) && isAtStart) ? 'blocks' : 'worth-fixing',
-        message: loop
-          ? `The redirect at ${address} leads round in a circle${when}: ${wayOf(problem)}.`
-          : `The redirect at ${address} to ${targetName(target, nameOf)} is broken${when}.`,
-        mend: loop ? 'Choose another target.' : 'Choose a target that is live then.',
-        place: null,
-      },
-    ];
+    const severity = loop || (isChosen(problem) && isAtStart) ? 'blocks' : 'worth-fixing';
+    const finding = loop
+      ? found('redirects', severity, 'redirect-circle', { address, at, way: wayOf(problem) }, null, write)
+      : found(
+          'redirects',
+          severity,
+          'redirect-broken',
+          { address, at, target: targetName(target, nameOf) },
+          null,
+          write,
+        );
+    return [{ ...finding, pageId }];
   });
 }
 

@@ -1,3 +1,4 @@
+import type { FindingCode } from '../words/index.js';
 import type { Button } from '../fields/fields.js';
 import type { LinkTarget } from '../fields/link.js';
 
@@ -34,36 +35,18 @@ export const emailForm = (label: string, button: Button | null): Form => ({
   target: button?.target ?? null,
 });
 
-export interface FormFault {
-  readonly message: string;
-  readonly mend: string;
-}
+/** What keeps a form from working, by the code of its words. */
+export type FormFault = Extract<FindingCode, `form-${string}`>;
 
 /**
  * What keeps a form from working, as a person can mend it. Published pages take no answers themselves: they go to an
  * outside service, over an encrypted line unless it is on this machine.
  */
 export function formFaultsOf({ button, target }: Form): FormFault[] {
-  if (!button.trim())
-    return [{ message: 'The form has no button.', mend: 'Name the button: without it nothing can be sent.' }];
-  if (target === null)
-    return [
-      { message: 'The form has no destination.', mend: 'Choose the address of the service that receives the answers.' },
-    ];
-  if (target.kind !== 'outside')
-    return [
-      {
-        message: `The form leads to ${target.kind === 'page' ? 'a page, and pages take' : 'what takes'} no answers.`,
-        mend: 'Choose the address of the service that receives them, or remove the field.',
-      },
-    ];
+  if (!button.trim()) return ['form-without-button'];
+  if (target === null) return ['form-without-target'];
+  if (target.kind !== 'outside') return [target.kind === 'page' ? 'form-to-page' : 'form-to-nobody'];
   const { protocol, hostname } = new URL(target.url);
   const isHere = hostname === 'localhost' || hostname.endsWith('.localhost');
-  if (protocol === 'https:' || (protocol === 'http:' && isHere)) return [];
-  return [
-    {
-      message: 'What visitors write would be sent without encryption.',
-      mend: 'Use an address of the service that begins with https://',
-    },
-  ];
+  return protocol === 'https:' || (protocol === 'http:' && isHere) ? [] : ['form-unencrypted'];
 }

@@ -5,6 +5,7 @@ import { newBlock } from '../../src/document/index.js';
 import { emailField, formFaultsOf, formHtml, type Form } from '../../src/forms/index.js';
 import type { PageId } from '../../src/plan/index.js';
 import { contextOf, worldOf } from '../../src/render/index.js';
+import { FINDINGS } from '../../src/words/index.js';
 
 const outside = (url: string) => ({ kind: 'outside' as const, url });
 const form = (target: Form['target'], button = 'Tell me'): Form => ({ fields: [emailField('')], button, target });
@@ -21,7 +22,7 @@ describe('a form', () => {
     [form(null), 'The form has no destination.'],
     [form(outside('https://lists.example/join'), ' '), 'The form has no button.'],
   ])('%#: is sent where answers are taken, over an encrypted line', (one, fault) => {
-    expect(formFaultsOf(one).map(({ message }) => message)).toEqual(fault ? [fault] : []);
+    expect(formFaultsOf(one).map((code) => FINDINGS[code]().message)).toEqual(fault ? [fault] : []);
     expect(formHtml(one) === null).toBe(fault !== null);
   });
 

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { codeOf } from '@domatium/contracts';
-import { instant, later, MINUTE } from '@domatium/core/time';
+import { instant, later, MINUTE, writeInstant } from '@domatium/core/time';
 import { BlobStore, openDatabase } from '@domatium/storage';
 import request from 'supertest';
 import type { ReleaseId } from '@domatium/core/plan';
@@ -288,7 +288,7 @@ it('a connection that is lost under a transaction is trouble and no verdict, whi
 
 describe('what checks find', () => {
   const found = async (pageId: number) =>
-    (await findingsOfPage(world.database, world.one, pageId as never)).map(
+    (await findingsOfPage(world.database, world.one, pageId as never, (at) => writeInstant(at, 'UTC', world.now))).map(
       ({ source, severity, message }) => `${source} ${severity}: ${message}`,
     );
   const out = async (change: Parameters<World['press']>[0]) => {

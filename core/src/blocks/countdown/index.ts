@@ -38,8 +38,7 @@ export const countdown = defineBlock<Countdown>({
       ? [
           {
             severity: 'worth-fixing' as const,
-            message: 'The countdown has no moment yet: it isn’t shown.',
-            mend: 'Choose a moment, or count to the end of the page’s period.',
+            code: 'countdown-momentless' as const,
             field: 'moment',
           },
         ]
@@ -48,8 +47,7 @@ export const countdown = defineBlock<Countdown>({
       ? [
           {
             severity: 'worth-fixing' as const,
-            message: 'Nothing is shown after the countdown ends.',
-            mend: 'Write what visitors see afterwards.',
+            code: 'countdown-without-after' as const,
             field: 'after',
           },
         ]

@@ -52,8 +52,7 @@ export const frame = defineBlock<Frame>({
       : [
           {
             severity: 'worth-fixing' as const,
-            message: address ? 'The frame’s address can’t be read: nothing is shown.' : 'The frame shows nothing yet.',
-            mend: 'Write the whole address, with https://.',
+            code: address ? ('frame-unreadable' as const) : ('frame-empty' as const),
             field: 'address',
           },
         ]),
@@ -62,8 +61,7 @@ export const frame = defineBlock<Frame>({
       : [
           {
             severity: 'worth-fixing' as const,
-            message: 'The frame has no name.',
-            mend: 'Describe it in a few words.',
+            code: 'frame-nameless' as const,
             field: 'title',
           },
         ]),

@@ -39,8 +39,7 @@ export const ownHtml = defineBlock<OwnHtml>({
       ? [
           {
             severity: 'worth-fixing',
-            message: 'Own HTML has no name: screen readers can’t say what it is.',
-            mend: 'Describe it in a few words.',
+            code: 'own-html-nameless',
             field: 'title',
           },
         ]

@@ -1,6 +1,7 @@
 import type { Finding } from '@domatium/core/checks';
 import type { PageDocument } from '@domatium/core/document';
-import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
+import { findingWords, type WriteInstant } from '@domatium/core/words';
+import { canonical, groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
 export type Source = 'draft' | 'plan';
@@ -32,6 +33,13 @@ export async function noteChecked(trx: Db, drafts: readonly UncheckedDraft[]): P
   await trx.raw('UPDATE draft SET checked_version = version WHERE page_id = ANY(?)', [ids]);
 }
 
+/** What a finding says, apart from its words; a row of an earlier version has no code. */
+interface Said {
+  readonly severity: string;
+  readonly code: string | null;
+  readonly params: unknown;
+}
+
 /** Puts findings in the place of those that were known of these pages; gives the pages of which something changed. */
 export async function replaceFindings(
   trx: Db,
@@ -40,30 +48,32 @@ export async function replaceFindings(
   byPage: ReadonlyMap<PageId, readonly Finding[]>,
 ): Promise<PageId[]> {
   const ids = [...byPage.keys()];
-  const known = await rowsOf<{ page_id: PageId; messages: string[] }>(
+  const known = await rowsOf<{ page_id: PageId } & Said>(
     trx,
-    'DELETE FROM finding WHERE page_id = ANY(?) AND source = ? RETURNING page_id, array[severity, message] AS messages',
+    'DELETE FROM finding WHERE page_id = ANY(?) AND source = ? RETURNING page_id, severity, code, params',
     [ids, source],
   );
   const byId = groupBy(known, ({ page_id }) => page_id);
-  const was = (id: PageId) => (byId.get(id) ?? []).map(({ messages }) => messages.join(' '));
-  const is = (id: PageId) => (byPage.get(id) ?? []).map(({ severity, message }) => `${severity} ${message}`);
+  const said = (findings: readonly Said[] = []) =>
+    findings.map(({ severity, code, params }) => canonical([severity, code, params]));
   await insertRows(
     trx,
     'finding',
     [...byPage].flatMap(([pageId, findings]) =>
-      findings.map(({ severity, message, mend }, ordinal) => ({
+      findings.map(({ severity, code, params, message, mend }, ordinal) => ({
         portfolio_id: portfolioId,
         page_id: pageId,
         source,
         ordinal,
         severity,
+        code,
+        params,
         message,
         mend,
       })),
     ),
   );
-  return ids.filter((id) => was(id).sort().join() !== is(id).sort().join());
+  return ids.filter((id) => said(byId.get(id)).sort().join() !== said(byPage.get(id)).sort().join());
 }
 
 export interface FindingCount {
@@ -90,16 +100,24 @@ export function findingCounts(
 export interface PageFinding {
   readonly source: Source;
   readonly severity: Finding['severity'];
+  readonly code: string | null;
+  readonly params: object | null;
   readonly message: string;
   readonly mend: string;
 }
 
-/** What was found in a page, what blocks first. */
-export function findingsOfPage(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<PageFinding[]> {
-  return rowsOf(
+/** What was found in a page, what blocks first, in words of today. */
+export async function findingsOfPage(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageId: PageId,
+  write: WriteInstant,
+): Promise<PageFinding[]> {
+  const rows = await rowsOf<PageFinding>(
     db,
-    `SELECT source, severity, message, mend FROM finding WHERE portfolio_id = ? AND page_id = ?
+    `SELECT source, severity, code, params, message, mend FROM finding WHERE portfolio_id = ? AND page_id = ?
     ORDER BY severity, source, ordinal`,
     [portfolioId, pageId],
   );
+  return rows.map((row) => ({ ...row, ...(row.code === null ? null : findingWords(row.code, row.params, write)) }));
 }

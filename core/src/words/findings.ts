@@ -1,0 +1,148 @@
+import type { Instant } from '../time/index.js';
+
+/** What is wrong, and what the person can do about it. */
+export interface FindingWords {
+  readonly message: string;
+  readonly mend: string;
+}
+
+/** How an instant is written for the person who reads. */
+export type WriteInstant = (at: Instant) => string;
+
+/** Why a link leads nowhere, with what can be done. */
+const WHY_OFF = {
+  binned: { is: 'is in the bin', mend: 'Choose another page, or restore that one.' },
+  never: { is: 'was never released, and nothing is planned', mend: 'Choose another page, or release that one first.' },
+  ended: { is: 'is off, and nothing is planned', mend: 'Choose another page, or release that one again.' },
+};
+type WhyOff = keyof typeof WHY_OFF;
+
+const from = (at: Instant | null, write: WriteInstant) => (at === null ? '' : ` from ${write(at)}`);
+
+/**
+ * Everything a check can find, by code, in words: the one place where they are written. What is found keeps its code and
+ * params; words are made when somebody reads.
+ */
+export const FINDINGS = {
+  'title-missing': () => ({
+    message: 'The page has no title.',
+    mend: 'Write one: it appears in search results and browser tabs.',
+  }),
+  'title-long': ({ length, shown }: { readonly length: number; readonly shown: number }) => ({
+    message: `Title is ${length} characters; about ${shown} are shown.`,
+    mend: 'Shorten it; put the important words first.',
+  }),
+  'description-missing': () => ({
+    message: 'The page has no description.',
+    mend: 'Write one or two sentences: they appear in search results.',
+  }),
+  'description-long': ({ length, shown }: { readonly length: number; readonly shown: number }) => ({
+    message: `Description is ${length} characters; about ${shown} are shown.`,
+    mend: 'Shorten it.',
+  }),
+  'heading-none': () => ({ message: 'The page has no first heading.', mend: 'Add an opening block.' }),
+  'heading-several': ({ count }: { readonly count: number }) => ({
+    message: `The page has ${count} first headings; it needs exactly one.`,
+    mend: 'Remove an opening block, or make it a text.',
+  }),
+  'heading-empty': () => ({ message: 'The first heading is empty.', mend: 'Write it.' }),
+  'picture-undescribed': ({ label }: { readonly label: string }) => ({
+    message: `${label} has no description.`,
+    mend: 'Describe it for people who can’t see it, or mark it as decorative.',
+  }),
+  placeholder: ({ label, text }: { readonly label: string; readonly text: string }) => ({
+    message: `${label} still says “${text}”.`,
+    mend: 'Write your own words, or remove the block.',
+  }),
+  'own-css': ({ line, fault }: { readonly line: number; readonly fault: string }) => ({
+    message: `Own CSS, line ${line}: ${fault}`,
+    mend: 'Open the page’s own CSS and change that line.',
+  }),
+  'form-without-button': () => ({
+    message: 'The form has no button.',
+    mend: 'Name the button: without it nothing can be sent.',
+  }),
+  'form-without-target': () => ({
+    message: 'The form has no destination.',
+    mend: 'Choose the address of the service that receives the answers.',
+  }),
+  'form-to-page': () => ({
+    message: 'The form leads to a page, and pages take no answers.',
+    mend: 'Choose the address of the service that receives them, or remove the field.',
+  }),
+  'form-to-nobody': () => ({
+    message: 'The form leads to what takes no answers.',
+    mend: 'Choose the address of the service that receives them, or remove the field.',
+  }),
+  'form-unencrypted': () => ({
+    message: 'What visitors write would be sent without encryption.',
+    mend: 'Use an address of the service that begins with https://',
+  }),
+  'frame-unreadable': () => ({
+    message: 'The frame’s address can’t be read: nothing is shown.',
+    mend: 'Write the whole address, with https://.',
+  }),
+  'frame-empty': () => ({
+    message: 'The frame shows nothing yet.',
+    mend: 'Write the whole address, with https://.',
+  }),
+  'frame-nameless': () => ({ message: 'The frame has no name.', mend: 'Describe it in a few words.' }),
+  'countdown-momentless': () => ({
+    message: 'The countdown has no moment yet: it isn’t shown.',
+    mend: 'Choose a moment, or count to the end of the page’s period.',
+  }),
+  'countdown-without-after': () => ({
+    message: 'Nothing is shown after the countdown ends.',
+    mend: 'Write what visitors see afterwards.',
+  }),
+  'own-html-nameless': () => ({
+    message: 'Own HTML has no name: screen readers can’t say what it is.',
+    mend: 'Describe it in a few words.',
+  }),
+  'link-off': ({ page, why }: { readonly page: string; readonly why: WhyOff }) => ({
+    message: `The link to ${page} is broken: that page ${WHY_OFF[why].is}.`,
+    mend: WHY_OFF[why].mend,
+  }),
+  'listed-off': ({ page, why }: { readonly page: string; readonly why: WhyOff }) => ({
+    message: `${page} stands in this list and ${WHY_OFF[why].is}.`,
+    mend: WHY_OFF[why].mend,
+  }),
+  'link-broken': ({ page, isLive }: { readonly page: string; readonly isLive: boolean }) => ({
+    message: `The link to ${page} is broken${isLive ? '' : ' when this goes live'}: that page is off.`,
+    mend: 'Choose another page, or release that one first.',
+  }),
+  'link-broken-later': ({ page, at }: { readonly page: string; readonly at: Instant }, write) => ({
+    message: `The link to ${page} is broken${from(at, write)}.`,
+    mend: 'Give that page an afterwards, or choose another target.',
+  }),
+  'link-redirected': ({ page, at }: { readonly page: string; readonly at: Instant | null }, write) => ({
+    message: `The link to ${page} leads through a redirect${from(at, write)}.`,
+    mend: 'Choose the page it leads to.',
+  }),
+  'redirect-circle': (
+    { address, at, way }: { readonly address: string; readonly at: Instant | null; readonly way: string },
+    write,
+  ) => ({
+    message: `The redirect at ${address} leads round in a circle${from(at, write)}: ${way}.`,
+    mend: 'Choose another target.',
+  }),
+  'redirect-broken': (
+    { address, at, target }: { readonly address: string; readonly at: Instant | null; readonly target: string },
+    write,
+  ) => ({
+    message: `The redirect at ${address} to ${target} is broken${from(at, write)}.`,
+    mend: 'Choose a target that is live then.',
+  }),
+} satisfies Record<string, (params: never, write: WriteInstant) => FindingWords>;
+
+export type FindingCode = keyof typeof FINDINGS;
+/** What a code has to be told to be words; nothing for most. */
+export type FindingParams<Code extends FindingCode = FindingCode> =
+  Parameters<(typeof FINDINGS)[Code]> extends [infer Params, ...unknown[]] ? Params : Record<string, never>;
+
+/** The words of something found; `null` for a code of another version that is not known here. */
+export function findingWords(code: string, params: unknown, write: WriteInstant): FindingWords | null {
+  return Object.hasOwn(FINDINGS, code)
+    ? (FINDINGS[code as FindingCode] as (params: unknown, write: WriteInstant) => FindingWords)(params, write)
+    : null;
+}

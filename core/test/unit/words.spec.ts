@@ -1,0 +1,89 @@
+import { describe, expect, it } from '@jest/globals';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import ts from 'typescript';
+import { documentFindingsOf, draftLinkFindingsOf, mendsOf } from '../../src/checks/index.js';
+import { EMPTY_DOCUMENT, newBlock, type PageDocument } from '../../src/document/index.js';
+import type { PageId, PictureId } from '../../src/plan/index.js';
+import { FINDINGS, findingWords, MENDS } from '../../src/words/index.js';
+
+const SOURCE = join(import.meta.dirname, '../../src');
+/** The room that finds things, and says so by code alone. */
+const ROOM = join(SOURCE, 'checks');
+
+/** Texts in a file that somebody would read as a sentence. */
+function sentencesIn(path: string): string[] {
+  const file = ts.createSourceFile(path, readFileSync(path, 'utf8'), ts.ScriptTarget.ES2022, true);
+  const found: string[] = [];
+  const visit = (node: ts.Node) => {
+    const isText = ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node) || ts.isTemplateHead(node);
+    if (isText && !ts.isImportDeclaration(node.parent) && /^\p{Lu}\p{Ll}+ /u.test(node.text)) found.push(node.text);
+    ts.forEachChild(node, visit);
+  };
+  visit(file);
+  return found;
+}
+
+const page = (metadata: Partial<PageDocument['metadata']>, ...blocks: PageDocument['blocks']): PageDocument => ({
+  ...EMPTY_DOCUMENT,
+  metadata: { ...EMPTY_DOCUMENT.metadata, ...metadata },
+  blocks,
+});
+
+describe('words of what is found', () => {
+  it('stand in the catalogue, and nowhere else', () => {
+    const files = readdirSync(ROOM).flatMap((name) => (name.endsWith('.ts') ? [join(ROOM, name)] : []));
+    expect(files.length).toBeGreaterThan(10);
+    expect(files.flatMap(sentencesIn)).toEqual([]);
+    // The look itself can see one.
+    expect(sentencesIn(join(SOURCE, 'words/findings.ts')).length).toBeGreaterThan(20);
+  });
+
+  it('are made of code and params alone, in another language as well as in this one', () => {
+    const documents = [
+      page({}),
+      page({ title: 'x'.repeat(90), description: 'y'.repeat(300), css: 'main { display: none } p {' }),
+      page(
+        { title: 'Two' },
+        newBlock('opening', 'a', { heading: '' }),
+        newBlock('opening', 'b', {
+          heading: '‹Heading›',
+          picture: { pictureId: 3 as PictureId, description: '', isDecorative: false },
+        }),
+        newBlock('frame', 'c', { address: 'nothing', title: '' }),
+        newBlock('countdown', 'd', { to: 'moment', moment: null }),
+        newBlock('ownHtml', 'e', { code: '<p>x', title: '' }),
+        newBlock('text', 'f', { text: [] }),
+      ),
+    ];
+    const found = [
+      ...documents.flatMap(documentFindingsOf),
+      ...draftLinkFindingsOf(
+        page({}, newBlock('opening', 'g', { button: { label: 'Go', target: { kind: 'page', pageId: 9 as PageId } } })),
+        1 as PageId,
+        () => ({ name: 'Old fares', off: 'ended' }),
+      ),
+    ];
+    const codes = new Set(found.map(({ code }) => code));
+    expect(codes.size).toBeGreaterThan(10);
+    // Each sentence in brackets: what comes without them was not made here.
+    const pseudo = (code: string, params: object) => {
+      const words = findingWords(code, params, () => 'then');
+      return words && { message: `[${words.message}]`, mend: `[${words.mend}]` };
+    };
+    for (const { code, params, message, mend } of found)
+      expect(pseudo(code, JSON.parse(JSON.stringify(params)) as object)).toEqual({
+        message: `[${message}]`,
+        mend: `[${mend}]`,
+      });
+    const labels = documents.flatMap((document) =>
+      documentFindingsOf(document).flatMap((finding) => mendsOf(document, finding).map(({ label }) => label)),
+    );
+    expect(labels).toContain(MENDS.shorten());
+  });
+
+  it('of a code that another version knows are its own, as it wrote them', () => {
+    expect(findingWords('found-by-a-later-version', {}, String)).toBeNull();
+    expect(Object.keys(FINDINGS).length).toBeGreaterThan(25);
+  });
+});
