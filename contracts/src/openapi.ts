@@ -44,7 +44,12 @@ export function openApiOf(endpoints: Record<string, Endpoint>): Json {
               items: {
                 type: 'object',
                 required: ['path', 'message'],
-                properties: { path: { type: 'string' }, message: { type: 'string' } },
+                properties: {
+                  path: { type: 'string' },
+                  message: { type: 'string' },
+                  code: { type: 'string' },
+                  params: { type: 'object' },
+                },
               },
             },
             current: {},

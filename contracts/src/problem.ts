@@ -48,7 +48,13 @@ export interface Problem {
   readonly title: string;
   /** What, where and what to do, in words. */
   readonly detail: string;
-  readonly fields?: readonly { readonly path: string; readonly message: string }[];
+  readonly fields?: readonly {
+    readonly path: string;
+    readonly message: string;
+    /** What it is, and what its words were made of, where that is told apart. */
+    readonly code?: string;
+    readonly params?: object;
+  }[];
   /** What the other side holds, where a change was made from a state that is no longer the newest. */
   readonly current?: unknown;
   /** The request in the log of the server, as a URN. */

@@ -1,4 +1,5 @@
 import type { Finding } from '@domatium/core/checks';
+import type { ReleaseFaultCode } from '@domatium/core/words';
 import { array, boolean, lazy, mixed, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import {
@@ -213,7 +214,13 @@ export interface ReleasePreview {
   readonly cuts: readonly PreviewCut[];
   readonly findings: readonly (Finding & { readonly pageId: number; readonly pageName: string })[];
   /** Refusals by field, as the press would give them. */
-  readonly faults: readonly { readonly path: string; readonly message: string }[];
+  readonly faults: readonly {
+    readonly path: string;
+    /** What it is, with what its words were made of. */
+    readonly code: ReleaseFaultCode;
+    readonly params: object;
+    readonly message: string;
+  }[];
   readonly pages: readonly {
     readonly pageId: number;
     /** The number the draft would have, or has. */

@@ -24,7 +24,9 @@ function judge(api: FakeApi, wrong: Record<number, string> = {}, more: Partial<R
       cuts: [],
       findings: [],
       faults: changes.flatMap(({ pageId }, index) =>
-        wrong[pageId] ? [{ path: `changes[${index}].from`, message: wrong[pageId] }] : [],
+        wrong[pageId]
+          ? [{ path: `changes[${index}].from`, code: 'in-the-past' as const, params: {}, message: wrong[pageId] }]
+          : [],
       ),
       pages: changes.map(({ pageId }) => ({
         pageId,

@@ -66,7 +66,9 @@ describe('a prepared release that waits for an approval', () => {
     lines: [],
     cuts: [],
     findings: [],
-    faults: [{ path: 'approvals', message: 'Crew wants an approval before a release.' }],
+    faults: [
+      { path: 'approvals', code: 'approvals-missing', params: {}, message: 'Crew wants an approval before a release.' },
+    ],
     pages: [],
     lineCount: 0,
     links: { redirect: 0, nowhere: 0 },

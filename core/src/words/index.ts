@@ -1,2 +1,3 @@
 export * from './findings.js';
 export * from './mends.js';
+export * from './release-faults.js';

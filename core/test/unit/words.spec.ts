@@ -5,11 +5,23 @@ import ts from 'typescript';
 import { documentFindingsOf, draftLinkFindingsOf, mendsOf } from '../../src/checks/index.js';
 import { EMPTY_DOCUMENT, newBlock, type PageDocument } from '../../src/document/index.js';
 import type { PageId, PictureId } from '../../src/plan/index.js';
-import { FINDINGS, findingWords, MENDS } from '../../src/words/index.js';
+import {
+  FINDINGS,
+  findingWords,
+  MENDS,
+  RELEASE_FAULTS,
+  releaseFaultWords,
+  type ReleaseFaultCode,
+} from '../../src/words/index.js';
 
 const SOURCE = join(import.meta.dirname, '../../src');
-/** The room that finds things, and says so by code alone. */
-const ROOM = join(SOURCE, 'checks');
+const CHECKS = join(SOURCE, 'checks');
+const RELEASES = join(SOURCE, '../../server/src/heart/releases');
+/** Files that say by code alone what they find or refuse. */
+const SILENT = [
+  ...readdirSync(CHECKS).flatMap((name) => (name.endsWith('.ts') ? [join(CHECKS, name)] : [])),
+  ...['apply.ts', 'approvals.ts', 'conflicts.ts', 'judge.ts'].map((name) => join(RELEASES, name)),
+];
 
 /** Texts in a file that somebody would read as a sentence. */
 function sentencesIn(path: string): string[] {
@@ -32,9 +44,8 @@ const page = (metadata: Partial<PageDocument['metadata']>, ...blocks: PageDocume
 
 describe('words of what is found', () => {
   it('stand in the catalogue, and nowhere else', () => {
-    const files = readdirSync(ROOM).flatMap((name) => (name.endsWith('.ts') ? [join(ROOM, name)] : []));
-    expect(files.length).toBeGreaterThan(10);
-    expect(files.flatMap(sentencesIn)).toEqual([]);
+    expect(SILENT.length).toBeGreaterThan(14);
+    expect(SILENT.flatMap(sentencesIn)).toEqual([]);
     // The look itself can see one.
     expect(sentencesIn(join(SOURCE, 'words/findings.ts')).length).toBeGreaterThan(20);
   });
@@ -85,5 +96,21 @@ describe('words of what is found', () => {
   it('of a code that another version knows are its own, as it wrote them', () => {
     expect(findingWords('found-by-a-later-version', {}, String)).toBeNull();
     expect(Object.keys(FINDINGS).length).toBeGreaterThan(25);
+  });
+
+  it('of every fault of a release hold what they are told, and no more', () => {
+    const told = { why: 'WHY', address: 'ADDRESS', page: 'PAGE', by: 'BY', site: 'SITE', approvals: 2 };
+    const instants = { at: 1, became: 2, next: 3, from: 4, until: 5 };
+    const write = { at: (at: number) => `<${at}>`, end: (at: number) => `<to ${at}>` };
+    for (const code of Object.keys(RELEASE_FAULTS) as ReleaseFaultCode[]) {
+      const words = releaseFaultWords(code, { ...told, ...instants } as never, write);
+      expect(words).toMatch(/\S/);
+      expect(words).not.toMatch(/undefined|null|NaN|\[object/);
+    }
+    const taken = { address: 'a.example/b', page: null, from: 4, until: null, by: null, at: null };
+    expect(releaseFaultWords('address-taken', taken as never, write)).toBe('a.example/b is another page from <4> on.');
+    expect(releaseFaultWords('address-taken', { ...taken, until: 5, at: 6 } as never, write)).toBe(
+      'a.example/b is another page from <4> to <to 5>, released by the system on <6>.',
+    );
   });
 });

@@ -3,6 +3,7 @@ import { allEndpoints, mayAct, type Act, type Endpoint, type Problem } from '@do
 import { documentFromJSON } from '@domatium/core/document';
 import { instant } from '@domatium/core/time';
 import type { Express } from 'express';
+import type { Server } from 'node:http';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { documentOf, PASSWORD, ROLES, World } from './harness.js';
@@ -10,6 +11,8 @@ import { checkAnswer } from './answers.js';
 
 let world: World;
 let app: Express;
+/** One that listens all along: supertest would open another for each request. */
+let server: Server;
 let hub: EventHub;
 let own = 0;
 let foreign = 0;
@@ -27,11 +30,12 @@ beforeAll(async () => {
     style: world.publisher.style,
     limitFactor: 1000,
   });
+  server = app.listen(0, '127.0.0.1');
   world.now = instant(Date.now());
   own = await world.page('/own');
   foreign = await world.page('/theirs', { portfolio: world.two, site: 3 });
   for (const who of [...ROLES, 'stranger']) {
-    const response = await request(app)
+    const response = await request(server)
       .post('/api/session')
       .send({ email: `${who}@one.example`, password: PASSWORD });
     sessions.set(who, {
@@ -41,6 +45,7 @@ beforeAll(async () => {
   }
 });
 afterAll(async () => {
+  await new Promise((done) => server.close(done));
   await hub.close();
   await world.close();
 });
@@ -56,7 +61,7 @@ function call(
   const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
     String((ids[name] as string | undefined) ?? (name.endsWith('Id') ? '1' : 'a'.repeat(64) + '.webp')),
   );
-  const asked = request(app)[endpoint.method.toLowerCase() as 'post'](path).query(query);
+  const asked = request(server)[endpoint.method.toLowerCase() as 'post'](path).query(query);
   const session = who ? sessions.get(who) : undefined;
   if (session) void asked.set('Cookie', session.cookie).set('X-Csrf-Token', session.csrf);
   return endpoint.method === 'GET' ? asked : asked.send(body as object);
@@ -143,7 +148,7 @@ describe('every endpoint of the contracts', () => {
       expect((await call(endpoint, 'owner', { portfolioId: id, pageId: id, releaseId: id })).status).toBeLessThan(500);
     // Signing out in between is one of the endpoints.
     if (endpoint.path === '/api/session' && endpoint.method === 'DELETE') {
-      const again = await request(app).post('/api/session').send({ email: 'owner@one.example', password: PASSWORD });
+      const again = await request(server).post('/api/session').send({ email: 'owner@one.example', password: PASSWORD });
       sessions.set('owner', {
         cookie: (again.headers['set-cookie'] as unknown as string[])[0]?.split(';')[0] ?? '',
         csrf: (again.body as { csrf: string }).csrf,
@@ -154,7 +159,7 @@ describe('every endpoint of the contracts', () => {
 
 describe('input at the door', () => {
   const post = (path: string) =>
-    request(app)
+    request(server)
       .post(path)
       .set('Cookie', sessions.get('owner')?.cookie ?? '')
       .set('X-Csrf-Token', sessions.get('owner')?.csrf ?? '');
@@ -166,7 +171,7 @@ describe('input at the door', () => {
     expect([large.status, (large.body as { detail: string }).detail]).toEqual([413, expect.stringContaining('2 MB')]);
     // The draft of a page takes a pasted document of that size.
     const draft = (size: number) =>
-      request(app)
+      request(server)
         .put('/api/portfolios/1/pages/1/draft')
         .set('Cookie', sessions.get('owner')?.cookie ?? '')
         .set('X-Csrf-Token', sessions.get('owner')?.csrf ?? '')
@@ -180,11 +185,11 @@ describe('input at the door', () => {
           .send('{"a":'.repeat(80) + '1' + '}'.repeat(80))
       ).status,
     ).toBe(422);
-    expect((await request(app).get('/api/nothing')).status).toBe(404);
+    expect((await request(server).get('/api/nothing')).status).toBe(404);
   });
   it('must come from here: session token and origin are asked for', async () => {
     const { cookie, csrf } = sessions.get('owner') as { cookie: string; csrf: string };
-    const ask = () => request(app).post('/api/portfolios/1/releases').set('Cookie', cookie).send({});
+    const ask = () => request(server).post('/api/portfolios/1/releases').set('Cookie', cookie).send({});
     expect((await ask()).status).toBe(403);
     expect((await ask().set('X-Csrf-Token', 'wrong')).status).toBe(403);
     expect((await ask().set('X-Csrf-Token', csrf).set('Origin', 'http://evil.example')).status).toBe(403);
@@ -206,7 +211,7 @@ describe('input at the door', () => {
         path: `/text-${index}`,
       });
       expect(made.status).toBe(200);
-      const sheet = await request(app)
+      const sheet = await request(server)
         .get(`/api/portfolios/1/pages/${(made.body as { id: number }).id}`)
         .set('Cookie', sessions.get('owner')?.cookie ?? '');
       expect((sheet.body as { name: string }).name).toBe(name);
@@ -237,7 +242,7 @@ describe('input at the door', () => {
       })),
     };
     const put = (version: number, document: object) =>
-      request(app)
+      request(server)
         .put(`/api/portfolios/1/pages/${own}/draft`)
         .set('Cookie', sessions.get('author')?.cookie ?? '')
         .set('X-Csrf-Token', sessions.get('author')?.csrf ?? '')
@@ -269,18 +274,20 @@ describe('input at the door', () => {
     expect((huge.body as Problem).fields?.[0]?.message).toContain('at most 100,000');
   });
   it('slows down those who guess passwords, and them alone', async () => {
-    const guess = () => request(app).post('/api/session').send({ email: 'second@one.example', password: 'guess' });
+    const guess = () => request(server).post('/api/session').send({ email: 'second@one.example', password: 'guess' });
     const seen = [];
     for (let n = 0; n < 8; n++) seen.push((await guess()).status);
     expect(seen.slice(0, 5)).toEqual([422, 422, 422, 422, 422]);
     expect(seen.at(-1)).toBe(429);
     await world.database('sign_in_failure').delete();
     expect(
-      (await request(app).post('/api/session').send({ email: 'second@one.example', password: PASSWORD })).status,
+      (await request(server).post('/api/session').send({ email: 'second@one.example', password: PASSWORD })).status,
     ).toBe(200);
   });
   it('says who is there in a cookie that scripts and other hosts can’t read', async () => {
-    const response = await request(app).post('/api/session').send({ email: 'reader@one.example', password: PASSWORD });
+    const response = await request(server)
+      .post('/api/session')
+      .send({ email: 'reader@one.example', password: PASSWORD });
     expect((response.headers['set-cookie'] as unknown as string[])[0]).toMatch(
       /^domatium=[\w-]{43}; Max-Age=\d+; Path=\/; Expires=[^;]+; HttpOnly; SameSite=Lax$/,
     );

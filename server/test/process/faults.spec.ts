@@ -111,12 +111,14 @@ const sockets = () =>
 async function bringNearer(page: PageId, planned: number, to: number): Promise<void> {
   await world.database.transaction(async (trx) => {
     await trx.raw('SET LOCAL session_replication_role TO replica');
-    for (const table of ['period', 'claim'])
-      for (const column of ['until_at', 'from_at'])
-        for (const at of [planned, planned + MINUTE])
-          await trx(table)
-            .where({ page_id: page, [column]: new Date(at) })
-            .update({ [column]: new Date(at - planned + to) });
+    const [first, second, flip, end] = [planned, planned + MINUTE, to, to + MINUTE].map((at) => new Date(at));
+    // In the order of time, each row as a whole: none ends before it begins, and none lies on its neighbour meanwhile.
+    for (const table of ['period', 'claim']) {
+      const rows = () => trx(table).where({ page_id: page });
+      await rows().where({ until_at: first }).update({ until_at: flip });
+      await rows().where({ from_at: first, until_at: second }).update({ from_at: flip, until_at: end });
+      await rows().where({ from_at: second }).update({ from_at: end });
+    }
   });
 }
 

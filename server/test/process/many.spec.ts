@@ -108,7 +108,12 @@ describe('many at once', () => {
     await world.press([{ act: 'shift', pageId: page, days: 3 }]);
     expect((await row(page))?.periods[0]?.from).toBe(from + 3 * 24 * 60 * MINUTE);
     const early = await problem(world.press([{ act: 'shift', pageId: page, days: -4 }]));
-    expect(early?.fields[0]).toEqual({ path: 'changes[0].days', message: 'It would begin or end in the past.' });
+    expect(early?.fields[0]).toEqual({
+      path: 'changes[0].days',
+      code: 'shifted-into-the-past',
+      params: {},
+      message: 'It would begin or end in the past.',
+    });
     await world.press([{ act: 'afterwards', pageId: page, afterwards: { kind: 'gone' } }]);
     const then = later(world.now, 5 * 24 * 60 * MINUTE);
     expect((await seen(world.context(), world.one, page, then)).words).toMatch(/gone/);
@@ -165,7 +170,7 @@ describe('the bin', () => {
     await world.press([world.put(other, 'now')]);
     world.now = later(world.now, MINUTE);
     const { faults } = await preview(world.context(), world.one, [restore(page)]);
-    expect(faults).toEqual([{ path: 'changes[0].path', message: expect.stringContaining('Took it') as unknown }]);
+    expect(faults).toMatchObject([{ path: 'changes[0].path', code: 'address-taken', params: { page: 'Took it' } }]);
     await world.press([restore(page, true, `/many-${count}-back`)]);
     expect(await row(page)).toMatchObject({ state: 'live', path: `/many-${count}-back` });
     expect((await row(other))?.state).toBe('live');

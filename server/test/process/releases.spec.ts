@@ -137,6 +137,8 @@ describe('releases', () => {
       );
     }
     expect((await problem(world.press([world.put(page, inMinutes(-5))])))?.fields[0]).toEqual({
+      code: 'in-the-past',
+      params: {},
       path: 'changes[0].from',
       message: 'That time is in the past. Choose a later one.',
     });
@@ -273,6 +275,8 @@ describe('releases', () => {
     expect((await problem(world.press([world.put(page, 'now')])))?.fields[0]?.path).toBe('changes[0].cutsLater');
     await world.press([world.put(page, 'now', null, null, true)]);
     expect((await problem(world.press([world.put(page, inMinutes(10), inMinutes(5))])))?.fields[0]).toEqual({
+      code: 'ends-before-it-starts',
+      params: {},
       path: 'changes[0].until',
       message: 'It must end after it starts.',
     });

@@ -20,18 +20,18 @@ import {
   type SiteAddress,
   type SiteId,
 } from '@domatium/core/plan';
-import {
-  contains,
-  daysLater,
-  endOf,
-  instantOfWall,
-  LAST_INSTANT,
-  writeInstant,
-  type Instant,
-} from '@domatium/core/time';
+import { contains, daysLater, endOf, instantOfWall, LAST_INSTANT, type Instant } from '@domatium/core/time';
+import type { ReleaseFaultCode, ReleaseFaultParams } from '@domatium/core/words';
 
 export interface AppliedCut extends Cut {
   readonly pageId: PageId;
+}
+
+/** Something wrong with a change, at a field of it. */
+export interface ReleaseFault {
+  readonly path: string;
+  readonly code: ReleaseFaultCode;
+  readonly params: object;
 }
 
 export interface Applied {
@@ -39,7 +39,7 @@ export interface Applied {
   readonly cuts: readonly AppliedCut[];
   /** When each change begins, in the order of the changes. */
   readonly starts: readonly Instant[];
-  readonly faults: readonly { readonly path: string; readonly message: string }[];
+  readonly faults: readonly ReleaseFault[];
 }
 
 /** What is known where changes are applied. */
@@ -51,7 +51,12 @@ export interface Ground {
   readonly binned: ReadonlyMap<PageId, PagePlan | null>;
 }
 
-type Fault = (field: string, message: string) => void;
+/** Notes what is wrong with a field; the change is left out. */
+type Fault = <Code extends ReleaseFaultCode>(
+  field: string,
+  code: Code,
+  ...params: ReleaseFaultParams<Code> extends Record<string, never> ? [] : [ReleaseFaultParams<Code>]
+) => null;
 type Of<Kind extends ReleaseChange['act']> = Extract<ReleaseChange, { act: Kind }>;
 
 /** What one change works on. */
@@ -79,21 +84,22 @@ export function applyChanges(
 ): Applied {
   const next = new Map<PageId, PagePlan>();
   const cuts: AppliedCut[] = [];
-  const faults: { path: string; message: string }[] = [];
+  const faults: ReleaseFault[] = [];
   const starts: Instant[] = [];
   const met = new Set<PageId>();
   changes.forEach((change, index) => {
-    const fault: Fault = (field, message) => void faults.push({ path: `changes[${index}].${field}`, message });
+    const fault: Fault = (field, code, ...[params = {}]) => {
+      faults.push({ path: `changes[${index}].${field}`, code, params: params as object });
+      return null;
+    };
     const pageId = change.pageId as PageId;
     const plan = ground.plans.get(pageId);
     const start = startOf(change, instant);
     starts.push(start);
-    if (met.has(pageId))
-      return fault('pageId', 'This release already changes this page; a release changes each page once.');
+    if (met.has(pageId)) return void fault('pageId', 'page-twice');
     met.add(pageId);
-    if (!plan) return fault('pageId', 'That page isn’t in this portfolio.');
-    if (start < instant)
-      return fault(change.act === 'move' ? 'at' : 'from', 'That time is in the past. Choose a later one.');
+    if (!plan) return void fault('pageId', 'page-elsewhere');
+    if (start < instant) return void fault(change.act === 'move' ? 'at' : 'from', 'in-the-past');
     const cut = (all: readonly Cut[]) => void cuts.push(...all.map((one) => ({ ...one, pageId })));
     const count = faults.length;
     const changed = changedPlan(change, { ground, plan, instant, start, revisionOf, nextId, fault, cut });
@@ -111,24 +117,10 @@ function startOf(change: ReleaseChange, now: Instant): Instant {
 function changedPlan(change: ReleaseChange, work: Work): PagePlan | null {
   const { ground, plan, fault } = work;
   const inBin = ground.binned.get(plan.pageId);
-  if (inBin === null) return (fault('pageId', 'It has been deleted for ever.'), null);
-  if (change.act === 'restore')
-    return inBin ? restored(change, inBin, work) : (fault('pageId', 'It is not in the bin.'), null);
-  if (inBin) return (fault('pageId', 'It is in the bin. Restore it first.'), null);
-  switch (change.act) {
-    case 'bin':
-      return binned(change, work);
-    case 'shift':
-      return shifted(change, work);
-    case 'afterwards':
-      return withAfterwards(change, work);
-    case 'move':
-      return moved(change, work);
-    case 'take-off':
-      return takenOff(change, work);
-    case 'release':
-      return released(change, work);
-  }
+  if (inBin === null) return fault('pageId', 'deleted-for-ever');
+  if (change.act === 'restore') return inBin ? restored(change, inBin, work) : fault('pageId', 'not-in-the-bin');
+  if (inBin) return fault('pageId', 'in-the-bin');
+  return (APPLY[change.act] as (change: ReleaseChange, work: Work) => PagePlan | null)(change, work);
 }
 
 function binned({ afterwards }: Of<'bin'>, { ground, plan, instant, nextId, fault, cut }: Work): PagePlan {
@@ -141,7 +133,7 @@ function binned({ afterwards }: Of<'bin'>, { ground, plan, instant, nextId, faul
 
 function takenOff(change: Of<'take-off'>, { ground, plan, instant, start, nextId, fault, cut }: Work): PagePlan | null {
   const until = change.until === null ? null : instantOf(change.until, instant);
-  if (until !== null && until <= start) return (fault('until', 'It must end after it starts.'), null);
+  if (until !== null && until <= start) return fault('until', 'ends-before-it-starts');
   if (!hasAddress(plan, start, ground, fault)) return null;
   checkAnswer(change.afterwards, 'afterwards', plan.pageId, ground.plans, fault);
   const painted = paintTakeOff(plan, { from: start, until, afterwards: change.afterwards as Answer }, nextId);
@@ -156,24 +148,16 @@ function released(change: Of<'release'>, work: Work): PagePlan | null {
   for (const [index, { from, until, afterwards }] of stretches.entries()) {
     const field = (name: string) => (index ? `further[${index - 1}].${name}` : name);
     const last = stretches[index - 1];
-    if (last && (last.until === null || from < last.until))
-      return (fault(field('from'), 'It must start at or after the end of the period before it.'), null);
-    if (until !== null && until <= from) return (fault(field('until'), 'It must end after it starts.'), null);
+    if (last && (last.until === null || from < last.until)) return fault(field('from'), 'starts-before-the-last-ends');
+    if (until !== null && until <= from) return fault(field('until'), 'ends-before-it-starts');
     if (!hasAddress(plan, from, ground, fault)) return null;
     checkAnswer(afterwards, field('afterwards'), plan.pageId, ground.plans, fault);
     if (afterwards === null && until !== null && !canGoBackToPlan(plan, until))
-      return (
-        fault(
-          field('afterwards'),
-          'There is no plan to go back to: the page would not be live then. Choose what visitors get.',
-        ),
-        null
-      );
+      return fault(field('afterwards'), 'no-plan-to-go-back-to');
     const paint = { revisionId: revisionOf(plan.pageId), from, until, afterwards: afterwards as Answer | null };
     const painted = paintRelease(plan, paint, nextId);
     cut(painted.cuts);
-    if (!change.cutsLater && painted.cuts.some(({ isLater }) => isLater))
-      fault('cutsLater', 'This cuts periods planned for later. Choose an earlier end, or confirm the cut.');
+    if (!change.cutsLater && painted.cuts.some(({ isLater }) => isLater)) fault('cutsLater', 'cuts-later-periods');
     plan = painted.plan;
   }
   return plan;
@@ -198,34 +182,33 @@ export function stretchesOf(
 
 function hasAddress(plan: PagePlan, at: Instant, { siteAddresses }: Ground, fault: Fault): boolean {
   if (addressAt(plan, at, siteAddresses)) return true;
-  fault('pageId', 'The page has no address then; its site has no host.');
+  fault('pageId', 'without-address');
   return false;
 }
 
 function shifted({ days }: Of<'shift'>, { ground, plan, instant, nextId, fault }: Work): PagePlan | null {
   const { zone } = ground;
-  if (!isAnythingAhead(plan, instant))
-    return (fault('days', 'Nothing is planned, so there is nothing to shift.'), null);
+  if (!isAnythingAhead(plan, instant)) return fault('days', 'nothing-to-shift');
   const done = shiftPlan(plan, instant, (at) => daysLater(at, days, zone), nextId);
   if (!('kind' in done)) {
     const isTooFar = done.periods.some(({ during }) => Math.max(during.from, during.until ?? 0) > LAST_INSTANT);
     if (!isTooFar) return done;
-    return (fault('days', 'Nothing can be planned after 31 December 2199. Choose fewer days.'), null);
+    return fault('days', 'shifted-too-far');
   }
-  if (done.kind === 'past') return (fault('days', 'It would begin or end in the past.'), null);
+  if (done.kind === 'past') return fault('days', 'shifted-into-the-past');
   // Only where clocks go forward: what falls into the hour they skip comes after it, and so after what came next.
-  const write = (at: Instant) => writeInstant(at, zone, instant);
-  const became = write(daysLater(done.earlier, days, zone));
-  const next = write(daysLater(done.later, days, zone));
-  const words = `Clocks skip an hour that day: ${write(done.earlier)} would become ${became}, no longer before ${next}. Choose another number of days.`;
-  return (fault('days', words), null);
+  return fault('days', 'shifted-over-a-skipped-hour', {
+    at: done.earlier,
+    became: daysLater(done.earlier, days, zone),
+    next: daysLater(done.later, days, zone),
+  });
 }
 
 function withAfterwards({ afterwards }: Of<'afterwards'>, work: Work): PagePlan | null {
   const { ground, plan, instant, nextId, fault } = work;
   const end = lastEnd(plan);
-  if (end === null) return (fault('afterwards', 'It has no end, so nothing comes after it.'), null);
-  if (end === -Infinity) return (fault('afterwards', 'It was never live, so nothing comes after it.'), null);
+  if (end === null) return fault('afterwards', 'without-end');
+  if (end === -Infinity) return fault('afterwards', 'never-live');
   checkAnswer(afterwards, 'afterwards', plan.pageId, ground.plans, fault);
   return setAfterwards(plan, instant, afterwards as Answer, ground.siteAddresses, nextId);
 }
@@ -243,17 +226,16 @@ function restored({ isPlanned, path, pageId }: Of<'restore'>, before: PagePlan, 
 function moved(change: Of<'move'>, { ground, plan, start, nextId, fault }: Work): PagePlan | null {
   const siteId = change.siteId as SiteId;
   const own = ground.siteAddresses.filter((address) => address.siteId === siteId);
-  if (!own.length) return (fault('siteId', 'That site isn’t in this portfolio.'), null);
+  if (!own.length) return fault('siteId', 'site-elsewhere');
   const path = checkTypedPath(
     change.path,
     own.map(({ basePath }) => basePath),
   );
-  if (!path.ok) return (fault('path', path.why), null);
+  if (!path.ok) return fault('path', 'no-path', { why: path.why });
   checkAnswer(change.leaves, 'leaves', null, ground.plans, fault);
   const old = plan.placements.find(({ during }) => contains(during, start));
-  if (!old) return (fault('at', 'The page doesn’t exist at that time.'), null);
-  if (old.siteId === siteId && old.path === path.path)
-    return (fault('path', 'The page is at that address already.'), null);
+  if (!old) return fault('at', 'not-there-then');
+  if (old.siteId === siteId && old.path === path.path) return fault('path', 'there-already');
   return movePage(plan, { at: start, siteId, path: path.path, leaves: change.leaves as Answer | null }, nextId);
 }
 
@@ -267,10 +249,21 @@ function checkAnswer(
 ): void {
   if (answer?.kind !== 'redirect' || answer.target.kind !== 'page') return;
   const target = answer.target.pageId as PageId;
-  if (!known.has(target)) fault(`${field}.target.pageId`, 'There is no such page in this portfolio.');
-  else if (target === self)
-    fault(`${field}.target.pageId`, 'That is this page itself: the redirect would lead round in a circle.');
+  if (!known.has(target)) fault(`${field}.target.pageId`, 'target-elsewhere');
+  else if (target === self) fault(`${field}.target.pageId`, 'target-itself');
 }
+
+/** What each act makes of a plan; a page in the bin takes none of them. */
+const APPLY: {
+  readonly [Act in Exclude<ReleaseChange['act'], 'restore'>]: (change: Of<Act>, work: Work) => PagePlan | null;
+} = {
+  release: released,
+  'take-off': takenOff,
+  move: moved,
+  shift: shifted,
+  afterwards: withAfterwards,
+  bin: binned,
+};
 
 /** The instant a person chose; validated before, so that a wall-clock time always has one. */
 export function instantOf(moment: MomentInput | WallTimeInput, now: Instant): Instant {

@@ -2,6 +2,7 @@ import type { ReleaseChange } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import type { Db } from '../../platform/database/context.js';
+import type { ReleaseFault } from './apply.js';
 import { approvalsWanted } from './store.js';
 
 /** Sites that want more people to approve what changes on them; taking off never waits for anybody. */
@@ -11,12 +12,13 @@ export async function missingApprovals(
   changes: readonly ReleaseChange[],
   given: number,
   now: Instant,
-): Promise<{ path: string; message: string }[]> {
+): Promise<ReleaseFault[]> {
   const wanted = await approvalsWanted(db, portfolioId, changes, now);
   return wanted
     .filter(({ approvals }) => approvals > given)
     .map(({ name, approvals }) => ({
       path: 'approvals',
-      message: `${name} wants ${approvals === 1 ? 'an approval' : `${approvals} approvals`} before a release. Prepare it, and ${approvals === 1 ? 'somebody else approves' : 'others approve'} it.`,
+      code: 'approvals-missing' as const,
+      params: { site: name, approvals },
     }));
 }

@@ -1,18 +1,19 @@
 import { readablePath } from '@domatium/core/address';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { groupBy } from '@domatium/core/plan';
-import { intersect, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import { intersect, type Instant } from '@domatium/core/time';
+import type { ReleaseFaultParams } from '@domatium/core/words';
 import type { Db } from '../../platform/database/context.js';
 import { claimsOfNeighbourhood, type Neighbourhood } from '../plans/index.js';
 import { deciderOf, namesOfPages } from './store.js';
 
 export interface AddressConflict {
   readonly pageId: PageId;
-  readonly words: string;
+  readonly params: ReleaseFaultParams<'address-taken'>;
 }
 
 /**
- * Where a changed plan claims an address that another page has for a time that overlaps, in words: who holds it, from
+ * Where a changed plan claims an address that another page has for a time that overlaps: who holds it, from
  * when until when, and by whom that was decided.
  */
 export async function conflictsOf(
@@ -20,8 +21,6 @@ export async function conflictsOf(
   portfolioId: PortfolioId,
   planned: Neighbourhood,
   changed: ReadonlySet<PageId>,
-  zone: string,
-  now: Instant,
 ): Promise<AddressConflict[]> {
   const claims = claimsOfNeighbourhood(planned).filter((claim) => claim.layer === 'page');
   const found: {
@@ -47,12 +46,18 @@ export async function conflictsOf(
     portfolioId,
     found.map(({ other }) => other),
   );
-  const told = [];
+  const told: AddressConflict[] = [];
   for (const { own, other, sourceId, address, from, until } of found) {
     const decided = await deciderOf(db, sourceId);
-    const period = `from ${writeInstant(from, zone, now)} ${until === null ? 'on' : `to ${writeEnd(until, zone, now)}`}`;
-    const by = decided ? `, released by ${decided.name ?? 'the system'} on ${writeInstant(decided.at, zone, now)}` : '';
-    told.push({ pageId: own, words: `${address} is ${names.get(other) ?? 'another page'} ${period}${by}.` });
+    const params = {
+      address,
+      page: names.get(other) ?? null,
+      from,
+      until,
+      by: decided?.name ?? null,
+      at: decided?.at ?? null,
+    };
+    told.push({ pageId: own, params });
   }
   return told;
 }

@@ -27,9 +27,10 @@ import {
   type Neighbourhood,
   type PlanSource,
 } from '../plans/index.js';
-import { applyChanges, instantOf, stretchesOf, type Applied, type Ground } from './apply.js';
+import { applyChanges, instantOf, stretchesOf, type Applied, type Ground, type ReleaseFault } from './apply.js';
 import { missingApprovals } from './approvals.js';
 import { conflictsOf } from './conflicts.js';
+import { withWords } from './fault-words.js';
 import { binnedPlans } from './bin-store.js';
 import { draftStates, type DraftState } from './revision-store.js';
 import { namesOfPages, zoneOf } from './store.js';
@@ -56,7 +57,7 @@ export interface Judged {
   readonly planned: RouteTable;
   readonly applied: Applied;
   readonly findings: readonly (Finding & { readonly pageId: number })[];
-  readonly faults: readonly { readonly path: string; readonly message: string }[];
+  readonly faults: readonly (ReleaseFault & { readonly message: string })[];
   readonly drafts: ReadonlyMap<PageId, DraftState>;
   readonly names: ReadonlyMap<PageId, string>;
   readonly zone: string;
@@ -105,15 +106,16 @@ export async function judge(
   const applied = applyChanges(changes, ground, instant, revision, counted);
   const after = withPlans(before, applied.plans.values());
   const names = await namesOfPages(db, portfolioId, [...before.plans.keys()]);
-  const conflicts = await conflictsOf(db, portfolioId, after, new Set(applied.plans.keys()), zone, instant);
+  const conflicts = await conflictsOf(db, portfolioId, after, new Set(applied.plans.keys()));
   const faults = [
     ...applied.faults,
-    ...conflicts.map(({ pageId, words }) => {
+    ...conflicts.map(({ pageId, params }) => {
       const index = changes.findIndex((change) => change.pageId === pageId);
-      return { path: `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`, message: words };
+      const path = `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`;
+      return { path, code: 'address-taken' as const, params };
     }),
     ...(await missingApprovals(db, portfolioId, changes, approvals, instant)),
-  ];
+  ].map((fault) => withWords(fault, zone, instant));
   const restored = new Set(changes.flatMap(({ act, pageId }) => (act === 'restore' ? [pageId as PageId] : [])));
   const led = { before, after, changed: [...applied.plans.keys()], restored, names, zone, instant };
   const { current, planned, findings: redirects } = judgeRedirects(led);

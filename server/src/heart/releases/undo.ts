@@ -9,6 +9,7 @@ import {
   type ReleaseId,
 } from '@domatium/core/plan';
 import { writeInstant, type Instant } from '@domatium/core/time';
+import { releaseFaultWords } from '@domatium/core/words';
 import type { Context, Db } from '../../platform/database/context.js';
 import { ConflictError, NotFoundError } from '../../platform/errors.js';
 import {
@@ -23,6 +24,7 @@ import {
   type PlanSource,
 } from '../plans/index.js';
 import { conflictsOf } from './conflicts.js';
+import { writePlan } from './fault-words.js';
 import { judgeRedirects } from './judge.js';
 import { hostsLedTo, lockAndRead, type Locks } from './locks.js';
 import * as lockStore from './lock-store.js';
@@ -108,8 +110,11 @@ async function refuseUndo(
   const after = withPlans(before, next.values());
   locks.check(hostsLedTo(after, changed));
   const zone = await store.zoneOf(db, portfolioId);
-  const conflicts = await conflictsOf(db, portfolioId, after, new Set(changed), zone, instant);
-  if (conflicts.length) throw new ConflictError(`Can’t be undone: ${conflicts.map(({ words }) => words).join(' ')}`);
+  const conflicts = await conflictsOf(db, portfolioId, after, new Set(changed));
+  if (conflicts.length) {
+    const words = conflicts.map(({ params }) => releaseFaultWords('address-taken', params, writePlan(zone, instant)));
+    throw new ConflictError(`Can’t be undone: ${words.join(' ')}`);
+  }
   const names = await store.namesOfPages(db, portfolioId, [...before.plans.keys()]);
   const { findings } = judgeRedirects({ before, after, changed, restored: new Set(changed), names, zone, instant });
   const blocking = findings.filter(({ severity }) => severity === 'blocks');
