@@ -1,4 +1,4 @@
-import { expect, test, type FrameLocator, type Page } from '@playwright/test';
+import { expect, test, type FrameLocator, type Page } from './test.js';
 import { accessible, makePage, openSheet, published, signIn, visitUntil } from './world.js';
 
 const canvas = (page: Page, width = 'wide'): FrameLocator =>

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { openSheet, published, signIn, visit } from './world.js';
 
 const PAGES = [

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.js';
 import { accessible, openSheet, PASSWORD, PEOPLE, said, signIn, visit } from './world.js';
 
 const stamp = Date.now().toString(36);

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.js';
 import { accessible, openSheet, PEOPLE, said, signIn, visit, visitUntil } from './world.js';
 
 const stamp = Date.now().toString(36);

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.js';
 import sharp from 'sharp';
 import { accessible, makePage, PEOPLE, published, said, signIn, visit, visitUntil } from './world.js';
 

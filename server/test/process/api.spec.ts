@@ -7,7 +7,7 @@ import type { Server } from 'node:http';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { documentOf, PASSWORD, ROLES, World } from './harness.js';
-import { checkAnswer } from './answers.js';
+import { checkAnswer } from '../../../contracts/test/answers.js';
 
 let world: World;
 let app: Express;

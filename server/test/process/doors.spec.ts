@@ -8,7 +8,7 @@ import { Secret, TOTP } from 'otpauth';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { PASSWORD, World } from './harness.js';
-import { checkAnswer } from './answers.js';
+import { checkAnswer } from '../../../contracts/test/answers.js';
 
 let world: World;
 let hub: EventHub;

@@ -9,7 +9,7 @@ import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
 import { firstLink } from '../../src/features/people/index.js';
 import { PASSWORD, World } from './harness.js';
-import { checkAnswer } from './answers.js';
+import { checkAnswer } from '../../../contracts/test/answers.js';
 
 let world: World;
 let app: Express;

@@ -16,7 +16,7 @@ import * as reviews from '../../src/features/reviews/service.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
 import { newStock, releaseStock } from '../../src/heart/stock/index.js';
 import { documentOf, PASSWORD, World } from './harness.js';
-import { checkAnswer } from './answers.js';
+import { checkAnswer } from '../../../contracts/test/answers.js';
 
 let world: World;
 let hub: EventHub;

@@ -9,7 +9,7 @@ import { buildApp, EventHub } from '../../src/index.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
 import { register } from '../../src/features/register/service.js';
 import { PASSWORD, World } from './harness.js';
-import { checkAnswer } from './answers.js';
+import { checkAnswer } from '../../../contracts/test/answers.js';
 
 let world: World;
 let app: Express;

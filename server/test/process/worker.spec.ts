@@ -17,7 +17,7 @@ import { register } from '../../src/features/register/index.js';
 import { isUnavailable, Refused } from '../../src/platform/errors.js';
 import { problemOf } from '../../src/platform/http/problem.js';
 import { PASSWORD, World } from './harness.js';
-import { checkAnswer } from './answers.js';
+import { checkAnswer } from '../../../contracts/test/answers.js';
 
 let world: World;
 beforeAll(async () => {

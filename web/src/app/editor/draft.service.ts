@@ -163,7 +163,11 @@ export class DraftService {
   decide(conflict: MergeConflict, which: 'mine' | 'theirs'): void {
     const [document, other] = [this.document(), this.other()];
     if (!document || !other) return;
-    if (which === 'theirs') this.document.set(takeTheirs(document, other.document, conflict));
+    if (which === 'theirs') {
+      const next = takeTheirs(document, other.document, conflict);
+      this.document.set(next);
+      this.noteWhole(document, next);
+    }
     this.conflicts.update((all) => all.filter((one) => one !== conflict));
     if (this.conflicts().length) return;
     this.other.set(null);
@@ -179,12 +183,19 @@ export class DraftService {
     this.version = other.version;
     this.base = other.document;
     if (which === 'theirs') {
+      const mine = this.document();
       this.take(other);
-      this.done.set([]);
-      this.undone.set([]);
+      if (mine) this.noteWhole(mine, other.document);
       this.writeSteps();
       this.clearLocal();
     } else this.changed();
+  }
+
+  /** The other's text in the place of one's own is a step like any other: undo brings one's own back. */
+  private noteWhole(before: PageDocument, after: PageDocument): void {
+    const [redo, undo] = [after, before].map((document): Edit => ({ kind: 'whole', document })) as [Edit, Edit];
+    this.done.update((steps) => [...steps, { redo, undo, at: Date.now() }]);
+    this.undone.set([]);
   }
 
   private step(from: typeof this.done, to: typeof this.done, direction: 'undo' | 'redo'): void {

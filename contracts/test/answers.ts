@@ -1,5 +1,5 @@
-import { allEndpoints, type Endpoint } from '@domatium/contracts';
-import { openApiOf } from '@domatium/contracts/openapi';
+import { allEndpoints, type Endpoint } from '../src/index.js';
+import { openApiOf } from '../src/openapi.js';
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 
 const description = openApiOf(allEndpoints) as {

@@ -1,0 +1,174 @@
+import { TestBed } from '@angular/core/testing';
+import type { DraftView } from '@domatium/contracts';
+import { newBlock, type PageDocument } from '@domatium/core/document';
+import { DAY } from '@domatium/core/time';
+import { BlockMargin } from '../src/app/editor/block-margin';
+import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
+import { ConflictBar } from '../src/app/editor/conflict-bar';
+import { DraftFindings } from '../src/app/editor/draft-findings';
+import { DraftService } from '../src/app/editor/draft.service';
+import { EditorHead } from '../src/app/editor/editor-head';
+import { PageWorld } from '../src/app/editor/page-world';
+import { SeenAt } from '../src/app/editor/seen-at';
+import { PresenceService } from '../src/app/presence/presence.service';
+import { element, NOW, open, press, rowOf, settle, surround, text } from './help';
+
+const page: PageDocument = {
+  metadata: { title: 'Night boat', description: 'Words' },
+  blocks: [
+    newBlock('opening', 'opening1', { heading: 'Night boat', text: '‹One sentence›' }),
+    newBlock('quote', 'quote001', { text: 'We slept.', who: '‹Name›' }),
+  ],
+};
+const view = (document: PageDocument): DraftView => ({
+  ...{ version: 3, document, changedAt: NOW, changedBy: 'Ingrid', name: 'Night boat', siteId: 1 },
+  ...{ host: 'marrowick.example', path: '/night', latestRevision: 2, differsFromLatest: true },
+});
+
+async function editing(role = 'owner') {
+  const world = surround({ rows: [rowOf(2, 'Night boat')], role });
+  localStorage.clear();
+  TestBed.configureTestingModule({
+    providers: [
+      ...[DraftService, ChosenBlocks, PageWorld, DraftFindings],
+      { provide: PresenceService, useValue: { words: () => 'Oda is here' } },
+    ],
+  });
+  world.api.on('GET pages/:pageId/draft', () => view(page));
+  world.api.on('PUT pages/:pageId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1, changedAt: NOW }));
+  const draft = TestBed.inject(DraftService);
+  await draft.open(1, 2);
+  return { ...world, draft, choice: TestBed.inject(ChosenBlocks), seen: TestBed.inject(PageWorld) };
+}
+const fieldOf = (draft: DraftService, blockId: string, field: string) =>
+  draft.document()?.blocks.find(({ id }) => id === blockId)?.fields[field];
+
+describe('two texts of one page', () => {
+  const theirs: PageDocument = {
+    ...page,
+    blocks: [newBlock('opening', 'opening1', { heading: 'The night boat', text: '‹One sentence›' })],
+  };
+
+  it('say who changed what, are both looked at, and one is chosen', async () => {
+    const { draft } = await editing();
+    draft.other.set({ ...view(theirs), changedBy: 'Sven' });
+    const fixture = await open(ConflictBar);
+    expect(text(fixture)).toContain('Changed by Sven meanwhile');
+    // Without a conflict block by block, what differs stands there.
+    expect(element(fixture).querySelectorAll('li').length).toBeGreaterThan(1);
+    await press(fixture, /^Show theirs/);
+    expect(fixture.componentInstance.look()).toBe('theirs');
+    await press(fixture, /^Keep mine/);
+    expect([draft.other(), fixture.componentInstance.look()]).toEqual([null, 'mine']);
+    expect(fieldOf(draft, 'opening1', 'heading')).toBe('Night boat');
+  });
+
+  it('lose nothing: one undo brings one’s own back, with all that was typed', async () => {
+    const { draft } = await editing();
+    draft.edit({ kind: 'set', blockId: 'opening1', field: 'heading', value: 'Mine' });
+    draft.edit({ kind: 'set', blockId: 'quote001', field: 'text', value: 'Slept well.' });
+    const changed = {
+      ...page,
+      blocks: [{ ...theirs.blocks[0], fields: { ...theirs.blocks[0]?.fields } }, page.blocks[1]],
+    };
+    draft.other.set({ ...view(changed as PageDocument), version: 4, changedBy: null });
+    const fixture = await open(ConflictBar);
+    expect(text(fixture)).toContain('Changed by someone else meanwhile');
+    await press(fixture, /^Use theirs/);
+    expect(fieldOf(draft, 'opening1', 'heading')).toBe('The night boat');
+    draft.undo();
+    expect([fieldOf(draft, 'opening1', 'heading'), fieldOf(draft, 'quote001', 'text')]).toEqual([
+      'Mine',
+      'Slept well.',
+    ]);
+  });
+});
+
+describe('the bar over the canvas', () => {
+  it('says whether the page is saved, and who else is there', async () => {
+    const { draft } = await editing();
+    const fixture = await open(EditorHead, { width: 'wide' });
+    const says = async (keeping: 'kept' | 'offline' | 'refused' | 'waiting') => {
+      draft.keeping.set(keeping as 'kept');
+      await settle(fixture);
+      return element(fixture).querySelector('.kept')?.textContent?.trim();
+    };
+    expect(await says('kept')).toMatch(/^Revision 3 · Saved \d\d:\d\d$/);
+    expect(await says('offline')).toContain('Offline. Saved on this device');
+    expect(await says('refused')).toContain('Not saved');
+    expect(await says('waiting')).toContain('Saving…');
+    expect(text(fixture)).toContain('Oda is here');
+    expect(text(fixture)).toContain('marrowick.example/night');
+  });
+
+  it('releases for those who may, and opens what one asks for', async () => {
+    await editing('author');
+    const author = await open(EditorHead, { width: 'wide' });
+    expect(text(author)).not.toContain('Release…');
+    TestBed.resetTestingModule();
+    await editing();
+    const fixture = await open(EditorHead, { width: 'wide' });
+    const asked: string[] = [];
+    fixture.componentInstance.panel.subscribe((panel) => asked.push(panel));
+    fixture.componentInstance.release.subscribe(() => asked.push('release'));
+    await press(fixture, /^Release…/);
+    await press(fixture, /^Edit HTML and CSS/);
+    await press(fixture, /^Side by side/);
+    expect([asked, fixture.componentInstance.width()]).toEqual([['release', 'source'], 'both']);
+  });
+});
+
+describe('how a page is looked at', () => {
+  it('is now, or at a moment that is said, and goes back', async () => {
+    const { seen } = await editing();
+    const fixture = await open(SeenAt);
+    const now = text(fixture);
+    await press(fixture, /^at another time/);
+    expect(seen.at()).toBe(NOW + 7 * DAY);
+    expect(element(fixture).querySelector('.is-other')?.textContent).toMatch(/\d\d:\d\d/);
+    await press(fixture, /^now$/);
+    expect([seen.at(), text(fixture)]).toEqual([null, now]);
+    await press(fixture, /dark/i);
+    expect(seen.seen()).toBe('dark');
+    expect(element(fixture).querySelector('.is-other')).not.toBeNull();
+  });
+});
+
+describe('the margin', () => {
+  it('shows what the chosen block holds, and moves it', async () => {
+    const { choice } = await editing();
+    choice.choose('quote001');
+    const fixture = await open(BlockMargin);
+    const moves: object[] = [];
+    fixture.componentInstance.move.subscribe((move) => moves.push(move));
+    expect(element(fixture).querySelector('h2')?.textContent).toBe('Quote');
+    await press(fixture, /^up$/);
+    expect(moves).toEqual([{ blockId: 'quote001', by: -1 }]);
+    await press(fixture, /^copy$/);
+    expect(choice.blocks().map(({ fields }) => fields['text'])).toEqual(['We slept.']);
+    choice.choose('opening1', 'range');
+    await settle(fixture);
+    expect(element(fixture).querySelector('h2')?.textContent).toMatch(/^\d blocks$/);
+  });
+
+  it('names what is found, goes there, and mends it in a step that can be undone', async () => {
+    const { draft, choice } = await editing();
+    choice.choose('page');
+    const fixture = await open(BlockMargin);
+    const marks = TestBed.inject(DraftFindings).marks();
+    expect([...marks]).toEqual([
+      ['opening1', 'worth-fixing'],
+      ['quote001', 'worth-fixing'],
+    ]);
+    await press(fixture, /^Go there/);
+    expect(choice.main()).toBe('opening1');
+    await press(fixture, /^Leave it empty/);
+    expect(fieldOf(draft, 'opening1', 'text')).toBe('');
+    draft.undo();
+    expect(fieldOf(draft, 'opening1', 'text')).toBe('‹One sentence›');
+    draft.edit({ kind: 'set', blockId: 'opening1', field: 'heading', value: '' });
+    await settle(fixture);
+    expect(TestBed.inject(DraftFindings).marks().get('opening1')).toBe('blocks');
+    expect(text(fixture)).toContain('Blocks release');
+  });
+});
