@@ -10,7 +10,9 @@ const day = () =>
   string()
     .nullable()
     .default(null)
-    .matches(DAY, { message: 'Enter a date such as 25 Nov 2026.', excludeEmptyString: true })
+    // A field that was emptied.
+    .transform((value: unknown) => (value === '' ? null : value))
+    .matches(DAY, 'Enter a date such as 25 Nov 2026.')
     .test('day', 'That day doesn’t exist.', isDay);
 
 const fields = {

@@ -21,7 +21,9 @@ const text = () => string().transform(trim).required('Describe the task.').max(5
 const dueDay = () =>
   string()
     .nullable()
-    .matches(/^\d{4}-\d\d-\d\d$/, { message: 'Enter a date such as 25 Nov 2026.', excludeEmptyString: true })
+    // A field that was emptied.
+    .transform((value: unknown) => (value === '' ? null : value))
+    .matches(/^\d{4}-\d\d-\d\d$/, 'Enter a date such as 25 Nov 2026.')
     .test('day', 'That day doesn’t exist.', (value) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`)));
 const personId = () => number().integer().positive().nullable();
 const onTask = object({ portfolioId: id(), taskId: id() });
