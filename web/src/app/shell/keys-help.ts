@@ -30,7 +30,7 @@ import { KEYS } from '../shared/keys';
     }
     section {
       position: fixed;
-      top: 20vh;
+      top: 12vh;
       left: 50%;
       transform: translateX(-50%);
       width: 400px;
@@ -46,7 +46,7 @@ import { KEYS } from '../shared/keys';
     }
     dl {
       display: grid;
-      grid-template-columns: 96px 1fr;
+      grid-template-columns: 112px 1fr;
       gap: 6px 12px;
       margin: 12px 0 18px;
     }
