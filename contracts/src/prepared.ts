@@ -2,10 +2,11 @@ import { number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, name } from './fields.js';
 import { inPortfolio } from './pages.js';
-import { changes, type ReleaseChange, type ReleaseView } from './releases.js';
+import { changesShape, changesSomething, type Changes, type ReleaseView, type StockChange } from './releases.js';
 
 /** Changes written down but not decided: they hold no address and are checked like any release when they are pressed. */
-export interface PreparedView {
+export interface PreparedView extends Changes {
+  readonly stock: readonly StockChange[];
   readonly id: number;
   readonly name: string;
   readonly version: number;
@@ -13,8 +14,9 @@ export interface PreparedView {
   readonly madeBy: string | null;
   readonly changedAt: number;
   readonly changedBy: string | null;
-  readonly changes: readonly ReleaseChange[];
   readonly pages: readonly { readonly id: number; readonly name: string }[];
+  /** The things of the stock that it changes. */
+  readonly items: readonly { readonly id: number; readonly name: string }[];
   /** The first instant of its changes that is not *now*; `null` where all begin at the press. */
   readonly startsAt: number | null;
   /** Its time passed before it was pressed: it did not go live, and needs other times. */
@@ -30,7 +32,9 @@ export interface PreparedView {
 
 const version = () => number().integer().positive().required('The version is missing.');
 const onPrepared = object({ portfolioId: id(), preparedId: id() });
-export const preparedBody = object({ name: name(), changes }).noUnknown('Unknown field.');
+const preparedBody = object({ ...changesShape, name: name() })
+  .noUnknown('Unknown field.')
+  .test(changesSomething);
 
 export const prepared = {
   preparedReleases: endpoint<readonly PreparedView[]>()({
@@ -54,7 +58,9 @@ export const prepared = {
     who: 'write',
     summary: 'Change a prepared release',
     params: onPrepared,
-    body: object({ version: version(), name: name(), changes }).noUnknown('Unknown field.'),
+    body: object({ ...changesShape, version: version(), name: name() })
+      .noUnknown('Unknown field.')
+      .test(changesSomething),
   }),
   pressPrepared: endpoint<ReleaseView>()({
     method: 'POST',

@@ -1,6 +1,6 @@
 import type { Finding } from '@domatium/core/checks';
 import type { ReleaseFaultCode } from '@domatium/core/words';
-import { array, boolean, lazy, mixed, number, object, string } from 'yup';
+import { array, boolean, lazy, mixed, number, object, string, type TestConfig } from 'yup';
 import { endpoint } from './endpoint.js';
 import {
   answer,
@@ -146,6 +146,33 @@ export type ReleaseChange =
       readonly path: string | null;
     };
 
+/** What becomes of something many pages use: its draft holds, or nothing of it, from a moment on or for a while. */
+export type StockChange =
+  | {
+      readonly act: 'put';
+      readonly itemId: number;
+      readonly from: MomentInput;
+      /** What was there before comes back then; `null` for no end. */
+      readonly until: WallTimeInput | null;
+      /** The draft that was seen: a newer one is not released unseen. */
+      readonly draftVersion?: number | undefined;
+    }
+  | {
+      /** A piece shows nothing. */
+      readonly act: 'take-off';
+      readonly itemId: number;
+      readonly from: MomentInput;
+      readonly until: WallTimeInput | null;
+    };
+
+const stockChange = object({
+  act: mixed<StockChange['act']>().oneOf(['put', 'take-off'], 'Choose what happens to it.').required(),
+  itemId: id(),
+  from: moment,
+  until: wallTime.nullable().default(null),
+  draftVersion: number().integer().positive().optional(),
+}).noUnknown('Unknown field.');
+
 const change = lazy((value: unknown) => {
   const act = (value as { act?: unknown } | null | undefined)?.act;
   switch (act) {
@@ -169,23 +196,48 @@ const change = lazy((value: unknown) => {
 /** As many pages as one release may change. */
 export const MOST_CHANGES = 2000;
 
-export const changes = array()
+const changes = array()
   .of(change as unknown as typeof releaseChange)
-  .min(1, 'Nothing to release.')
   .max(MOST_CHANGES, `At most ${MOST_CHANGES.toLocaleString('en')} changes in one release.`)
   .required();
 
-export interface ReleaseBody {
+/** As many things of the stock as one release may change. */
+const MOST_STOCK = 200;
+
+const stockChanges = array()
+  .of(stockChange.required())
+  .max(MOST_STOCK, `At most ${MOST_STOCK} things of the stock in one release.`)
+  .default([]);
+
+/** What a release changes, in a body: pages, things of the stock, or both. */
+export const changesShape = { changes, stock: stockChanges };
+
+/** A body that changes something. */
+export const changesSomething: TestConfig<object> = {
+  name: 'something',
+  message: 'Nothing to release.',
+  test: (body, { createError }) => {
+    const { changes, stock } = body as Partial<Changes>;
+    return changes?.length || stock?.length ? true : createError({ path: 'changes' });
+  },
+};
+
+/** What a release changes. */
+export interface Changes {
   readonly changes: readonly ReleaseChange[];
+  readonly stock?: readonly StockChange[] | undefined;
+}
+
+export interface ReleaseBody extends Changes {
   /** Made by the client: the same key is the same release, however often it is sent. */
   readonly idempotencyKey: string;
 }
 
-const releaseBody = object({ changes, idempotencyKey: string().required().min(8).max(100) }).noUnknown(
-  'Unknown field.',
-);
+const releaseBody = object({ ...changesShape, idempotencyKey: string().required().min(8).max(100) })
+  .noUnknown('Unknown field.')
+  .test(changesSomething);
 /** Changes as a form makes them: the browser checks them with this too, before it asks. */
-export const previewBody = object({ changes }).noUnknown('Unknown field.');
+export const previewBody = object(changesShape).noUnknown('Unknown field.').test(changesSomething);
 const undoBody = object({
   idempotencyKey: string().required().min(8).max(100),
   leavesRedirect: boolean().default(true),
@@ -230,6 +282,15 @@ export interface ReleasePreview {
     /** The end that fits the plan there is, and its afterwards. */
     readonly proposedUntil: number | null;
     readonly proposedAfterwards: AnswerInput | null;
+  }[];
+  /** Things of the stock: what they become, and on how many pages. */
+  readonly stock: readonly {
+    readonly itemId: number;
+    readonly name: string;
+    /** The number the draft would have, or has; `null` where it is taken off. */
+    readonly revision: number | null;
+    readonly draftVersion: number;
+    readonly pages: number;
   }[];
   /** How many lines there are in all; `lines` holds the first of them. */
   readonly lineCount: number;

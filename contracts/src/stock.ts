@@ -1,11 +1,10 @@
 import type { Block } from '@domatium/core/document';
 import { STOCK_KINDS, type SharedValue, type StockContent, type StockKind } from '@domatium/core/stock';
 import type { Theme } from '@domatium/core/theme';
-import { boolean, mixed, number, object, string, type InferType } from 'yup';
+import { mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
-import { id, isoMoment, moment, name, wallTime } from './fields.js';
-import { inPortfolio, type Stretch } from './pages.js';
-import type { ReleaseView } from './releases.js';
+import { id, isoMoment, name } from './fields.js';
+import { inPortfolio, type HistoryEntry, type Stretch } from './pages.js';
 
 /** Something many pages use, as it stands in lists. */
 export interface StockView {
@@ -41,23 +40,9 @@ export interface StockItem extends StockView {
     readonly address: string;
     readonly isDraft: boolean;
   }[];
-  readonly releases: readonly {
-    readonly id: number;
-    readonly at: number;
-    readonly by: string | null;
-    readonly summary: string;
-    readonly outAt: number | null;
-    readonly isUndone: boolean;
-    readonly mayUndo: boolean;
-  }[];
-  /** How many others have to approve the draft before it goes on its pages, for which sites, and who did. */
-  readonly approvals: {
-    readonly needed: number;
-    readonly sites: readonly string[];
-    readonly given: readonly { readonly id: number; readonly name: string }[];
-    /** Who changed the draft last: they don’t approve their own. */
-    readonly changedById: number | null;
-  };
+  readonly releases: readonly HistoryEntry[];
+  /** How many have to approve before it goes on its pages, and the sites that want it: it is prepared then. */
+  readonly approvals: { readonly needed: number; readonly sites: readonly string[] };
 }
 
 /** Everything of the stock as it holds at a moment, for the canvas. */
@@ -89,15 +74,6 @@ export const stockDraftBody = object({
   version: number().integer().positive().required('The version is missing.'),
   name: name(),
   content: content(),
-}).noUnknown('Unknown field.');
-
-export const stockReleaseBody = object({
-  from: moment,
-  /** Its end; open where this says nothing. */
-  until: wallTime.nullable().default(null),
-  /** Nothing holds in that time: a piece shows nothing. */
-  isTakenOff: boolean().optional(),
-  idempotencyKey: string().required().max(100),
 }).noUnknown('Unknown field.');
 
 const onItem = object({ portfolioId: id(), itemId: id() });
@@ -140,33 +116,6 @@ export const stock = {
     summary: 'Keep a draft; refused with the newest if it is not made from that',
     params: onItem,
     body: stockDraftBody,
-  }),
-  releaseStock: endpoint<ReleaseView>()({
-    method: 'POST',
-    path: '/api/portfolios/:portfolioId/stock/:itemId/releases',
-    who: 'release',
-    summary:
-      'Put the draft on every page that uses it, from a moment on or for a while; what held before comes back behind the end',
-    params: onItem,
-    body: stockReleaseBody,
-  }),
-  approveStock: endpoint<object>()({
-    method: 'POST',
-    path: '/api/portfolios/:portfolioId/stock/:itemId/approvals',
-    who: 'release',
-    summary: 'Say that a draft somebody else changed may go on its pages',
-    params: onItem,
-    body: object({ version: number().integer().positive().required('The version is missing.') }).noUnknown(
-      'Unknown field.',
-    ),
-  }),
-  undoStock: endpoint<ReleaseView>()({
-    method: 'POST',
-    path: '/api/portfolios/:portfolioId/stock/:itemId/releases/undo',
-    who: 'release',
-    summary: 'Put back what held before its last release, from now on',
-    params: onItem,
-    body: object({ idempotencyKey: string().required().max(100) }).noUnknown('Unknown field.'),
   }),
   removeStock: endpoint<object>()({
     method: 'DELETE',

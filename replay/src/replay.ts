@@ -21,7 +21,6 @@ import {
   newStock,
   publishReleases,
   release,
-  releaseStock,
   saveDraft,
   setInstant,
   type Context,
@@ -135,11 +134,14 @@ class PortfolioReplay {
         content: content(() => ids.block()),
       });
       if (kind === 'piece') this.pieces.set(name, id);
-      await releaseStock(context, this.portfolioId, id, {
+      const put = {
+        act: 'put',
+        itemId: id,
         from: this.wallOf(from),
-        ...(until ? { until: this.wallOf(until) } : {}),
-        idempotencyKey: `demo-stock-${this.portfolioId}-${id}`,
-      });
+        until: until ? this.wallOf(until) : null,
+      } as const;
+      const idempotencyKey = `demo-stock-${this.portfolioId}-${id}`;
+      await release(context, this.portfolioId, { changes: [], stock: [put], idempotencyKey });
     }
   }
 

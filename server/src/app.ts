@@ -16,7 +16,7 @@ import { routes as troubles } from './features/troubles/routes.js';
 import { routes as views } from './features/views/routes.js';
 import { routes as prepared } from './heart/prepared/routes.js';
 import { routes as releases } from './heart/releases/routes.js';
-import { routes as stock } from './heart/stock/routes.js';
+import { routes as stock } from './features/stock/routes.js';
 import { routes as events } from './features/news/routes.js';
 import { routes as sessions } from './features/accounts/routes.js';
 import { buildHttp, type AppParts } from './platform/http/app.js';

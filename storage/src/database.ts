@@ -26,6 +26,7 @@ import * as viewIds from './migrations/0024-view-ids.js';
 import * as publication from './migrations/0025-publication.js';
 import * as keptFiles from './migrations/0026-kept-files.js';
 import * as findingCodes from './migrations/0027-finding-codes.js';
+import * as oneEngine from './migrations/0028-one-engine.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -57,6 +58,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0025-publication': publication,
   '0026-kept-files': keptFiles,
   '0027-finding-codes': findingCodes,
+  '0028-one-engine': oneEngine,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -6,7 +6,21 @@ import { HistorySheet } from '../src/app/pages/history-sheet';
 import { NewPageSheet } from '../src/app/pages/new-page-sheet';
 import { MoveSheet } from '../src/app/releases/move-sheet';
 import { Cancelled } from '../src/app/hub/api';
-import { buttons, element, NOW, open, press, rowOf, settle, surround, text, type, type FakeApi, pass } from './help';
+import {
+  buttons,
+  element,
+  NOW,
+  open,
+  press,
+  previewOf,
+  rowOf,
+  settle,
+  surround,
+  text,
+  type,
+  type FakeApi,
+  pass,
+} from './help';
 
 const rows = [
   rowOf(7, 'Night boat', { periods: [{ from: NOW - DAY, until: NOW + 9 * DAY, revision: 1 }] }),
@@ -18,11 +32,7 @@ const pause = () => pass(240);
 function judge(api: FakeApi, wrong: Record<number, string> = {}, more: Partial<ReleasePreview> = {}): void {
   api.on('POST releases/preview', ({ body }): ReleasePreview => {
     const changes = (body as { changes: ReleaseChange[] }).changes;
-    return {
-      now: NOW,
-      lines: [],
-      cuts: [],
-      findings: [],
+    return previewOf({
       faults: changes.flatMap(({ pageId }, index) =>
         wrong[pageId]
           ? [{ path: `changes[${index}].from`, code: 'in-the-past' as const, params: {}, message: wrong[pageId] }]
@@ -37,9 +47,8 @@ function judge(api: FakeApi, wrong: Record<number, string> = {}, more: Partial<R
         proposedAfterwards: null,
       })),
       lineCount: changes.length,
-      links: { redirect: 0, nowhere: 0 },
       ...more,
-    };
+    });
   });
   api.on('POST releases', () => ({ id: 1, at: NOW, summary: '' }));
 }
@@ -61,6 +70,7 @@ describe('an act on many pages', () => {
     expect(api.sent('POST releases')).toEqual([
       {
         idempotencyKey: expect.any(String) as string,
+        stock: [],
         changes: [expect.objectContaining({ act: 'release', pageId: 7, from: 'now', draftVersion: 70 })],
       },
     ]);

@@ -1,7 +1,7 @@
 import { Component, input, output, provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { problem, type Endpoint, type ProblemCode } from '@domatium/contracts';
+import { problem, type Endpoint, type ProblemCode, type ReleasePreview } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import type { Instant } from '@domatium/core/time';
 import { Subject } from 'rxjs';
@@ -47,6 +47,11 @@ export class FakeApi {
 }
 
 export const NOW = Date.UTC(2026, 10, 25, 8, 0) as Instant;
+/** A preview of a release that changes nothing for anybody. */
+export const previewOf = (more: Partial<ReleasePreview> = {}): ReleasePreview => ({
+  ...{ now: NOW, lines: [], cuts: [], findings: [], faults: [], pages: [], stock: [], lineCount: 0 },
+  ...{ links: { redirect: 0, nowhere: 0 }, ...more },
+});
 export const rowOf = (id: number, name: string, changes: Partial<RegisterRow> = {}): RegisterRow => ({
   id,
   name,

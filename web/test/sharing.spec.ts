@@ -1,10 +1,10 @@
-import type { CopyPreview, PeopleView, PreparedView, PrivateLinkView, ReleasePreview } from '@domatium/contracts';
+import type { CopyPreview, PeopleView, PreparedView, PrivateLinkView } from '@domatium/contracts';
 import { DAY } from '@domatium/core/time';
 import { CopySheet } from '../src/app/copies/copy-sheet';
 import { PeopleSheet } from '../src/app/people/people-sheet';
 import { PreparedSheet } from '../src/app/prepared/prepared-sheet';
 import { ShareSheet } from '../src/app/reviews/share-sheet';
-import { buttons, choose, element, NOW, open, press, rowOf, surround, text, pass } from './help';
+import { buttons, choose, element, NOW, open, press, previewOf, rowOf, surround, text, pass } from './help';
 
 const boat = rowOf(7, 'Night boat');
 
@@ -61,18 +61,11 @@ describe('private links', () => {
 });
 
 describe('a prepared release that waits for an approval', () => {
-  const preview: ReleasePreview = {
-    now: NOW,
-    lines: [],
-    cuts: [],
-    findings: [],
+  const preview = previewOf({
     faults: [
       { path: 'approvals', code: 'approvals-missing', params: {}, message: 'Crew wants an approval before a release.' },
     ],
-    pages: [],
-    lineCount: 0,
-    links: { redirect: 0, nowhere: 0 },
-  };
+  });
   const prepared = (changes: Partial<PreparedView['approvals']>, isLapsed = false): PreparedView => ({
     id: 5,
     name: 'Crew wanted',
@@ -83,6 +76,7 @@ describe('a prepared release that waits for an approval', () => {
     changedBy: 'Maren',
     changes: [{ act: 'release', pageId: 7, from: 'now', until: null, afterwards: null, cutsLater: false }],
     pages: [{ id: 7, name: 'Night boat' }],
+    ...{ stock: [], items: [] },
     startsAt: null,
     isLapsed,
     approvals: { needed: 1, given: [], waitsFor: [{ id: 1, name: 'Ingrid' }], ...changes },

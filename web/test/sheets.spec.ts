@@ -1,7 +1,7 @@
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { AnswerInput, Changes, ReleaseChange, ReleasePreview } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
 import { instantOfWall, type Instant } from '@domatium/core/time';
 import { NEVER } from 'rxjs';
@@ -12,7 +12,7 @@ import { NO_FAULTS, ReleasingService, type Faults } from '../src/app/releases/re
 import { TakeOffSheet } from '../src/app/releases/take-off-sheet';
 import { MomentField } from '../src/app/shared/moment-field';
 import { PlaceService } from '../src/app/hub/place.service';
-import { pass } from './help';
+import { pass, previewOf } from './help';
 
 const zone = 'Europe/Oslo';
 const at = (local: string) => instantOfWall({ local, zone }) as Instant;
@@ -49,18 +49,14 @@ const offer = {
   proposedUntil: at('2026-12-21T00:00'),
   proposedAfterwards: { kind: 'gone' } as AnswerInput,
 };
-const preview: ReleasePreview = {
+const preview = previewOf({
   now,
   lines: [
     { at: now, address: 'marrowick.example/midwinter', words: 'Midwinter crossing, revision 15', isWarning: false },
   ],
-  cuts: [],
-  findings: [],
-  faults: [],
   pages: [offer],
   lineCount: 1,
-  links: { redirect: 0, nowhere: 0 },
-};
+});
 
 /** Answers previews and presses, and remembers them. */
 class FakeReleasing {
@@ -68,11 +64,11 @@ class FakeReleasing {
   pressed: { change: ReleaseChange; key: string }[] = [];
   answer: { preview: ReleasePreview | null; faults: Faults } = { preview, faults: NO_FAULTS };
   refusal: Faults | null = null;
-  preview(changes: readonly ReleaseChange[]) {
+  preview({ changes }: Changes) {
     this.asked.push(changes[0] as ReleaseChange);
     return Promise.resolve(this.answer);
   }
-  release(changes: readonly ReleaseChange[], key: string) {
+  release({ changes }: Changes, key: string) {
     this.pressed.push({ change: changes[0] as ReleaseChange, key });
     return Promise.resolve(this.refusal);
   }

@@ -1,4 +1,4 @@
-import { TestBed } from '@angular/core/testing';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { StockItem } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
 import { THEMES } from '@domatium/core/theme';
@@ -7,8 +7,10 @@ import { StockRelease } from '../src/app/stock/stock-release';
 import { themeOf, valuesOf } from '../src/app/hub/stock.service';
 import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
 import { DraftService } from '../src/app/editor/draft.service';
-import { NOW, open, press, surround, text } from './help';
+import { element, NOW, open, pass, press, previewOf, settle, surround, text } from './help';
 
+const button = (fixture: ComponentFixture<unknown>, words: RegExp) =>
+  [...element(fixture).querySelectorAll('button')].find((one) => words.test(one.textContent?.trim() ?? ''));
 const item = (changes: Partial<StockItem> = {}): StockItem => ({
   id: 4,
   kind: 'values',
@@ -26,16 +28,11 @@ const item = (changes: Partial<StockItem> = {}): StockItem => ({
   pages: [{ pageId: 7, name: 'Night boat', address: 'marrowick.example/night', isDraft: false }],
   releases: [
     {
-      id: 9,
-      at: NOW - 1000,
-      by: 'Ingrid',
-      summary: 'Put revision 2 of it on its pages',
-      outAt: NOW,
-      isUndone: false,
-      mayUndo: true,
+      ...{ releaseId: 9, at: NOW - 1000, by: 'Ingrid', act: 'stock', summary: 'Put revision 2 of it on its pages' },
+      ...{ outAt: NOW, failure: null, undoes: null, undoneBy: null, undoRefusal: null },
     },
   ],
-  approvals: { needed: 0, sites: [], given: [], changedById: null },
+  approvals: { needed: 0, sites: [] },
   ...changes,
 });
 
@@ -64,7 +61,7 @@ describe('something of the stock while it is changed', () => {
     expect(desk.draft()).toEqual([{ name: 'phone', value: '56' }]);
     expect([desk.canUndo(), desk.canRedo()]).toEqual([true, false]);
   });
-  it('says at the field what is refused, releases nothing then, and keeps what was typed beside what somebody else kept', async () => {
+  it('says at the field what is refused, offers no release then, and keeps what was typed beside what somebody else kept', async () => {
     const { desk, api } = await start();
     const mine = [{ name: '', value: '34' }];
     api.on('PUT stock/:itemId/draft', () =>
@@ -72,10 +69,17 @@ describe('something of the stock while it is changed', () => {
         { path: 'content.values[0].name', message: 'A name has letters.' },
       ]),
     );
+    api.on('POST releases/preview', () => previewOf());
+    const fixture = await open(StockRelease);
+    await pass(250);
+    await settle(fixture);
+    expect(button(fixture, /^Put on/)?.disabled).toBe(false);
     desk.change(mine);
-    expect(await desk.release('now', null)).toBe(false);
+    await desk.keep();
+    await settle(fixture);
     expect(desk.errors()['values[0].name']).toBe('A name has letters.');
-    expect(api.sent('POST stock/:itemId/releases')).toEqual([]);
+    expect(text(fixture)).toContain('The draft is not saved, so it can’t be released yet.');
+    expect([/^Put on/, /^Prepare/].map((words) => button(fixture, words)?.disabled)).toEqual([true, true]);
     await desk.takeNewest();
     expect(desk.draft()).toEqual(item().draft);
     desk.undo();
@@ -83,18 +87,49 @@ describe('something of the stock while it is changed', () => {
   });
   it('goes on all of its pages at a press that says how many, for a while where wanted, and comes back with undo', async () => {
     const { api, said } = await start();
-    api.on('POST stock/:itemId/releases', () => ({ id: 10, at: NOW, summary: 'Put revision 3 of it on its pages' }));
+    const effect = { itemId: 4, name: 'Marrowick Coast', revision: 3, draftVersion: 3, pages: 1 };
+    api.on('POST releases/preview', () => previewOf({ stock: [effect] }));
+    api.on('POST releases', () => ({ id: 10, at: NOW, summary: 'Put revision 3 of it on its pages' }));
     const fixture = await open(StockRelease);
     expect(text(fixture)).toContain('Revision 2 now');
     expect(text(fixture)).toMatch(/Night boat ?marrowick.example\/night/);
     await press(fixture, 'For a while');
+    await pass(250);
+    await settle(fixture);
+    expect(text(fixture)).toMatch(/Marrowick Coast → revision 3, on 1 page/);
     await press(fixture, 'Put on 1 page now');
-    expect(api.sent('POST stock/:itemId/releases')).toMatchObject([
-      { from: 'now', until: { local: '2026-12-09T00:00', zone: 'Europe/Oslo' } },
+    const until = { local: '2026-12-09T00:00', zone: 'Europe/Oslo' };
+    expect(api.sent('POST releases')).toMatchObject([
+      { changes: [], stock: [{ act: 'put', itemId: 4, from: 'now', until, draftVersion: 3 }] },
     ]);
-    expect(said[0]).toContain('On its way to visitors');
+    expect(said[0]).toContain('on its way to visitors');
     await press(fixture, 'Undo');
-    expect(api.sent('POST stock/:itemId/releases/undo')).toHaveLength(1);
+    expect(api.sent('POST releases/:releaseId/undo')).toHaveLength(1);
+  });
+  it('that sites want approved is prepared, and so is a piece that comes off for a while', async () => {
+    const piece = { kind: 'piece' as const, name: 'Fares', draft: [newBlock('quote', 'quot1', { text: 'Q' })] };
+    const { api, said } = await start(item(piece));
+    const words = 'Hall wants an approval before a release. Prepare it, and somebody else approves it.';
+    const faults = [{ path: 'approvals', code: 'approvals-missing' as const, params: {}, message: words }];
+    api.on('POST releases/preview', () => previewOf({ faults }));
+    api.on('POST prepared', () => ({ id: 3 }));
+    const fixture = await open(StockRelease);
+    await pass(250);
+    await settle(fixture);
+    expect(text(fixture)).toContain(words);
+    expect(button(fixture, /^Put on/)).toBeUndefined();
+    await press(fixture, 'Prepare it for approval');
+    await press(fixture, 'Nothing');
+    api.on('POST releases/preview', () => previewOf());
+    await press(fixture, 'Later');
+    await pass(250);
+    await settle(fixture);
+    await press(fixture, 'Prepare instead');
+    expect(api.sent('POST prepared')).toMatchObject([
+      { name: 'Put on 1 page now: Fares', changes: [], stock: [{ act: 'put', itemId: 4, from: 'now' }] },
+      { stock: [{ act: 'take-off', itemId: 4, from: { local: '2026-11-26T09:00', zone: 'Europe/Oslo' } }] },
+    ]);
+    expect(said[0]).toContain('is prepared. Nothing is released yet.');
   });
 });
 

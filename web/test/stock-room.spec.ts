@@ -20,7 +20,7 @@ import { StockRelease } from '../src/app/stock/stock-release';
 import { StockService } from '../src/app/hub/stock.service';
 import { ThemeDesk } from '../src/app/stock/theme-desk';
 import { ValuesDesk } from '../src/app/stock/values-desk';
-import { NOW, buttons, choose, element, open, press, settle, surround, text, withPlainCode } from './help';
+import { NOW, buttons, choose, element, open, press, previewOf, settle, surround, text, withPlainCode } from './help';
 
 /** The canvas takes part in name only: what it draws is looked at in a browser. */
 @Component({ selector: 'dm-canvas', template: '' })
@@ -44,7 +44,7 @@ const stored = (changes: Partial<StockItem>): StockItem => ({
   ...{ id: 4, kind: 'values', key: null, name: 'Marrowick Coast', siteId: null, draftVersion: 3, draftDiffers: true },
   ...{ changedAt: NOW, changedBy: 'Tomas', periods: [], uses: 1, draft: [], revisions: [], releases: [] },
   pages: [{ pageId: 7, name: 'Night boat', address: 'marrowick.example/night', isDraft: false }],
-  approvals: { needed: 0, sites: [], given: [], changedById: 2 },
+  approvals: { needed: 0, sites: [] },
   ...changes,
 });
 
@@ -58,6 +58,7 @@ async function room(item: StockItem | null, listed: readonly Partial<StockView>[
   world.api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [] }));
   world.api.on('GET stock/:itemId', () => item);
   world.api.on('PUT stock/:itemId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1 }));
+  world.api.on('POST releases/preview', () => previewOf());
   world.api.on('GET pages/:pageId/draft', () => ({
     document: { metadata: { title: '', description: '' }, blocks: [] },
   }));
@@ -104,37 +105,6 @@ describe('own CSS of a site', () => {
     await room(null, [], 'reader');
     const fixture = await open(CssDesk, { item: null });
     expect(element(fixture).querySelector<HTMLButtonElement>('.entry')?.disabled).toBe(true);
-  });
-});
-
-describe('a draft that others have to approve', () => {
-  const waiting = (changes: Partial<StockItem['approvals']>) =>
-    stored({ approvals: { needed: 1, sites: ['Lantern House', 'Tide Hall'], given: [], changedById: 2, ...changes } });
-  it('can’t go before, is approved by who did not write it, and goes then', async () => {
-    const { api } = await room(waiting({}));
-    const fixture = await open(StockRelease);
-    const go = () =>
-      [...element(fixture).querySelectorAll('button')].find((one) => /^Put on/.test(one.textContent?.trim() ?? ''));
-    expect(text(fixture)).toContain('Lantern House, Tide Hall want approval: 0 of 1.');
-    expect(go()?.disabled).toBe(true);
-    api.on('GET stock/:itemId', () => waiting({ given: [{ id: 1, name: 'Ingrid' }] }));
-    await press(fixture, 'Approve this draft');
-    expect(api.sent('POST stock/:itemId/approvals')).toEqual([{ version: 3 }]);
-    expect(text(fixture)).toContain('Approved by Ingrid.');
-    expect(go()?.disabled).toBe(false);
-  });
-  it('is not approved by who wrote it, and asks for it anew once something is typed', async () => {
-    await room(waiting({ changedById: 1 }));
-    const fixture = await open(StockRelease);
-    expect(buttons(fixture)).not.toContain('Approve this draft');
-    expect(text(fixture)).toContain('Somebody who has not changed it last');
-    TestBed.resetTestingModule();
-    const second = await room(waiting({ given: [{ id: 3, name: 'Ana' }] }));
-    const again = await open(StockRelease);
-    expect(text(again)).toContain('Approved by Ana.');
-    second.desk.change([{ name: 'phone', value: '1' }]);
-    await settle(again);
-    expect(text(again)).toContain('want approval: 0 of 1.');
   });
 });
 

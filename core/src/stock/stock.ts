@@ -100,3 +100,22 @@ export function stockAt<Period extends StockPeriod>(
   }
   return held;
 }
+
+/**
+ * Periods put back as they were before a release, from `instant` on: what was there until then stays, and so what an
+ * undo shows is what would hold if the release had not been.
+ */
+export function putBackStock(
+  current: readonly StockPeriod[],
+  before: readonly StockPeriod[],
+  instant: Instant,
+): StockPeriod[] {
+  const past = current.filter(({ during }) => during.from < instant);
+  const ahead = before.filter(({ during }) => endOf(during) > instant);
+  const cut = paintStock(past, null, { from: instant, until: null });
+  return ahead.reduce<StockPeriod[]>(
+    (all, { revisionId, during }) =>
+      paintStock(all, revisionId, { ...during, from: Math.max(during.from, instant) as Instant }),
+    cut,
+  );
+}

@@ -60,6 +60,10 @@ export const RELEASE_FAULTS = {
     const decided = at === null ? '' : `, released by ${by ?? 'the system'} on ${write.at(at)}`;
     return `${address} is ${page ?? 'another page'} ${period}${decided}.`;
   },
+  'item-twice': () => 'This release already changes this; a release changes each thing once.',
+  'item-elsewhere': () => 'That isn’t in the stock of this portfolio.',
+  'only-a-piece': () => 'Only a piece can be taken off.',
+  'css-blocks': ({ line, why }: { readonly line: number; readonly why: string }) => `Line ${line}: ${why}`,
   'approvals-missing': ({ site, approvals }: { readonly site: string; readonly approvals: number }) =>
     approvals === 1
       ? `${site} wants an approval before a release. Prepare it, and somebody else approves it.`

@@ -99,7 +99,7 @@ describe('words of what is found', () => {
   });
 
   it('of every fault of a release hold what they are told, and no more', () => {
-    const told = { why: 'WHY', address: 'ADDRESS', page: 'PAGE', by: 'BY', site: 'SITE', approvals: 2 };
+    const told = { why: 'WHY', address: 'ADDRESS', page: 'PAGE', by: 'BY', site: 'SITE', approvals: 2, line: 7 };
     const instants = { at: 1, became: 2, next: 3, from: 4, until: 5 };
     const write = { at: (at: number) => `<${at}>`, end: (at: number) => `<to ${at}>` };
     for (const code of Object.keys(RELEASE_FAULTS) as ReleaseFaultCode[]) {

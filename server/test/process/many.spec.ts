@@ -60,7 +60,7 @@ describe('many at once', () => {
     const pages = await some(40);
     const taken = await world.page(`/many-${count}`, { name: 'Second there' });
     const changes = [...pages, taken].map((id) => world.put(id, inMinutes(10), inMinutes(20)));
-    const { faults } = await preview(world.context(), world.one, changes);
+    const { faults } = await preview(world.context(), world.one, { changes });
     expect(faults.map(({ path }) => path)).toEqual(['changes[39].from']);
     expect((await problem(world.press(changes)))?.status).toBe(409);
     const { id } = await world.press(changes.slice(0, 40));
@@ -169,7 +169,7 @@ describe('the bin', () => {
     const other = await world.page(`/many-${count}`, { name: 'Took it' });
     await world.press([world.put(other, 'now')]);
     world.now = later(world.now, MINUTE);
-    const { faults } = await preview(world.context(), world.one, [restore(page)]);
+    const { faults } = await preview(world.context(), world.one, { changes: [restore(page)] });
     expect(faults).toMatchObject([{ path: 'changes[0].path', code: 'address-taken', params: { page: 'Took it' } }]);
     await world.press([restore(page, true, `/many-${count}-back`)]);
     expect(await row(page)).toMatchObject({ state: 'live', path: `/many-${count}-back` });

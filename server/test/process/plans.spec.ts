@@ -75,7 +75,7 @@ function changeOf(pageId: PageId, { kind, ahead, size, path, site, answer }: Act
 async function wanted(all: readonly ReleaseChange[]) {
   let changes = all;
   for (;;) {
-    const looked = await preview(world.context(), world.one, changes);
+    const looked = await preview(world.context(), world.one, { changes });
     const faulty = new Set(looked.faults.map(({ path }) => changes[Number(/\d+/.exec(path)?.[0])]?.pageId));
     for (const { severity, pageId } of looked.findings) if (severity === 'blocks') faulty.add(pageId);
     if (!faulty.size) return { changes, looked };

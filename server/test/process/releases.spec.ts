@@ -195,7 +195,8 @@ describe('releases', () => {
 
   it('refuse to put a draft live that was changed after it was looked at', async () => {
     const page = await world.page('/unseen');
-    const seen = (await preview(world.context(), world.one, [world.put(page, 'now')])).pages[0]?.draftVersion;
+    const seen = (await preview(world.context(), world.one, { changes: [world.put(page, 'now')] })).pages[0]
+      ?.draftVersion;
     await world.rewrite(page, 'Changed by somebody else meanwhile');
     const press = (draftVersion: number | undefined) =>
       world.press([{ ...world.put(page, 'now'), draftVersion } as ReleaseChange]);
@@ -244,9 +245,11 @@ describe('releases', () => {
     );
     await world.press([world.put(target, 'now')]);
     await world.press([world.put(referrer, 'now')]);
-    const seen = await preview(world.context(), world.one, [
-      { act: 'take-off', pageId: target, from: world.wall(inMinutes(20)), until: null, afterwards: { kind: 'gone' } },
-    ]);
+    const seen = await preview(world.context(), world.one, {
+      changes: [
+        { act: 'take-off', pageId: target, from: world.wall(inMinutes(20)), until: null, afterwards: { kind: 'gone' } },
+      ],
+    });
     expect(seen.lines.map(({ address, words }) => `${address}: ${words}`)).toEqual([
       'one.example/target: gone (410)',
       'one.example/referrer: links here: broken, shown as plain text',
@@ -269,7 +272,7 @@ describe('releases', () => {
   it('propose an end that cuts nothing, and cut later periods only where that was chosen', async () => {
     const page = await world.page('/cuts');
     await world.press([world.put(page, inMinutes(100), inMinutes(200))]);
-    const seen = await preview(world.context(), world.one, [world.put(page, 'now')]);
+    const seen = await preview(world.context(), world.one, { changes: [world.put(page, 'now')] });
     expect(seen.pages[0]?.proposedUntil).toBe(inMinutes(100));
     expect(seen.cuts).toMatchObject([{ from: inMinutes(100), isLater: true }]);
     expect((await problem(world.press([world.put(page, 'now')])))?.fields[0]?.path).toBe('changes[0].cutsLater');
@@ -299,7 +302,7 @@ describe('releases', () => {
     await world.press([world.put(b, 'now', inMinutes(20))]);
     world.now = later(world.now, MINUTE);
     // Where it will lead nowhere later that is worth knowing, and does not block.
-    const seen = await preview(world.context(), world.one, [world.put(a, 'now', inMinutes(10), to(b))]);
+    const seen = await preview(world.context(), world.one, { changes: [world.put(a, 'now', inMinutes(10), to(b))] });
     expect(
       seen.findings.map(({ severity, message }) => [severity, message.replace(/ from .*/, ' from')]),
     ).toContainEqual(['worth-fixing', 'The redirect at one.example/ring-a to Page /ring-b is broken from']);

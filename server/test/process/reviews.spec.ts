@@ -14,7 +14,8 @@ import {
 } from '../../src/heart/prepared/service.js';
 import * as reviews from '../../src/features/reviews/service.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
-import { newStock, releaseStock } from '../../src/heart/stock/index.js';
+import { release } from '../../src/heart/releases/index.js';
+import { newStock } from '../../src/features/stock/index.js';
 import { documentOf, PASSWORD, World } from './harness.js';
 import { checkAnswer } from '../../../contracts/test/answers.js';
 
@@ -105,7 +106,8 @@ describe('a private link', () => {
     await saveDraft(world.context(), world.one, id, 1, { ...document, blocks });
     const css = { kind: 'css' as const, name: 'CSS', content: { css: 'h1 { color: teal }' }, siteId: 1 };
     const { id: item } = await newStock(world.context(), world.one, css as never);
-    await releaseStock(world.context(), world.one, item, { from: 'now', idempotencyKey: 'css-for-private' });
+    const put = { act: 'put', itemId: item, from: 'now', until: null } as const;
+    await release(world.context(), world.one, { changes: [], stock: [put], idempotencyKey: 'css-for-private' });
     world.now = later(world.now, MINUTE);
     const { token } = await share([id]);
     const shown = await reviews.privatePage(world.context(null), visitor(token), id);

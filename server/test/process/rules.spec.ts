@@ -95,7 +95,7 @@ describe('a live page', () => {
       { act: 'bin', pageId: page, afterwards: { kind: 'not-found' } } as const,
       world.put(page, 'now', inMinutes(10), GONE),
     ]) {
-      const { findings, faults } = await preview(world.context(), world.one, [change]);
+      const { findings, faults } = await preview(world.context(), world.one, { changes: [change] });
       expect([...faults, ...findings.filter(({ severity }) => severity === 'blocks')]).toEqual([]);
     }
     await press(move(page, inMinutes(30), path('planned')));
@@ -168,12 +168,12 @@ describe('dead ends and circles', () => {
     const page = await world.page(path('shared'));
     const other = await live('other');
     const change = world.put(page, inMinutes(20), inMinutes(40), to(other));
-    const seenThen = await preview(world.context(), world.one, [change]);
+    const seenThen = await preview(world.context(), world.one, { changes: [change] });
     expect(seenThen.findings.filter(({ severity }) => severity === 'blocks')).toEqual([]);
 
     const [a, b] = [await live('a'), await live('b')];
     const draft = await world.page(path('nowhere'));
-    const many = await preview(world.context(), world.one, [off(a, GONE), off(b, to(draft))]);
+    const many = await preview(world.context(), world.one, { changes: [off(a, GONE), off(b, to(draft))] });
     expect(many.findings.map(({ check, pageId, severity }) => [check, pageId, severity])).toEqual([
       ['redirects', b, 'blocks'],
     ]);
@@ -253,7 +253,9 @@ describe('a release', () => {
     const [first, second] = [at('21T01:00'), at('21T02:30')];
     await press({ ...world.put(page, 'now'), from: first, until: second, afterwards: GONE } as ReleaseChange);
     await press({ ...world.put(page, 'now'), from: at('21T03:00') } as ReleaseChange);
-    const { faults } = await preview(world.context(), world.one, [{ act: 'shift', pageId: page, days: 7 }]);
+    const { faults } = await preview(world.context(), world.one, {
+      changes: [{ act: 'shift', pageId: page, days: 7 }],
+    });
     expect(faults.map(({ path: field }) => field)).toEqual(['changes[0].days']);
     expect(faults[0]?.message).toContain('Clocks skip an hour');
     expect(faults[0]?.message).toContain('03:30');
@@ -264,7 +266,7 @@ describe('a release', () => {
     await press(world.put(page, 'now', inMinutes(50), GONE));
     await world.rewrite(page, 'Newer');
     const back: ReleaseChange = { ...world.put(page, inMinutes(10), inMinutes(20)), afterwards: null } as ReleaseChange;
-    const { lines } = await preview(world.context(), world.one, [back]);
+    const { lines } = await preview(world.context(), world.one, { changes: [back] });
     expect(lines.map(({ at, isWarning }) => [at, isWarning])).toEqual([
       [inMinutes(10), false],
       [inMinutes(20), true],
@@ -277,7 +279,7 @@ describe('a release', () => {
       ...world.put(later_, inMinutes(25), inMinutes(40)),
       afterwards: null,
     } as ReleaseChange;
-    const { cuts } = await preview(world.context(), world.one, [over]);
+    const { cuts } = await preview(world.context(), world.one, { changes: [over] });
     expect(cuts.map(({ from, until }) => [from, until])).toEqual([[inMinutes(30), inMinutes(40)]]);
   });
 });

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { ReleaseChange, StockChange } from '@domatium/contracts';
 import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
 import type { StockKind } from '@domatium/core/stock';
@@ -10,9 +11,11 @@ import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { newSite, setApprovals } from '../../src/features/people/service.js';
 import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
-import * as releases from '../../src/heart/stock/releases.js';
-import * as stock from '../../src/heart/stock/service.js';
-import * as views from '../../src/heart/stock/views.js';
+import * as prepared from '../../src/heart/prepared/service.js';
+import { preview } from '../../src/heart/releases/preview.js';
+import { release, undo } from '../../src/heart/releases/index.js';
+import * as stock from '../../src/features/stock/service.js';
+import * as views from '../../src/features/stock/views.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;
@@ -26,15 +29,24 @@ const key = () => randomBytes(8).toString('hex');
 const out = (id: number) => publishReleases(world.publisher, world.one, [id as ReleaseId]);
 const make = (kind: StockKind, name: string, content: object, rest: object = {}) =>
   stock.newStock(world.context(), world.one, { kind, name, content, ...rest } as never).then(({ id }) => id);
+const pressStock = (stock: readonly StockChange[], changes: readonly ReleaseChange[] = []) =>
+  release(world.context(), world.one, { changes, stock, idempotencyKey: key() });
 async function put(id: number, from: number | 'now' = 'now', until?: number): Promise<number> {
   const moment = (at: number | 'now') => (at === 'now' ? ('now' as const) : world.wall(at));
-  const body = { from: moment(from), ...(until === undefined ? {} : { until: moment(until) }), idempotencyKey: key() };
-  const { id: release } = await releases.releaseStock(world.context(), world.one, id, body);
-  await out(release);
+  const ends = until === undefined ? null : world.wall(until);
+  const change = { act: 'put', itemId: id, from: moment(from), until: ends } as const;
+  const { id: released } = await pressStock([change]);
+  await out(released);
   world.now = later(world.now, MINUTE);
-  return release;
+  return released;
 }
-async function change(id: number, content: object): Promise<void> {
+/** Undoes the last release of something that is still in force. */
+async function undoLast(id: number): Promise<void> {
+  const { releases } = await views.stockItem(world.context(), world.one, id);
+  const last = releases.find(({ undoes, undoneBy }) => undoes === null && undoneBy === null)?.releaseId ?? 0;
+  await out((await undo(world.context(), world.one, last, key())).id);
+}
+async function changeDraft(id: number, content: object): Promise<void> {
   const { draftVersion, name } = await views.stockItem(world.context(), world.one, id);
   await stock.saveStock(world.context(), world.one, id, { version: draftVersion, name, content });
 }
@@ -78,8 +90,7 @@ describe('a theme that is changed', () => {
     expect(await styleOf(id, until as Instant)).not.toContain('#123456');
     const view = await views.stockItem(world.context(), world.one, theme);
     expect(view.pages.map(({ name }) => name)).toContain('Page /themed');
-    const { id: undone } = await releases.undoStock(world.context(), world.one, theme, key());
-    await out(undone);
+    await undoLast(theme);
     expect(await styleOf(id, from as Instant)).not.toContain('#123456');
     await expect(stock.removeStock(world.context(), world.one, theme)).rejects.toThrow(/Site, Page \/themed use it/);
   });
@@ -113,7 +124,7 @@ describe('a piece that is used linked', () => {
     expect(await served(one)).not.toContain('First words');
     await put(piece);
     for (const id of [one, two]) expect(await served(id)).toMatch(/First words.*href="\/target"/s);
-    await change(piece, link('Other words'));
+    await changeDraft(piece, link('Other words'));
     expect(await served(one)).toContain('First words');
     const later = world.now + 2 * DAY;
     await put(piece, later, later + DAY);
@@ -253,8 +264,7 @@ describe('own CSS of a site', () => {
     const names = pages.map(({ name }) => name);
     expect(names).toContain('Page /css-plain');
     expect(names).not.toContain('Page /css-elsewhere');
-    const { id: undone } = await releases.undoStock(world.context(), world.one, css, key());
-    await out(undone);
+    await undoLast(css);
   });
   it('there is one of each site, of no more; what hides every page is kept, and reaches nobody', async () => {
     await expect(make('css', 'Again', { css: '' }, { siteId: 1 })).rejects.toMatchObject({ code: 'conflict' });
@@ -272,35 +282,96 @@ describe('own CSS of a site', () => {
 });
 
 describe('a site that wants approvals', () => {
-  it('holds back what of the stock it shows until somebody else approved the draft as it is', async () => {
+  it('wants what of the stock it shows prepared, and approved by somebody else as it is', async () => {
     await page('/approving', []);
-    const css = await make('piece', 'Approved', [newBlock('text', 'text1', {})]);
-    await page('/approving-too', [newBlock('piece', 'used1', { piece: { id: css } })]);
+    const piece = await make('piece', 'Approved', [newBlock('text', 'text1', {})]);
+    await page('/approving-too', [newBlock('piece', 'used1', { piece: { id: piece } })]);
     await setApprovals(world.context(), world.one, 1, 1);
     try {
-      await expect(put(css)).rejects.toMatchObject({
-        message: 'Site wants an approval before this goes on its pages.',
+      const wants = { message: 'Site wants an approval before a release. Prepare it, and somebody else approves it.' };
+      await expect(put(piece)).rejects.toMatchObject(wants);
+      const change = { act: 'put', itemId: piece, from: 'now', until: null } as const;
+      const preparing = { name: 'Put it on', changes: [], stock: [change] };
+      const { id } = await prepared.prepare(world.context(), world.one, preparing);
+      const approve = (who: string) => prepared.approvePrepared(world.context(who), world.one, id, 1);
+      const press = () => prepared.pressPrepared(world.context(), world.one, id, 1, key());
+      await expect(approve('owner')).rejects.toMatchObject({ code: 'conflict' });
+      await approve('second');
+      const seen = async () =>
+        (await prepared.preparedReleases(world.context(), world.one)).find((one) => one.id === id);
+      expect(await seen()).toMatchObject({
+        items: [{ id: piece, name: 'Approved' }],
+        approvals: { needed: 1, given: [{ name: 'second' }] },
       });
-      const approve = (who: string, version: number) => stock.approveStock(world.context(who), world.one, css, version);
-      await expect(approve('owner', 1)).rejects.toMatchObject({ code: 'conflict' });
-      await approve('second', 1);
-      const view = (await views.stockItem(world.context(), world.one, css)).approvals;
-      expect(view).toMatchObject({ needed: 1, sites: ['Site'], given: [{ name: 'second' }] });
-      // Whatever is changed afterwards asks for it anew; what was seen before is not what is approved.
-      await change(css, [newBlock('text', 'text2', {})]);
-      await expect(put(css)).rejects.toMatchObject({ code: 'invalid' });
-      await expect(approve('second', 1)).rejects.toMatchObject({ code: 'stale' });
-      await approve('second', 2);
-      expect(await put(css)).toBeGreaterThan(0);
+      // Whatever is changed afterwards asks for it anew.
+      await changeDraft(piece, [newBlock('text', 'text2', {})]);
+      expect((await seen())?.approvals.given).toEqual([]);
+      await expect(press()).rejects.toMatchObject(wants);
+      await approve('second');
+      await out((await press()).id);
+      expect(
+        await served((await views.stockItem(world.context(), world.one, piece)).pages[0]?.pageId as PageId),
+      ).toContain('<section');
+      world.now = later(world.now, MINUTE);
       // Taking off waits for nobody.
-      await change(css, [newBlock('text', 'text3', {})]);
-      const body = { from: 'now' as const, isTakenOff: true, idempotencyKey: key() };
-      expect((await releases.releaseStock(world.context(), world.one, css, body)).summary).toContain(
-        'Took Approved off',
-      );
+      const off = { act: 'take-off', itemId: piece, from: 'now', until: null } as const;
+      expect((await pressStock([off])).summary).toBe('Took Approved off its pages');
     } finally {
       await setApprovals(world.context(), world.one, 1, 0);
     }
+  });
+});
+
+describe('a release of pages and of the stock', () => {
+  it('is one: seen before, decided together or not at all, and undone whole', async () => {
+    const piece = await make('piece', 'Fares', [newBlock('quote', 'quote1', { text: 'From 95' })]);
+    const fares = await world.page('/fares');
+    const document: PageDocument = {
+      metadata: { title: 'Fares', description: 'D' },
+      blocks: [
+        newBlock('opening', 'opening1', { heading: 'Fares' }),
+        newBlock('piece', 'used1', { piece: { id: piece } }),
+      ],
+    };
+    await saveDraft(world.context(), world.one, fares, 1, document);
+    const put = { act: 'put', itemId: piece, from: 'now', until: null, draftVersion: 1 } as const;
+    const both = { changes: [world.put(fares, 'now')], stock: [put] };
+    const seen = await preview(world.context(), world.one, both);
+    expect(seen.stock).toEqual([{ itemId: piece, name: 'Fares', revision: 1, draftVersion: 1, pages: 0 }]);
+    const wrong = { ...put, from: world.wall(later(world.now, -DAY)) };
+    await expect(pressStock([wrong], both.changes)).rejects.toMatchObject({
+      extra: { fields: [{ path: 'stock[0].from', code: 'in-the-past' }] },
+    });
+    await expect(pressStock([{ ...put, draftVersion: 7 }], both.changes)).rejects.toMatchObject({ code: 'stale' });
+    await expect(pressStock([put, put], both.changes)).rejects.toMatchObject({
+      extra: { fields: [{ code: 'item-twice' }] },
+    });
+    expect((await views.stockItem(world.context(), world.one, piece)).periods).toEqual([]);
+    const { id, summary } = await pressStock([put], both.changes);
+    expect(summary).toMatch(/^Put revision 1 live from .*; Put revision 1 of Fares on its pages$/);
+    await out(id);
+    expect(await served(fares)).toContain('From 95');
+    world.now = later(world.now, MINUTE);
+    // A later release of the piece holds the undo of both back.
+    await changeDraft(piece, [newBlock('quote', 'quote1', { text: 'From 105' })]);
+    const { id: second } = await pressStock([{ ...put, draftVersion: 2 }]);
+    await out(second);
+    world.now = later(world.now, MINUTE);
+    await expect(undo(world.context(), world.one, id, key())).rejects.toThrow(
+      /Fares on its pages” by .* changed the same later/,
+    );
+    const undone = await undo(world.context(), world.one, second, key());
+    await out(undone.id);
+    expect(await served(fares, world.now)).toContain('From 95');
+    world.now = later(world.now, MINUTE);
+    await out((await undo(world.context(), world.one, id, key())).id);
+    expect((await views.stockItem(world.context(), world.one, piece)).periods.at(-1)?.until).not.toBeNull();
+    // An undo is a release: undone too, both come back.
+    world.now = later(world.now, MINUTE);
+    const [last] = (await views.stockItem(world.context(), world.one, piece)).releases;
+    await out((await undo(world.context(), world.one, last?.releaseId ?? 0, key())).id);
+    world.now = later(world.now, MINUTE);
+    expect(await served(fares)).toContain('From 95');
   });
 });
 

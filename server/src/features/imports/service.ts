@@ -58,7 +58,7 @@ async function refusalsOf(
   portfolioId: PortfolioId,
   changes: readonly ReleaseChange[],
 ): Promise<Map<number, string[]>> {
-  const judged = await judge({ db: trx, portfolioId, style: context.style }, changes, context.now, {
+  const judged = await judge({ db: trx, portfolioId, style: context.style }, { changes }, context.now, {
     ...(context.step ? { step: (share) => context.step?.(0.5 + 0.45 * share) ?? Promise.resolve() } : {}),
   });
   const refused = new Map<number, string[]>();
@@ -95,7 +95,9 @@ export async function importRows(
     await inTransaction(context.database, apply);
     return { ...counts, releaseId: null };
   }
-  const { id } = await release(context, portfolioId, { changes: [], idempotencyKey }, undefined, apply);
+  const { id } = await release(context, portfolioId, { changes: [], idempotencyKey }, undefined, async (trx) => ({
+    changes: await apply(trx),
+  }));
   return { ...counts, releaseId: id };
 }
 

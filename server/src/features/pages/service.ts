@@ -24,11 +24,9 @@ import {
   draftStates,
   namesOfPages,
   referrersOf,
-  releasesOfPage,
+  historyOf,
   revisionNumbers,
   revisionsById,
-  undoRefusal,
-  undosOf,
   zoneOf,
 } from '../../heart/releases/index.js';
 import { dailyVisits } from '../visits/index.js';
@@ -367,23 +365,5 @@ function holdersWords(
 export async function history(context: Context, portfolioId: PortfolioId, pageId: PageId): Promise<HistoryEntry[]> {
   const { database, now } = context;
   if (!(await store.pageById(database, portfolioId, pageId))) throw new NotFoundError();
-  const all = await releasesOfPage(database, portfolioId, pageId);
-  const undos = await undosOf(
-    database,
-    all.map(({ id }) => id),
-  );
-  return Promise.all(
-    all.map(async (release): Promise<HistoryEntry> => ({
-      releaseId: release.id,
-      at: release.at,
-      by: release.account_name,
-      act: release.act,
-      summary: release.summary,
-      outAt: release.out_at,
-      failure: release.failure,
-      undoes: release.undoes_id,
-      undoneBy: undos.find(({ undoes_id }) => undoes_id === release.id)?.id ?? null,
-      undoRefusal: await undoRefusal(database, portfolioId, pageId, release.id, now),
-    })),
-  );
+  return historyOf(database, portfolioId, { kind: 'page', id: pageId }, now);
 }

@@ -1,10 +1,11 @@
-import { api, type ReleaseChange } from '@domatium/contracts';
+import { api, type ReleaseChange, type StockChange } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import * as service from './service.js';
 
-const preparingOf = (body: { name: string; changes: unknown }): service.Preparing => ({
+const preparingOf = (body: { name: string; changes: unknown; stock?: unknown }): service.Preparing => ({
   name: body.name,
   changes: body.changes as ReleaseChange[],
+  stock: body.stock as StockChange[],
 });
 
 export function routes({ on }: Features): void {

@@ -1,16 +1,17 @@
-import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
+import type { Changes, PreparedView, ReleaseView } from '@domatium/contracts';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { instantOfWall, writeInstant, type Instant } from '@domatium/core/time';
+import { RELEASE_FAULTS } from '@domatium/core/words';
 import { writeAudit } from '../../platform/database/audit.js';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { ConflictError, InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import { approvalsWanted, namesOfPages, release, zoneOf } from '../releases/index.js';
+import { itemsById } from '../stock/index.js';
 import * as store from './store.js';
 
-export interface Preparing {
+export interface Preparing extends Changes {
   readonly name: string;
-  readonly changes: readonly ReleaseChange[];
 }
 
 /** Prepared releases that wait, newest first. */
@@ -18,6 +19,12 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
   const rows = await store.preparedOf(database, portfolioId);
   const ids = rows.flatMap(({ changes }) => changes.map(({ pageId }) => pageId as PageId));
   const names = await namesOfPages(database, portfolioId, [...new Set(ids)]);
+  const things = await itemsById(
+    database,
+    portfolioId,
+    rows.flatMap(({ stock }) => stock.map(({ itemId }) => itemId)),
+  );
+  const thingNames = new Map(things.map(({ id, name }) => [id, name]));
   const approvers = await store.approversOf(database, portfolioId);
   const given = groupBy(
     await store.approvalsOf(
@@ -28,10 +35,10 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
   );
   const views: PreparedView[] = [];
   for (const row of rows) {
-    const wanted = await approvalsWanted(database, portfolioId, row.changes, now);
+    const wanted = await approvalsWanted(database, portfolioId, row, now);
     const approved = given.get(row.id) ?? [];
     const gone = new Set([...authorsOf(row), ...approved.map(({ account_id }) => account_id)]);
-    const startsAt = firstStart(row.changes);
+    const startsAt = firstStart(row);
     const pages = [...new Set(row.changes.map(({ pageId }) => pageId))];
     views.push({
       id: row.id,
@@ -42,7 +49,9 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
       changedAt: row.changed_at,
       changedBy: row.changed_by,
       changes: row.changes,
+      stock: row.stock,
       pages: pages.map((id) => ({ id, name: names.get(id as PageId) ?? 'a page' })),
+      items: row.stock.map(({ itemId }) => ({ id: itemId, name: thingNames.get(itemId) ?? 'something removed' })),
       startsAt,
       isLapsed: startsAt !== null && startsAt < now,
       approvals: {
@@ -77,8 +86,8 @@ export function approvePrepared(
 }
 
 /** The first instant of changes that is a time of its own; `null` where all begin at the press. */
-export function firstStart(changes: readonly ReleaseChange[]): Instant | null {
-  const starts = changes.flatMap((change) => {
+export function firstStart({ changes, stock = [] }: Changes): Instant | null {
+  const starts = [...changes, ...stock].flatMap((change) => {
     const moment = change.act === 'move' ? change.at : 'from' in change ? change.from : 'now';
     const at = moment === 'now' ? null : instantOfWall(moment);
     return at === null ? [] : [at];
@@ -102,7 +111,7 @@ export async function prepareIn(
   portfolioId: PortfolioId,
   preparing: Preparing,
 ): Promise<number> {
-  await refuseForeign(trx, portfolioId, preparing.changes);
+  await refuseForeign(trx, portfolioId, preparing);
   const id = await store.insertPrepared(trx, portfolioId, preparing, now, account);
   await tell(trx, { now, account }, portfolioId, id, 'prepare', preparing.changes, undefined, preparing);
   return id;
@@ -117,7 +126,7 @@ export async function changePrepared(
 ): Promise<{ version: number }> {
   return inTransaction(context.database, async (trx) => {
     const before = await waiting(trx, portfolioId, id, version);
-    await refuseForeign(trx, portfolioId, preparing.changes);
+    await refuseForeign(trx, portfolioId, preparing);
     await store.updatePrepared(trx, portfolioId, id, preparing, context.now, context.account);
     const touched = [...before.changes, ...preparing.changes];
     await tell(trx, context, portfolioId, id, 'change-prepared', touched, before, preparing);
@@ -134,7 +143,7 @@ export async function pressPrepared(
   idempotencyKey: string,
 ): Promise<ReleaseView> {
   const [row] = await store.preparedOf(context.database, portfolioId, id);
-  const starts = row ? firstStart(row.changes) : null;
+  const starts = row ? firstStart(row) : null;
   if (starts !== null && starts < context.now) {
     const zone = await zoneOf(context.database, portfolioId);
     throw new ConflictError(
@@ -142,7 +151,7 @@ export async function pressPrepared(
     );
   }
   // Without a row it may have been pressed under this key already: the release says so itself.
-  const changes = row?.changes ?? [];
+  const { changes, stock } = row ?? { changes: [], stock: [] };
   const approvals = async (trx: Db) => (await store.approvalsOf(trx, [id])).length;
   const and = async (trx: Db, view: ReleaseView) => {
     // What was approved is this version: one that is newer is refused here, and with it the release.
@@ -150,7 +159,7 @@ export async function pressPrepared(
     await store.notePressed(trx, id, view.id);
     await tell(trx, context, portfolioId, id, 'press-prepared', changes, undefined, { releaseId: view.id });
   };
-  return release(context, portfolioId, { changes, idempotencyKey }, and, undefined, approvals);
+  return release(context, portfolioId, { changes, stock, idempotencyKey }, and, undefined, approvals);
 }
 
 export async function dropPrepared(
@@ -179,7 +188,19 @@ async function waiting(trx: Db, portfolioId: PortfolioId, id: number, version: n
   return row;
 }
 
-async function refuseForeign(trx: Db, portfolioId: PortfolioId, changes: readonly ReleaseChange[]): Promise<void> {
+async function refuseForeign(trx: Db, portfolioId: PortfolioId, { changes, stock = [] }: Changes): Promise<void> {
+  const things = new Set(
+    (
+      await itemsById(
+        trx,
+        portfolioId,
+        stock.map(({ itemId }) => itemId),
+      )
+    ).map(({ id }) => id),
+  );
+  const foreign = stock.findIndex(({ itemId }) => !things.has(itemId));
+  if (foreign >= 0)
+    throw new InvalidError([{ path: `stock[${foreign}].itemId`, message: RELEASE_FAULTS['item-elsewhere']() }]);
   const own = await store.ownPages(
     trx,
     portfolioId,
@@ -187,7 +208,7 @@ async function refuseForeign(trx: Db, portfolioId: PortfolioId, changes: readonl
   );
   const index = changes.findIndex(({ pageId }) => !own.has(pageId));
   if (index >= 0)
-    throw new InvalidError([{ path: `changes[${index}].pageId`, message: 'That page isn’t in this portfolio.' }]);
+    throw new InvalidError([{ path: `changes[${index}].pageId`, message: RELEASE_FAULTS['page-elsewhere']() }]);
 }
 
 async function tell(

@@ -1,13 +1,13 @@
-import { PERMITTED, type ReleaseChange } from '@domatium/contracts';
+import { PERMITTED, type Changes, type StockChange } from '@domatium/contracts';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
-export interface PreparedRow {
+export interface PreparedRow extends Changes {
+  readonly stock: readonly StockChange[];
   readonly id: number;
   readonly name: string;
   readonly version: number;
-  readonly changes: readonly ReleaseChange[];
   readonly made_at: Instant;
   readonly made_by: string | null;
   readonly changed_at: Instant;
@@ -22,7 +22,7 @@ const OPEN = 'p.release_id IS NULL AND p.dropped_at IS NULL';
 export function preparedOf(db: Db, portfolioId: PortfolioId, id: number | null = null): Promise<PreparedRow[]> {
   return rowsOf(
     db,
-    `SELECT p.id, p.name, p.version, p.changes, p.made_at, p.made_by AS made_by_id, p.changed_by AS changed_by_id, m.name AS made_by, p.changed_at, c.name AS changed_by
+    `SELECT p.id, p.name, p.version, p.changes, p.stock, p.made_at, p.made_by AS made_by_id, p.changed_by AS changed_by_id, m.name AS made_by, p.changed_at, c.name AS changed_by
     FROM prepared_release p LEFT JOIN account m ON m.id = p.made_by LEFT JOIN account c ON c.id = p.changed_by
     WHERE p.portfolio_id = ? AND ${OPEN} ${id === null ? '' : 'AND p.id = ?'} ORDER BY p.id DESC`,
     id === null ? [portfolioId] : [portfolioId, id],
@@ -36,7 +36,7 @@ export async function lockPrepared(trx: Db, portfolioId: PortfolioId, id: number
 export async function insertPrepared(
   trx: Db,
   portfolioId: PortfolioId,
-  prepared: { readonly name: string; readonly changes: readonly ReleaseChange[] },
+  prepared: Changes & { readonly name: string },
   now: Instant,
   accountId: number | null,
 ): Promise<number> {
@@ -45,6 +45,7 @@ export async function insertPrepared(
       portfolio_id: portfolioId,
       name: prepared.name,
       changes: JSON.stringify(prepared.changes),
+      stock: JSON.stringify(prepared.stock ?? []),
       made_at: dateOf(now),
       made_by: accountId,
       changed_at: dateOf(now),
@@ -52,7 +53,7 @@ export async function insertPrepared(
     })
     .returning('id')) as { id: number }[];
   if (!row) throw new Error('A prepared release was not written');
-  await savePages(trx, portfolioId, row.id, prepared.changes);
+  await saveSubjects(trx, portfolioId, row.id, prepared);
   return row.id;
 }
 
@@ -60,7 +61,7 @@ export async function updatePrepared(
   trx: Db,
   portfolioId: PortfolioId,
   id: number,
-  prepared: { readonly name: string; readonly changes: readonly ReleaseChange[] },
+  prepared: Changes & { readonly name: string },
   now: Instant,
   accountId: number | null,
 ): Promise<void> {
@@ -69,20 +70,28 @@ export async function updatePrepared(
     .update({
       name: prepared.name,
       changes: JSON.stringify(prepared.changes),
+      stock: JSON.stringify(prepared.stock ?? []),
       version: trx.raw('version + 1'),
       changed_at: dateOf(now),
       changed_by: accountId,
     });
   await trx('prepared_page').where({ prepared_id: id }).delete();
-  await savePages(trx, portfolioId, id, prepared.changes);
+  await trx('prepared_item').where({ prepared_id: id }).delete();
+  await saveSubjects(trx, portfolioId, id, prepared);
 }
 
-async function savePages(
+async function saveSubjects(
   trx: Db,
   portfolioId: PortfolioId,
   id: number,
-  changes: readonly { readonly pageId: number }[],
+  { changes, stock = [] }: Changes,
 ): Promise<void> {
+  const items = [...new Set(stock.map(({ itemId }) => itemId))];
+  await insertRows(
+    trx,
+    'prepared_item',
+    items.map((item_id) => ({ portfolio_id: portfolioId, prepared_id: id, item_id })),
+  );
   const pages = [...new Set(changes.map(({ pageId }) => pageId))];
   await insertRows(
     trx,
@@ -111,9 +120,11 @@ export async function ownPages(db: Db, portfolioId: PortfolioId, ids: readonly n
   return new Set(rows.map(({ id }) => id as number));
 }
 
-/** What the drafts of a prepared release hold, as one hash. */
+/** What the drafts of a prepared release hold, of pages and of things of the stock, as one hash. */
 const contentOf = (id: string) =>
-  `(SELECT coalesce(md5(string_agg(md5(d.document::text), ' ' ORDER BY d.page_id)), '') FROM prepared_page t JOIN draft d ON d.page_id = t.page_id WHERE t.prepared_id = ${id})`;
+  `(SELECT coalesce(md5(string_agg(c.hash, ' ' ORDER BY c.kind, c.id)), '') FROM (
+    SELECT 'page' AS kind, d.page_id AS id, md5(d.document::text) AS hash FROM prepared_page t JOIN draft d ON d.page_id = t.page_id WHERE t.prepared_id = ${id}
+    UNION ALL SELECT 'thing', i.id, md5(i.draft::text) FROM prepared_item t JOIN stock_item i ON i.id = t.item_id WHERE t.prepared_id = ${id}) c)`;
 
 /** Who approved prepared releases as they are now: what they say, and the drafts they would put on the air. */
 export function approvalsOf(

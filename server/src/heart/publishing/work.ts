@@ -5,7 +5,6 @@ import { DAY } from '@domatium/core/time';
 import { rowsOf, type Context } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { undo } from '../releases/index.js';
-import { undoFailedStock } from '../stock/index.js';
 import { isTrouble, regularWork, type Work } from '../../platform/work/index.js';
 import { healLacks } from './heal.js';
 import { outWork } from './out.js';
@@ -77,10 +76,6 @@ async function giveUp(
   const [row] = await rowsOf<{ undoes_id: ReleaseId | null }>(database, 'SELECT undoes_id FROM release WHERE id = ?', [
     releaseId,
   ]);
-  if (row?.undoes_id === null) {
-    const key = `failed-${randomUUID()}`;
-    if (!(await undoFailedStock(context, portfolioId, releaseId, key)))
-      await undo(context, portfolioId, releaseId, key, false);
-  }
+  if (row?.undoes_id === null) await undo(context, portfolioId, releaseId, `failed-${randomUUID()}`, false);
   await notifyEvent(database, { portfolioId, kind: 'failed', releaseId });
 }

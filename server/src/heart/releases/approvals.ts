@@ -1,4 +1,4 @@
-import type { ReleaseChange } from '@domatium/contracts';
+import type { Changes } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import type { Db } from '../../platform/database/context.js';
@@ -9,7 +9,7 @@ import { approvalsWanted } from './store.js';
 export async function missingApprovals(
   db: Db,
   portfolioId: PortfolioId,
-  changes: readonly ReleaseChange[],
+  changes: Changes,
   given: number,
   now: Instant,
 ): Promise<ReleaseFault[]> {

@@ -1,18 +1,7 @@
 export { judge } from './judge.js';
 export { release } from './service.js';
-export { undo, undoRefusal } from './undo.js';
+export { undo } from './undo.js';
+export { historyOf, undoRefusal } from './history.js';
 export { rederiveClaims } from './write.js';
-export { lockKey } from './lock-store.js';
 export { draftStates, freezeDrafts, revisionNumbers, revisionsById, type RevisionRow } from './revision-store.js';
-export {
-  approvalsWanted,
-  insertRelease,
-  releaseByKey,
-  namesOfPages,
-  pagesOfReleases,
-  referrersOf,
-  releaseById,
-  releasesOfPage,
-  undosOf,
-  zoneOf,
-} from './store.js';
+export { approvalsWanted, namesOfPages, pagesOfReleases, referrersOf, releaseById, zoneOf } from './store.js';

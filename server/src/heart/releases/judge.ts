@@ -1,4 +1,4 @@
-import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
+import type { AnswerInput, Changes, ReleaseChange } from '@domatium/contracts';
 import { checkTypedPath, joinPath } from '@domatium/core/address';
 import { findingsOf, redirectFindingsOf, type Finding, type RedirectFinding } from '@domatium/core/checks';
 import { pageReferencesOf } from '@domatium/core/document';
@@ -33,6 +33,7 @@ import { conflictsOf } from './conflicts.js';
 import { withWords } from './fault-words.js';
 import { binnedPlans } from './bin-store.js';
 import { draftStates, type DraftState } from './revision-store.js';
+import { applyStock, DRAFT_OF_STOCK, stockGround, type AppliedStock, type StockGround } from './stock.js';
 import { namesOfPages, zoneOf } from './store.js';
 
 /** Stands for the revision a draft would become, before it is frozen. */
@@ -56,6 +57,8 @@ export interface Judged {
   readonly current: RouteTable;
   readonly planned: RouteTable;
   readonly applied: Applied;
+  readonly things: StockGround;
+  readonly appliedStock: AppliedStock;
   readonly findings: readonly (Finding & { readonly pageId: number })[];
   readonly faults: readonly (ReleaseFault & { readonly message: string })[];
   readonly drafts: ReadonlyMap<PageId, DraftState>;
@@ -75,7 +78,7 @@ interface JudgeOptions {
 /** Judges changes as if they were pressed at `instant`. `revisionOf` gives what a draft is or becomes. */
 export async function judge(
   source: PlanSource,
-  changes: readonly ReleaseChange[],
+  { changes, stock = [] }: Changes,
   instant: Instant,
   { step, approvals = 0 }: JudgeOptions = {},
 ): Promise<Judged> {
@@ -107,14 +110,17 @@ export async function judge(
   const after = withPlans(before, applied.plans.values());
   const names = await namesOfPages(db, portfolioId, [...before.plans.keys()]);
   const conflicts = await conflictsOf(db, portfolioId, after, new Set(applied.plans.keys()));
+  const things = await stockGround(db, portfolioId, [...new Set(stock.map(({ itemId }) => itemId))]);
+  const appliedStock = applyStock(stock, things, instant, () => DRAFT_OF_STOCK);
   const faults = [
     ...applied.faults,
+    ...appliedStock.faults,
     ...conflicts.map(({ pageId, params }) => {
       const index = changes.findIndex((change) => change.pageId === pageId);
       const path = `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`;
       return { path, code: 'address-taken' as const, params };
     }),
-    ...(await missingApprovals(db, portfolioId, changes, approvals, instant)),
+    ...(await missingApprovals(db, portfolioId, { changes, stock }, approvals, instant)),
   ].map((fault) => withWords(fault, zone, instant));
   const restored = new Set(changes.flatMap(({ act, pageId }) => (act === 'restore' ? [pageId as PageId] : [])));
   const led = { before, after, changed: [...applied.plans.keys()], restored, names, zone, instant };
@@ -134,7 +140,8 @@ export async function judge(
     }
   }
   findings.push(...redirects);
-  return { before, after, current, planned, applied, findings, faults, drafts, names, zone, ground, idCount };
+  const routes = { before, after, current, planned, applied };
+  return { ...routes, things, appliedStock, findings, faults, drafts, names, zone, ground, idCount };
 }
 
 /** What redirects are judged on: plans before and after a change of some pages. */

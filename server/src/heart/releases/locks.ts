@@ -10,6 +10,7 @@ import {
   type Neighbourhood,
   type PlanSource,
 } from '../plans/index.js';
+import { lockItems } from '../stock/index.js';
 import { outsidePlacesOf, targetsOf } from './judge.js';
 import * as lockStore from './lock-store.js';
 import * as store from './store.js';
@@ -55,21 +56,24 @@ export interface LockWish {
   readonly changes: readonly ReleaseChange[];
   /** Plans the pages had or would get. */
   readonly plans: readonly PagePlan[];
+  /** Things of the stock. */
+  readonly items: readonly number[];
 }
 
 /**
- * Locks pages, then in the order of their identities the hosts they lie on, and with them, shared, every host that
+ * Locks things of the stock, then pages, then in the order of their identities the hosts they lie on, and with them, shared, every host that
  * their references lead through, as far as a circle could be made: two presses that would close one meet on a host.
  * Presses that only lead to the same place go on beside each other. Gives the instant of the release, later than every
- * earlier one on these hosts (design rule 5), and tells the guards.
+ * earlier one on these hosts and things (design rule 5), and tells the guards.
  */
 export async function lockAndRead(
   source: PlanSource,
   context: Context,
   locks: Locks,
-  { pageIds, changes, plans }: LockWish,
+  { pageIds, changes, plans, items }: LockWish,
 ): Promise<Instant> {
   const { db, portfolioId } = source;
+  const held = await lockItems(db, portfolioId, items, context.now);
   await lockStore.lockPages(db, portfolioId, pageIds);
   const none = await emptyNeighbourhood(source);
   const { siteAddresses } = none;
@@ -85,7 +89,8 @@ export async function lockAndRead(
   const sites = new Set(changes.flatMap((change) => (change.act === 'move' ? [change.siteId as SiteId] : [])));
   for (const { siteId, hostId } of siteAddresses) if (sites.has(siteId)) own.add(hostId);
   const all = locks.take([...own, ...hostsOf(around)]);
-  const latest = await lockStore.lockHosts(db, portfolioId, own, all);
+  const released = await lockStore.lockHosts(db, portfolioId, own, all);
+  const latest = held !== null && (released === null || held > released) ? held : released;
   const read = context.clock();
   const instant = latest !== null && latest >= read ? later(latest, 1) : read;
   await setInstant(db, instant);

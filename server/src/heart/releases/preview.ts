@@ -1,4 +1,4 @@
-import type { AnswerInput, PreviewCut, PreviewLine, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { AnswerInput, Changes, PreviewCut, PreviewLine, ReleaseChange, ReleasePreview } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
 import { canGoBackToPlan, proposedEnd, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import {
@@ -16,12 +16,13 @@ import { instantOf } from './apply.js';
 import { inboundLines, type InboundLine } from './inbound.js';
 import { DRAFT_REVISION, judge, type Judged } from './judge.js';
 import { revisionNumbers } from './revision-store.js';
+import { stockEffects } from './stock.js';
 
 /** What a release would do, for the sheet: lines, cuts, findings, refusals, and what can be offered. */
 export async function preview(
   context: Context,
   portfolioId: PortfolioId,
-  changes: readonly ReleaseChange[],
+  { changes, stock = [] }: Changes,
 ): Promise<ReleasePreview> {
   const { now } = context;
   // One reading of the database, so that nothing in the answer contradicts the rest of it.
@@ -29,7 +30,7 @@ export async function preview(
     context.database,
     async (db) => {
       const source = { db, portfolioId, style: context.style };
-      const judged = await judge(source, changes, now, context.step ? { step: context.step } : {});
+      const judged = await judge(source, { changes, stock }, now, context.step ? { step: context.step } : {});
       const revisionIds = [...judged.before.plans.values(), ...judged.after.plans.values()].flatMap(({ periods }) =>
         periods.map(({ revisionId }) => revisionId),
       );
@@ -56,6 +57,7 @@ export async function preview(
           pageName: judged.names.get(one.pageId as PageId) ?? '',
         })),
         faults: judged.faults,
+        stock: await stockEffects(db, portfolioId, stock, judged.things, now),
         pages: changes.map((change, index) => pageOffer(change, judged, judged.applied.starts[index] ?? now, now)),
       };
     },

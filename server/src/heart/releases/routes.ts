@@ -1,4 +1,4 @@
-import { api, type ReleaseBody, type ReleaseChange } from '@domatium/contracts';
+import { api, type Changes, type ReleaseBody } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { preview } from './preview.js';
@@ -7,9 +7,7 @@ import { undo } from './undo.js';
 import { releaseById } from './store.js';
 
 export function routes({ on }: Features): void {
-  on(api.preview, ({ context, portfolioId, body }) =>
-    preview(context, portfolioId, body.changes as unknown as ReleaseChange[]),
-  );
+  on(api.preview, ({ context, portfolioId, body }) => preview(context, portfolioId, body as unknown as Changes));
   on(api.release, ({ context, portfolioId, body }) => release(context, portfolioId, body as unknown as ReleaseBody));
   on(api.undo, ({ context, portfolioId, params, body }) =>
     undo(context, portfolioId, params.releaseId, body.idempotencyKey, body.leavesRedirect),

@@ -1,4 +1,4 @@
-import type { ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
+import type { Changes, ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import type { Knex } from 'knex';
 import { inTransaction, type Context } from '../../platform/database/context.js';
@@ -11,7 +11,8 @@ import * as lockStore from './lock-store.js';
 import * as revisionStore from './revision-store.js';
 import * as binStore from './bin-store.js';
 import * as store from './store.js';
-import { summaryOf, summaryOfAll } from './summary.js';
+import { applyStock, freezeStock } from './stock.js';
+import { summaryOf, summaryOfAll, summaryOfStock } from './summary.js';
 import { decided, writeRelease } from './write.js';
 
 /**
@@ -25,28 +26,30 @@ export async function release(
   /** Belongs to it: written in the same transaction. */
   and: (trx: Knex.Transaction, view: ReleaseView) => Promise<void> = () => Promise.resolve(),
   /** Goes before it in the same transaction, and gives its changes. */
-  first: (trx: Knex.Transaction) => Promise<readonly ReleaseChange[]> = () => Promise.resolve(body.changes),
+  first: (trx: Knex.Transaction) => Promise<Changes> = () => Promise.resolve(body),
   /** How many people have approved it, asked once nobody can change what it puts on the air any more. */
   approvals: (trx: Knex.Transaction) => Promise<number> = () => Promise.resolve(0),
 ): Promise<ReleaseView> {
   return decided(context, portfolioId, body.idempotencyKey, async (trx, locks) => {
-    const changes = await first(trx);
+    const wanted = await first(trx);
+    const { changes, stock = [] } = wanted;
+    const items = [...new Set(stock.map(({ itemId }) => itemId))];
     const source = { db: trx, portfolioId, style: context.style };
     const pageIds = [...new Set(changes.map(({ pageId }) => pageId as PageId))];
     const binned = [...(await binStore.binnedPlans(trx, portfolioId, pageIds)).values()].filter(
       (plan) => plan !== null,
     );
-    const instant = await lockAndRead(source, context, locks, { pageIds, changes, plans: binned });
+    const instant = await lockAndRead(source, context, locks, { pageIds, changes, plans: binned, items });
     await revisionStore.holdDrafts(trx, pageIds);
     // Judged first with what the drafts would become; a draft is frozen only where the release goes through.
-    const judged = await judge(source, changes, instant, {
+    const judged = await judge(source, wanted, instant, {
       approvals: await approvals(trx),
       ...(context.step ? { step: (share) => context.step?.(0.05 + 0.4 * share) ?? Promise.resolve() } : {}),
     });
     locks.check(hostsLedTo(judged.after, pageIds));
-    refuseUnseen(changes, judged);
+    refuseUnseen(wanted, judged);
     if (judged.faults.length)
-      throw judged.applied.faults.length
+      throw judged.applied.faults.length || judged.appliedStock.faults.length
         ? new InvalidError(judged.faults)
         : new ConflictError(judged.faults.map(({ message }) => message).join(' '), judged.faults);
     const blocking = judged.findings.filter(({ severity }) => severity === 'blocks');
@@ -59,7 +62,14 @@ export async function release(
     const ids = await takeIds(trx, judged.idCount);
     const applied = applyChanges(changes, judged.ground, instant, (id) => revisions.get(id) as RevisionId, ids);
     const numbers = await revisionStore.revisionNumbers(trx, [...revisions.values()]);
-    const summary = summaryOfAll(changes, (change, isMany) =>
+    const frozen = await freezeStock(trx, portfolioId, stock, judged.things, { at: instant, by: context.account });
+    const { after } = applyStock(stock, judged.things, instant, (id) => frozen.get(id)?.id ?? 0);
+    const things = [...after].map(([id, periods]) => ({
+      item_id: id,
+      before: judged.things.before.get(id) ?? [],
+      after: periods,
+    }));
+    const ofPages = summaryOfAll(changes, (change, isMany) =>
       summaryOf(
         change,
         judged.zone,
@@ -67,7 +77,17 @@ export async function release(
         isMany ? null : (numbers.get(revisions.get(change.pageId as PageId) as RevisionId) ?? 0),
       ),
     );
-    const acts = [...new Set(changes.map(({ act }) => act))];
+    const ofStock = stock.map((change) =>
+      summaryOfStock(
+        change,
+        judged.things.items.get(change.itemId)?.name ?? '',
+        judged.zone,
+        instant,
+        frozen.get(change.itemId)?.number ?? 0,
+      ),
+    );
+    const summary = [ofPages, ...ofStock].filter(Boolean).join('; ');
+    const acts = [...new Set([...changes.map(({ act }) => act), ...(things.length ? ['stock'] : [])])];
     const changesOf = groupBy(changes, ({ pageId }) => pageId);
     const written = await writeRelease(
       trx,
@@ -83,6 +103,7 @@ export async function release(
       judged.before.plans,
       applied.plans,
       (id) => changesOf.get(id as number) ?? [],
+      things,
     );
     const pagesThat = (act: ReleaseChange['act']) =>
       changes.flatMap((change) => (change.act === act ? [change.pageId as PageId] : []));
@@ -108,12 +129,18 @@ export function releaseOfKey(
 }
 
 /** A draft that somebody changed after the person looked at it is not released unseen. */
-function refuseUnseen(changes: readonly ReleaseChange[], { drafts }: Judged): void {
-  for (const change of changes) {
-    const version = drafts.get(change.pageId as PageId)?.version;
-    if (change.act === 'release' && change.draftVersion !== undefined && change.draftVersion !== version)
+function refuseUnseen({ changes, stock = [] }: Changes, { drafts, things }: Judged): void {
+  const seen = [
+    ...changes.flatMap((change) =>
+      change.act === 'release' ? [{ ...change, version: drafts.get(change.pageId as PageId)?.version }] : [],
+    ),
+    ...stock.flatMap((change) =>
+      change.act === 'put' ? [{ ...change, version: things.items.get(change.itemId)?.draft_version }] : [],
+    ),
+  ];
+  for (const { draftVersion, version } of seen)
+    if (draftVersion !== undefined && draftVersion !== version)
       throw new StaleError('The draft has been changed since you looked at it. Look again, then press again.', {
         draftVersion: version,
       });
-  }
 }

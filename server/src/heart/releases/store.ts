@@ -1,6 +1,8 @@
-import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
+import type { AnswerInput, Changes } from '@domatium/contracts';
 import type { HostId, PageId, PagePlan, PortfolioId, ReleaseId } from '@domatium/core/plan';
+import type { StockPeriod } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
+import * as stock from '../stock/index.js';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
 export interface ReleaseRow {
@@ -31,15 +33,6 @@ export async function releaseByKey(db: Db, portfolioId: PortfolioId, key: string
   return row ?? null;
 }
 
-/** Releases that changed a page, newest first. */
-export function releasesOfPage(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<ReleaseRow[]> {
-  return rowsOf(
-    db,
-    `${RELEASE} JOIN release_page rp ON rp.release_id = r.id WHERE r.portfolio_id = ? AND rp.page_id = ? ORDER BY r.id DESC LIMIT 200`,
-    [portfolioId, pageId],
-  );
-}
-
 /** Undos of any of these releases, directly or of such an undo. */
 export function undosOf(db: Db, ids: readonly ReleaseId[]): Promise<{ id: ReleaseId; undoes_id: ReleaseId }[]> {
   return rowsOf(
@@ -54,6 +47,50 @@ export interface ReleasedPage {
   readonly page_id: PageId;
   readonly before: PagePlan;
   readonly after: PagePlan;
+}
+
+export interface ReleasedItem {
+  readonly item_id: number;
+  readonly before: readonly StockPeriod[];
+  readonly after: readonly StockPeriod[];
+}
+
+/** What a release made of things of the stock. */
+export function itemsOfRelease(db: Db, id: ReleaseId): Promise<ReleasedItem[]> {
+  return rowsOf(db, 'SELECT item_id, before, after FROM release_stock WHERE release_id = ? ORDER BY item_id', [id]);
+}
+
+export async function insertReleaseItems(
+  trx: Db,
+  portfolioId: PortfolioId,
+  releaseId: ReleaseId,
+  items: readonly ReleasedItem[],
+): Promise<void> {
+  await insertRows(
+    trx,
+    'release_stock',
+    items.map(({ item_id, before, after }) => ({
+      release_id: releaseId,
+      portfolio_id: portfolioId,
+      item_id,
+      before,
+      after,
+    })),
+  );
+}
+
+/** Releases that changed a page, or a thing of the stock, newest first. */
+export function releasesOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  { kind, id }: { readonly kind: 'page' | 'item'; readonly id: number },
+): Promise<ReleaseRow[]> {
+  const [table, column] = kind === 'page' ? ['release_page', 'page_id'] : ['release_stock', 'item_id'];
+  return rowsOf(
+    db,
+    `${RELEASE} JOIN ${table} t ON t.release_id = r.id WHERE r.portfolio_id = ? AND t.${column} = ? ORDER BY r.id DESC LIMIT 200`,
+    [portfolioId, id],
+  );
 }
 
 export function pagesOfReleases(
@@ -137,16 +174,21 @@ const leadsOutside = (answer: AnswerInput | null) => answer?.kind === 'redirect'
 
 /**
  * The sites of these changes that want approvals: of all that shows visitors something else or sends them somewhere
- * else. That a page comes off and says so waits for nobody.
+ * else. That a page or a piece comes off waits for nobody.
  */
-export function approvalsWanted(
+export async function approvalsWanted(
   db: Db,
   portfolioId: PortfolioId,
-  changes: readonly ReleaseChange[],
+  { changes, stock: things = [] }: Changes,
   now: Instant,
 ): Promise<{ name: string; approvals: number }[]> {
   const lasting = changes.filter((change) => change.act !== 'take-off' || leadsOutside(change.afterwards));
   const targets = lasting.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
+  const put = things.flatMap(({ act, itemId }) => (act === 'put' ? [itemId] : []));
+  const showing: number[] = [];
+  for (const item of await stock.itemsById(db, portfolioId, put))
+    for (const { id } of await stock.approvalsWanted(db, portfolioId, item, now)) showing.push(id);
+  targets.push(...showing);
   return rowsOf(
     db,
     `SELECT name, approvals FROM site WHERE portfolio_id = ? AND approvals > 0 AND (id = ANY(?) OR id IN (

@@ -1,4 +1,4 @@
-import type { MomentInput, ReleaseChange } from '@domatium/contracts';
+import type { MomentInput, ReleaseChange, StockChange } from '@domatium/contracts';
 import { groupBy } from '@domatium/core/plan';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { instantOf } from './apply.js';
@@ -28,4 +28,18 @@ export function summaryOf(change: ReleaseChange, zone: string, now: Instant, rev
   return change.act === 'release'
     ? `Put ${revision === null ? 'the drafts' : `revision ${revision}`} live from ${write(change.from)}${until}${more ? `, and ${more} more ${more === 1 ? 'period' : 'periods'}` : ''}`
     : `Took off from ${write(change.from)}${until}`;
+}
+
+/** A change of something in the stock. */
+export function summaryOfStock(
+  { act, from, until }: StockChange,
+  name: string,
+  zone: string,
+  now: Instant,
+  revision: number,
+): string {
+  const what = act === 'put' ? `Put revision ${revision} of ${name} on its pages` : `Took ${name} off its pages`;
+  const begins = from === 'now' ? '' : ` from ${writeInstant(instantOf(from, now), zone, now)}`;
+  const ends = until === null ? '' : ` until ${writeEnd(instantOf(until, now), zone, now)}`;
+  return what + begins + ends;
 }

@@ -1,16 +1,9 @@
 import type { ReleaseView } from '@domatium/contracts';
-import {
-  previewIds,
-  putBack,
-  type IdSource,
-  type PageId,
-  type PagePlan,
-  type PortfolioId,
-  type ReleaseId,
-} from '@domatium/core/plan';
+import { previewIds, putBack, type IdSource, type PageId, type PagePlan, type PortfolioId } from '@domatium/core/plan';
+import { putBackStock } from '@domatium/core/stock';
 import { writeInstant, type Instant } from '@domatium/core/time';
 import { releaseFaultWords } from '@domatium/core/words';
-import type { Context, Db } from '../../platform/database/context.js';
+import type { Context } from '../../platform/database/context.js';
 import { ConflictError, NotFoundError } from '../../platform/errors.js';
 import {
   addressesOf,
@@ -23,8 +16,10 @@ import {
   withPlans,
   type PlanSource,
 } from '../plans/index.js';
+import * as stock from '../stock/index.js';
 import { conflictsOf } from './conflicts.js';
 import { writePlan } from './fault-words.js';
+import { undoRefusal, type Subject } from './history.js';
 import { judgeRedirects } from './judge.js';
 import { hostsLedTo, lockAndRead, type Locks } from './locks.js';
 import * as lockStore from './lock-store.js';
@@ -46,16 +41,26 @@ export async function undo(
     if (!undone) throw new NotFoundError('release');
     const pages = await store.pagesOfReleases(trx, [undone.id]);
     const pageIds = pages.map(({ page_id }) => page_id);
+    const things = await store.itemsOfRelease(trx, undone.id);
+    const itemIds = things.map(({ item_id }) => item_id);
+    await stock.lockItems(trx, portfolioId, itemIds, context.now);
     await lockStore.lockPages(trx, portfolioId, pageIds);
     const [deleted] = await store.deletedAmong(trx, pageIds);
     if (deleted) throw new ConflictError(`Can’t be undone: ${deleted} has been deleted for ever since.`);
-    for (const [index, pageId] of pageIds.entries()) {
-      if (index % 25 === 0) await context.step?.((0.5 * index) / pageIds.length);
-      const refusal = await undoRefusal(trx, portfolioId, pageId, undone.id, context.now);
+    const known = new Set((await stock.itemsById(trx, portfolioId, itemIds)).map(({ id }) => id));
+    if (itemIds.some((id) => !known.has(id)))
+      throw new ConflictError('Can’t be undone: something it changed has been removed from the stock since.');
+    const subjects = [
+      ...pageIds.map((id): Subject => ({ kind: 'page', id })),
+      ...itemIds.map((id): Subject => ({ kind: 'item', id })),
+    ];
+    for (const [index, subject] of subjects.entries()) {
+      if (index % 25 === 0) await context.step?.((0.5 * index) / subjects.length);
+      const refusal = await undoRefusal(trx, portfolioId, subject, undone.id, context.now);
       if (refusal) throw new ConflictError(refusal);
     }
     const plans = pages.flatMap(({ before, after }) => [before, after]);
-    const instant = await lockAndRead(source, context, locks, { pageIds, changes: [], plans });
+    const instant = await lockAndRead(source, context, locks, { pageIds, changes: [], plans, items: itemIds });
     const current = await plansOf(trx, portfolioId, pageIds);
     const siteAddresses = await siteAddressesOf(trx, portfolioId);
     const backWith = (nextId: IdSource) =>
@@ -70,6 +75,11 @@ export async function undo(
     backWith(() => (count++, trial()));
     const next = backWith(await takeIds(trx, count));
     await refuseUndo(source, locks, next, instant);
+    const held = await stock.periodsOf(trx, itemIds);
+    const items = things.map(({ item_id, before }) => {
+      const now = held.get(item_id) ?? [];
+      return { item_id, before: now, after: putBackStock(now, before, instant) };
+    });
     const zone = await store.zoneOf(trx, portfolioId);
     const summary = `Undid “${undone.summary}” of ${writeInstant(undone.at, zone, instant)}`;
     const id = await writeRelease(
@@ -80,6 +90,7 @@ export async function undo(
       current,
       next,
       () => [{ act: 'undo', releaseId: undone.id }],
+      items,
     );
     const { put, took } = await binStore.binnedBy(trx, undone.id);
     await binStore.closeStays(trx, portfolioId, id, put, instant);
@@ -119,29 +130,4 @@ async function refuseUndo(
   const { findings } = judgeRedirects({ before, after, changed, restored: new Set(changed), names, zone, instant });
   const blocking = findings.filter(({ severity }) => severity === 'blocks');
   if (blocking.length) throw new ConflictError(`Can’t be undone: ${blocking.map(({ message }) => message).join(' ')}`);
-}
-
-/** Why a release can't be undone for a page, or `null`: a later one, not itself undone, changed the same plan. */
-export async function undoRefusal(
-  db: Db,
-  portfolioId: PortfolioId,
-  pageId: PageId,
-  releaseId: ReleaseId,
-  now: Instant,
-): Promise<string | null> {
-  const all = await store.releasesOfPage(db, portfolioId, pageId);
-  const undos = await store.undosOf(
-    db,
-    all.map(({ id }) => id),
-  );
-  const isInForce = (id: ReleaseId): boolean => !undos.some((one) => one.undoes_id === id && isInForce(one.id));
-  const own = all.find(({ id }) => id === releaseId);
-  if (own && !isInForce(releaseId)) return 'It has been undone already.';
-  // A later release and its undo cancel each other; an undo of something earlier is a change like any other.
-  const blocking = all.find(
-    ({ id, undoes_id }) => id > releaseId && isInForce(id) && !(undoes_id !== null && undoes_id > releaseId),
-  );
-  if (!blocking) return null;
-  const zone = await store.zoneOf(db, portfolioId);
-  return `Can’t be undone: “${blocking.summary}” by ${blocking.account_name ?? 'the system'} on ${writeInstant(blocking.at, zone, now)} changed the same page later. Undo that first.`;
 }

@@ -27,6 +27,7 @@ import {
   siteAddressesOf,
 } from '../plans/index.js';
 import { tellWork } from '../../platform/work/index.js';
+import { writePeriods } from '../stock/index.js';
 import { withLocks, type Locks } from './locks.js';
 import * as lockStore from './lock-store.js';
 import * as store from './store.js';
@@ -76,6 +77,7 @@ export async function writeRelease(
   before: ReadonlyMap<PageId, PagePlan>,
   after: ReadonlyMap<PageId, PagePlan>,
   changeOf: (id: PageId) => unknown,
+  items: readonly store.ReleasedItem[] = [],
 ): Promise<ReleaseId> {
   const id = await store.insertRelease(trx, { portfolioId, accountId: context.account, ...release });
   const pages = [...after].map(([pageId, plan]) => ({
@@ -84,6 +86,7 @@ export async function writeRelease(
     after: plan,
     change: changeOf(pageId),
   }));
+  for (const { item_id, after } of items) await writePeriods(trx, portfolioId, item_id, after, release.at);
   await savePlans(trx, portfolioId, id, pages);
   await context.step?.(0.75);
   await rederiveClaims(
@@ -94,18 +97,15 @@ export async function writeRelease(
   await context.step?.(0.9);
   await trx.raw('SET CONSTRAINTS ALL IMMEDIATE');
   await store.insertReleasePages(trx, portfolioId, id, pages);
+  await store.insertReleaseItems(trx, portfolioId, id, items);
+  const entry = { portfolioId, at: release.at, accountId: context.account, act: release.act, releaseId: id };
   await writeAudit(
     trx,
-    ...pages.map((page): AuditEntry => ({
-      portfolioId,
-      at: release.at,
-      accountId: context.account,
-      act: release.act,
-      object: 'page',
-      objectId: page.pageId,
-      before: page.before,
-      after: page.after,
-      releaseId: id,
+    ...pages.map(({ pageId, before, after }): AuditEntry => ({
+      ...{ ...entry, object: 'page', objectId: pageId, before, after },
+    })),
+    ...items.map(({ item_id, before, after }): AuditEntry => ({
+      ...{ ...entry, object: 'stock', objectId: item_id, before, after },
     })),
   );
   await context.step?.(0.98);

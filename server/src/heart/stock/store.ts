@@ -34,6 +34,32 @@ export async function itemById(db: Db, portfolioId: PortfolioId, id: number, loc
   return row ?? null;
 }
 
+/** Several of them; locked ones in the order of their identities. */
+export function itemsById(db: Db, portfolioId: PortfolioId, ids: readonly number[], lock = ''): Promise<ItemRow[]> {
+  return rowsOf(
+    db,
+    `${ITEM} WHERE i.portfolio_id = ? AND i.id = ANY(?) AND i.removed_at IS NULL ORDER BY i.id ${lock}`,
+    [portfolioId, [...ids]],
+  );
+}
+
+/** Locks things of the stock with their drafts; gives the latest instant at which what they hold changed by `now`. */
+export async function lockItems(
+  trx: Db,
+  portfolioId: PortfolioId,
+  ids: readonly number[],
+  now: Instant,
+): Promise<Instant | null> {
+  if (!ids.length) return null;
+  await itemsById(trx, portfolioId, ids, 'FOR UPDATE OF i');
+  const [row] = await rowsOf<{ latest: Instant | null }>(
+    trx,
+    'SELECT max(from_at) AS latest FROM stock_period WHERE item_id = ANY(?) AND from_at <= ?',
+    [[...ids], dateOf(now)],
+  );
+  return row?.latest ?? null;
+}
+
 export async function itemOfKey(db: Db, portfolioId: PortfolioId, key: string): Promise<ItemRow | null> {
   const [row] = await rowsOf<ItemRow>(
     db,
@@ -82,6 +108,19 @@ export function revisionsOf(db: Db, itemId: number): Promise<RevisionRow[]> {
   );
 }
 
+/** The revision that a draft would be, or is already where nothing changed since the last one. */
+export async function nextRevision(
+  db: Db,
+  item: ItemRow,
+): Promise<{ readonly id: number | null; readonly number: number }> {
+  const [last] = await rowsOf<{ id: number; number: number; is_same: boolean }>(
+    db,
+    'SELECT id, number, content = ?::jsonb AS is_same FROM stock_revision WHERE item_id = ? ORDER BY number DESC LIMIT 1',
+    [JSON.stringify(item.draft), item.id],
+  );
+  return last?.is_same ? last : { id: null, number: (last?.number ?? 0) + 1 };
+}
+
 /** The draft as a revision: the last one where nothing changed since. */
 export async function freeze(
   trx: Db,
@@ -89,13 +128,8 @@ export async function freeze(
   item: ItemRow,
   made: { readonly at: Instant; readonly by: number | null },
 ): Promise<{ readonly id: number; readonly number: number }> {
-  const [last] = await rowsOf<{ id: number; number: number; is_same: boolean }>(
-    trx,
-    'SELECT id, number, content = ?::jsonb AS is_same FROM stock_revision WHERE item_id = ? ORDER BY number DESC LIMIT 1',
-    [JSON.stringify(item.draft), item.id],
-  );
-  if (last?.is_same) return last;
-  const number = (last?.number ?? 0) + 1;
+  const { id, number } = await nextRevision(trx, item);
+  if (id !== null) return { id, number };
   const [row] = (await trx('stock_revision')
     .insert({
       ...{ portfolio_id: portfolioId, item_id: item.id, number, content: JSON.stringify(item.draft) },
@@ -257,9 +291,9 @@ export async function approvalsWanted(
   portfolioId: PortfolioId,
   item: Used,
   from: Instant,
-): Promise<{ name: string; approvals: number }[]> {
+): Promise<{ id: number; name: string; approvals: number }[]> {
   const { sql, bindings } = uses(portfolioId, item, from);
-  return rowsOf(db, `SELECT DISTINCT s.name, s.approvals ${sql} AND s.approvals > 0 ORDER BY s.name`, bindings);
+  return rowsOf(db, `SELECT DISTINCT s.id, s.name, s.approvals ${sql} AND s.approvals > 0 ORDER BY s.name`, bindings);
 }
 
 /** Drafts that use a piece, live or not. */

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
-import type { PreparedView, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { Changes, PreparedView, ReleaseChange, ReleasePreview, StockChange } from '@domatium/contracts';
 import { instantOfWall, writeEnd, writeInstant, type Instant, type WallTime } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { PreviewView } from '../releases/preview-view';
@@ -28,7 +28,7 @@ export class PreparedSheet {
   private readonly releasing = inject(ReleasingService);
   private readonly chosenId = signal<number | null>(null);
   /** The changes as they are being changed; `null` while they are as they were read. */
-  protected readonly edited = signal<readonly ReleaseChange[] | null>(null);
+  protected readonly edited = signal<Required<Changes> | null>(null);
   protected readonly preview = signal<ReleasePreview | null>(null);
   protected readonly faults = signal<Faults>(NO_FAULTS);
   protected readonly refusal = signal<string | null>(null);
@@ -39,7 +39,8 @@ export class PreparedSheet {
   protected readonly chosen = computed<PreparedView | null>(
     () => this.prepared.all().find(({ id }) => id === this.chosenId()) ?? null,
   );
-  protected readonly changes = computed(() => this.edited() ?? this.chosen()?.changes ?? []);
+  protected readonly changes = computed(() => (this.edited() ?? this.chosen())?.changes ?? []);
+  protected readonly stock = computed(() => (this.edited() ?? this.chosen())?.stock ?? []);
   protected readonly rows = computed(() => {
     const names = new Map(this.chosen()?.pages.map(({ id, name }) => [id, name]));
     return this.changes().flatMap((change, index) => {
@@ -55,6 +56,16 @@ export class PreparedSheet {
       }));
     });
   });
+  /** Things of the stock: with times of their own, like periods of pages. */
+  protected readonly things = computed(() => {
+    const names = new Map(this.chosen()?.items.map(({ id, name }) => [id, name]));
+    return this.stock().map((change, index) => ({
+      ...change,
+      index,
+      name: names.get(change.itemId) ?? 'something removed',
+      words: change.act === 'put' ? 'on its pages' : 'off its pages',
+    }));
+  });
   protected readonly blocking = computed(
     () =>
       this.faults().fields.length +
@@ -63,13 +74,13 @@ export class PreparedSheet {
 
   constructor() {
     effect((cleanUp) => {
-      const changes = this.changes();
+      const [changes, stock] = [this.changes(), this.stock()];
       this.service.version();
       const question = ++this.asked;
-      if (!changes.length) return void this.preview.set(null);
+      if (!changes.length && !stock.length) return void this.preview.set(null);
       const timer = setTimeout(
         () =>
-          void this.releasing.preview(changes).then(({ preview, faults }) => {
+          void this.releasing.preview({ changes, stock }).then(({ preview, faults }) => {
             if (question !== this.asked) return;
             this.preview.set(preview);
             // Approvals are told apart: they are given here.
@@ -108,19 +119,40 @@ export class PreparedSheet {
   }
 
   private edit(index: number, edit: (periods: readonly PreparedPeriod[]) => readonly PreparedPeriod[]): void {
-    this.edited.set(
-      this.changes().flatMap((change, at): ReleaseChange[] => {
-        if (at !== index) return [change];
-        const next = change.act === 'release' ? withPeriods(change, edit(periodsOf(change))) : null;
-        return next ? [next] : [];
-      }),
-    );
+    const changes = this.changes().flatMap((change, at): ReleaseChange[] => {
+      if (at !== index) return [change];
+      const next = change.act === 'release' ? withPeriods(change, edit(periodsOf(change))) : null;
+      return next ? [next] : [];
+    });
+    this.edited.set({ changes, stock: this.stock() });
+  }
+
+  protected setThing(index: number, change: Partial<StockChange>): void {
+    const stock = this.stock().map((one, n) => (n === index ? ({ ...one, ...change } as StockChange) : one));
+    this.edited.set({ changes: this.changes(), stock });
+  }
+
+  protected leaveOutThing(index: number): void {
+    this.edited.set({ changes: this.changes(), stock: this.stock().filter((_, n) => n !== index) });
+  }
+
+  protected wall(local: string | null): WallTime | null {
+    return local === null ? null : { local, zone: this.service.zone() };
+  }
+
+  /** How much it changes, in words. */
+  protected sizeOf({ pages, items }: PreparedView): string {
+    const parts = [
+      ...(pages.length || !items.length ? [pages.length === 1 ? '1 page' : `${pages.length} pages`] : []),
+      ...(items.length ? [items.length === 1 ? '1 thing of the stock' : `${items.length} things of the stock`] : []),
+    ];
+    return parts.join(', ');
   }
 
   protected async save(): Promise<void> {
-    const [one, changes] = [this.chosen(), this.edited()];
-    if (!one || !changes?.length) return;
-    await this.run(() => this.prepared.change(one, one.name, changes));
+    const [one, edited] = [this.chosen(), this.edited()];
+    if (!one || !edited) return;
+    await this.run(() => this.prepared.change(one, one.name, edited));
     if (!this.refusal()) this.edited.set(null);
   }
 

@@ -1,5 +1,12 @@
 import { computed, Directive, effect, inject, signal } from '@angular/core';
-import { previewBody, type ReleaseChange, type ReleasePreview, type WallTimeInput } from '@domatium/contracts';
+import {
+  previewBody,
+  type Changes,
+  type ReleaseChange,
+  type ReleasePreview,
+  type StockChange,
+  type WallTimeInput,
+} from '@domatium/contracts';
 import { instantOfWall, startOfDay, wallOf, writeInstant, DAY, type Instant } from '@domatium/core/time';
 import { PreparedService } from './prepared.service';
 import { RegisterService } from '../hub/register.service';
@@ -17,7 +24,7 @@ export abstract class ChangesForm {
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   protected readonly session = inject(SessionService);
-  private readonly releasing = inject(ReleasingService);
+  protected readonly releasing = inject(ReleasingService);
   private readonly prepared = inject(PreparedService);
   protected readonly preview = signal<ReleasePreview | null>(null);
   protected readonly faults = signal<Faults>(NO_FAULTS);
@@ -27,6 +34,12 @@ export abstract class ChangesForm {
 
   /** The changes as the fields say them; `null` while something is missing. */
   protected abstract readonly changes: () => readonly ReleaseChange[] | null;
+  /** What becomes of things of the stock. */
+  protected readonly stock: () => readonly StockChange[] = () => [];
+  private readonly wanted = computed<Changes | null>(() => {
+    const [changes, stock] = [this.changes(), this.stock()];
+    return changes && (changes.length || stock.length) ? { changes, stock } : null;
+  });
   /** Preview or press under way, for those that take long. */
   protected readonly work = signal<Work | null>(null);
   /** Called with every preview, so that a sheet can take what it proposes. */
@@ -43,26 +56,26 @@ export abstract class ChangesForm {
   /** A site of it wants somebody else to approve: it can only be prepared. */
   protected readonly wantsApproval = computed(() => this.faults().fields.some(({ path }) => path === 'approvals'));
   protected readonly errorAt = (field: string) => (path: string) => {
-    const full = `changes[0].${field}${path ? `.${path}` : ''}`;
-    return this.faults().fields.find((fault) => fault.path === full)?.message ?? null;
+    const full = ['changes', 'stock'].map((subject) => `${subject}[0].${field}${path ? `.${path}` : ''}`);
+    return this.faults().fields.find((fault) => full.includes(fault.path))?.message ?? null;
   };
   protected readonly errorOf = (field: string) => this.errorAt(field)('');
 
   /** Asks for a preview whenever the change does; late answers to earlier questions are dropped. */
   protected watch(): void {
     effect(() => {
-      this.changes();
+      this.wanted();
       // Another change is another press; the same one that was not answered is sent again under its key.
       this.key = crypto.randomUUID();
     });
     effect((cleanUp) => {
-      const changes = this.changes();
+      const wanted = this.wanted();
       // What others do may change what this does.
       this.service.version();
       const question = ++this.asked;
-      if (!changes?.length) return void this.preview.set(null);
+      if (!wanted) return void this.preview.set(null);
       // All of them come from the same fields: what is wrong with the first is wrong with all.
-      const wrong = Object.entries(errorsOf(previewBody, { changes: changes.slice(0, 1) }));
+      const wrong = Object.entries(errorsOf(previewBody, { ...wanted, changes: wanted.changes.slice(0, 1) }));
       if (wrong.length) {
         this.preview.set(null);
         this.faults.set({
@@ -75,7 +88,7 @@ export abstract class ChangesForm {
       const work = new Work(this.service.events);
       const timer = setTimeout(() => {
         this.work.set(work);
-        void this.releasing.preview(changes, work).then(({ preview, faults }) => {
+        void this.releasing.preview(wanted, work).then(({ preview, faults }) => {
           work.end();
           if (question !== this.asked) return;
           this.work.set(null);
@@ -93,12 +106,18 @@ export abstract class ChangesForm {
 
   /** Presses what was looked at; true where it was decided. */
   protected async press(done: string, link?: { label: string; href: string }): Promise<boolean> {
-    const wanted = this.changes();
-    if (!wanted?.length || this.isBusy()) return false;
+    const wanted = this.wanted();
+    if (!wanted || this.isBusy()) return false;
     const seen = new Map(this.preview()?.pages.map(({ pageId, draftVersion }) => [pageId, draftVersion]));
-    const changes = wanted.map((change) =>
-      change.act === 'release' ? { ...change, draftVersion: seen.get(change.pageId) } : change,
-    );
+    const things = new Map(this.preview()?.stock.map(({ itemId, draftVersion }) => [itemId, draftVersion]));
+    const changes = {
+      changes: wanted.changes.map((change) =>
+        change.act === 'release' ? { ...change, draftVersion: seen.get(change.pageId) } : change,
+      ),
+      stock: (wanted.stock ?? []).map((change) =>
+        change.act === 'put' ? { ...change, draftVersion: things.get(change.itemId) } : change,
+      ),
+    };
     const work = new Work(this.service.events);
     this.work.set(work);
     this.isBusy.set(true);
@@ -107,18 +126,23 @@ export abstract class ChangesForm {
     this.work.set(null);
     this.isBusy.set(false);
     if (faults) this.faults.set(faults);
-    else this.place.go({ panel: null });
+    else this.finished();
     return !faults;
   }
 
   /** Writes the changes down as a prepared release instead of deciding them. */
   protected async prepare(name: string): Promise<void> {
-    const changes = this.changes();
-    if (!changes?.length || this.isBusy()) return;
+    const wanted = this.wanted();
+    if (!wanted || this.isBusy()) return;
     this.isBusy.set(true);
-    const refusal = await this.prepared.prepare(name, changes).finally(() => this.isBusy.set(false));
+    const refusal = await this.prepared.prepare(name, wanted).finally(() => this.isBusy.set(false));
     if (refusal) this.faults.set({ fields: [], whole: refusal });
-    else this.place.go({ panel: null });
+    else this.finished();
+  }
+
+  /** What was asked for is done: the sheet closes. */
+  protected finished(): void {
+    this.place.go({ panel: null });
   }
 
   protected wall(local: string): WallTimeInput {

@@ -1,5 +1,5 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
-import type { PreparedView, ReleaseChange, ReleaseView } from '@domatium/contracts';
+import type { Changes, PreparedView, ReleaseView } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { ReleasingService } from './releasing.service';
 import { refusalOf } from '../hub/answer';
@@ -32,9 +32,12 @@ export class PreparedService {
   }
 
   /** Writes changes down; gives why that was refused, or `null`. */
-  prepare(name: string, changes: readonly ReleaseChange[]): Promise<string | null> {
+  prepare(name: string, { changes, stock = [] }: Changes): Promise<string | null> {
     return this.tried(async () => {
-      await this.client.call(api.prepare, { params: this.params(), body: { name: name.slice(0, 200), changes } });
+      await this.client.call(api.prepare, {
+        params: this.params(),
+        body: { name: name.slice(0, 200), changes, stock },
+      });
       this.notices.say({
         kind: 'done',
         text: `“${name}” is prepared. Nothing is released yet.`,
@@ -43,10 +46,10 @@ export class PreparedService {
     });
   }
 
-  change(one: PreparedView, name: string, changes: readonly ReleaseChange[]): Promise<string | null> {
+  change(one: PreparedView, name: string, { changes, stock = [] }: Changes): Promise<string | null> {
     return this.tried(async () => {
       const params = { ...this.params(), preparedId: one.id };
-      await this.client.call(api.changePrepared, { params, body: { version: one.version, name, changes } });
+      await this.client.call(api.changePrepared, { params, body: { version: one.version, name, changes, stock } });
     });
   }
 
@@ -80,7 +83,7 @@ export class PreparedService {
       this.notices.say({
         kind: 'done',
         text: `“${one.name}” dropped. None of it was ever live.`,
-        action: { label: 'Undo', run: () => void this.prepare(one.name, one.changes) },
+        action: { label: 'Undo', run: () => void this.prepare(one.name, one) },
       });
     });
   }

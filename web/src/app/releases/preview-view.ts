@@ -32,6 +32,14 @@ export class PreviewView {
       return { ...line, when: shown };
     });
   });
+  /** Things of the stock, with how many pages they are on. */
+  protected readonly things = computed(() =>
+    (this.preview()?.stock ?? []).map(({ name, revision, pages }) => ({
+      name,
+      words: revision === null ? 'shows nothing' : `revision ${revision}`,
+      pages: pages === 1 ? 'on 1 page' : `on ${pages.toLocaleString('en')} pages`,
+    })),
+  );
   protected readonly cuts = computed(() =>
     (this.preview()?.cuts ?? []).map((cut) => ({
       ...cut,

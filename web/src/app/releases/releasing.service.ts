@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { ReleaseChange, ReleasePreview, ReleaseView } from '@domatium/contracts';
+import type { Changes, ReleasePreview, ReleaseView } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Cancelled, Refusal } from '../hub/api';
 import type { Work } from '../shared/work';
@@ -24,12 +24,9 @@ export class ReleasingService {
   private readonly register = inject(RegisterService);
   private readonly notices = inject(NoticeService);
 
-  async preview(
-    changes: readonly ReleaseChange[],
-    work?: Work,
-  ): Promise<{ preview: ReleasePreview | null; faults: Faults }> {
+  async preview(changes: Changes, work?: Work): Promise<{ preview: ReleasePreview | null; faults: Faults }> {
     try {
-      const preview = await this.client.call(api.preview, { params: this.params(), body: { changes } }, work);
+      const preview = await this.client.call(api.preview, { params: this.params(), body: changes }, work);
       return { preview, faults: { fields: preview.faults, whole: null } };
     } catch (error) {
       if (error instanceof Cancelled) return { preview: null, faults: NO_FAULTS };
@@ -42,7 +39,7 @@ export class ReleasingService {
    * person cancels, nothing changes unless it was decided already, and then that is said.
    */
   async release(
-    changes: readonly ReleaseChange[],
+    changes: Changes,
     key: string,
     done: string,
     { link, work }: { link?: Notice['link']; work?: Work } = {},
@@ -50,7 +47,7 @@ export class ReleasingService {
     try {
       const view = await this.client.call(
         api.release,
-        { params: this.params(), body: { changes, idempotencyKey: key } },
+        { params: this.params(), body: { ...changes, idempotencyKey: key } },
         work,
       );
       this.tell(view, done, link);

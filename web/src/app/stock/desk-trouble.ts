@@ -5,7 +5,7 @@ import { StockDesk } from './stock-desk.service';
 @Component({
   selector: 'dm-desk-trouble',
   template: `
-    @if (desk.state() === 'refused' && desk.trouble(); as text) {
+    @if (desk.trouble(); as text) {
       <section role="alert">
         <p class="field-error">{{ text }}</p>
         @if (desk.isBehind()) {

@@ -4,7 +4,6 @@ import { canonical } from '@domatium/core/plan';
 import type { StockContent, StockKind } from '@domatium/core/stock';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { NoticeService } from '../hub/notices';
 import { StockService } from '../hub/stock.service';
 
 type Content = StockContent[StockKind];
@@ -18,8 +17,8 @@ export class StockDesk {
   private readonly client = inject(Api);
   private readonly register = inject(RegisterService);
   private readonly stock = inject(StockService);
-  private readonly notices = inject(NoticeService);
-  private version = 0;
+  /** The draft as the server has it. */
+  readonly version = signal(0);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private keeping: Promise<void> | null = null;
   private readonly done = signal<readonly Content[]>([]);
@@ -46,7 +45,7 @@ export class StockDesk {
       this.item.set(item);
       this.draft.set(item.draft);
       this.name.set(item.name);
-      this.version = item.draftVersion;
+      this.version.set(item.draftVersion);
       this.state.set('kept');
       this.trouble.set(null);
       this.isBehind.set(false);
@@ -120,9 +119,9 @@ export class StockDesk {
     if (!item?.id || !content) return;
     this.state.set('keeping');
     try {
-      const body = { version: this.version, name, content };
+      const body = { version: this.version(), name, content };
       const { version } = await this.client.call(api.saveStock, { params: this.params(item.id), body });
-      this.version = version;
+      this.version.set(version);
       this.errors.set({});
       this.trouble.set(null);
       this.isBehind.set(false);
@@ -154,62 +153,13 @@ export class StockDesk {
     if (mine && canonical(mine) !== canonical(this.draft())) this.done.set([mine]);
   }
 
-  async release(
-    from: 'now' | { local: string; zone: string },
-    until: { local: string; zone: string } | null,
-  ): Promise<boolean> {
-    await this.keep();
-    const item = this.item();
-    if (!item?.id || this.state() === 'refused') return false;
-    const body = { from, ...(until ? { until } : {}), idempotencyKey: crypto.randomUUID() };
-    return this.decide(item.id, () =>
-      this.client.call(api.releaseStock, { params: this.params(item.id as number), body }),
-    );
-  }
-
-  /** Whether nothing was typed since the draft was fetched: what was approved is what is seen. */
-  isApprovedAsItIs(): boolean {
-    return this.state() === 'kept' && this.item()?.draftVersion === this.version;
-  }
-
-  async approve(): Promise<void> {
+  /** What is shown after a release or an undo: the draft that is open stays. */
+  async reload(): Promise<void> {
     const id = this.item()?.id;
     if (!id) return;
-    try {
-      await this.client.call(api.approveStock, { params: this.params(id), body: { version: this.version } });
-      this.notices.say({
-        kind: 'done',
-        text: 'Approved. It can go on its pages now, or once others have approved it too.',
-      });
-      await this.open(id);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
-    }
-  }
-
-  async undoRelease(): Promise<void> {
-    const id = this.item()?.id;
-    if (id)
-      await this.decide(id, () =>
-        this.client.call(api.undoStock, { params: this.params(id), body: { idempotencyKey: crypto.randomUUID() } }),
-      );
-  }
-
-  private async decide(id: number, act: () => Promise<{ readonly summary: string }>): Promise<boolean> {
-    try {
-      const { summary } = await act();
-      this.notices.say({ kind: 'done', text: `${summary}. On its way to visitors.` });
-      const draft = this.draft();
-      await this.open(id);
-      if (draft) this.draft.set(draft);
-      await this.stock.load();
-      return true;
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.trouble.set((error.problem.fields ?? []).map(({ message }) => message).join(' ') || error.message);
-      return false;
-    }
+    const item = await this.client.call(api.stockItem, { params: this.params(id) });
+    if (this.item()?.id === id) this.item.set(item);
+    await this.stock.load();
   }
 
   /** Puts something new into the stock; its identity, or `null` where it was refused. */

@@ -1,32 +1,51 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { ReleaseChange, StockChange } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
 import { later, wallOf, writeEnd, writeInstant, DAY, type Instant } from '@domatium/core/time';
-import { RegisterService } from '../hub/register.service';
 import { MomentField } from '../shared/moment-field';
-import { SessionService } from '../hub/session.service';
+import { ChangesForm } from '../releases/change-form';
+import { PreviewView } from '../releases/preview-view';
 import { StockDesk } from './stock-desk.service';
 
-/** When which revision holds, where it is used, and putting the draft on all of its pages: now, later, or for a while. */
+/**
+ * When which revision holds, where it is used, and putting the draft on all of its pages, or taking a piece off them: now,
+ * later, or for a while. Previewed, prepared and undone like any release.
+ */
 @Component({
   selector: 'dm-stock-release',
-  imports: [MomentField],
+  imports: [MomentField, PreviewView],
   templateUrl: './stock-release.html',
   styleUrl: './stock-release.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class StockRelease {
+export class StockRelease extends ChangesForm {
   protected readonly desk = inject(StockDesk);
-  protected readonly service = inject(RegisterService);
-  private readonly session = inject(SessionService);
+  protected readonly act = signal<StockChange['act']>('put');
   protected readonly from = signal<string | null>(null);
   protected readonly until = signal<string | null>(null);
   protected readonly pages = computed(() => this.desk.item()?.pages.filter(({ isDraft }) => !isDraft) ?? []);
   protected readonly drafts = computed(() => this.desk.item()?.pages.filter(({ isDraft }) => isDraft) ?? []);
-  protected readonly act = computed(() => {
+  protected readonly changes = (): readonly ReleaseChange[] => [];
+  /** Asked about once the draft is kept: what is released is what is seen. */
+  protected override readonly stock = computed<readonly StockChange[]>(() => {
+    const [item, from, until] = [this.desk.item(), this.from(), this.until()];
+    // Each draft that is kept is looked at anew.
+    this.desk.version();
+    if (!item?.id || this.desk.state() !== 'kept') return [];
+    return [
+      {
+        act: item.kind === 'piece' ? this.act() : 'put',
+        itemId: item.id,
+        from: from === null ? 'now' : this.wall(from),
+        until: until === null ? null : this.wall(until),
+      },
+    ];
+  });
+  protected readonly pressWords = computed(() => {
     const count = this.pages().length;
     const pages = count === 1 ? '1 page' : `${count.toLocaleString('en')} pages`;
     const begins = this.from() === null ? 'now' : `from ${this.from()?.replace('T', ', ')}`;
-    return `Put on ${pages} ${begins}`;
+    return this.act() === 'put' ? `Put on ${pages} ${begins}` : `Take off ${pages} ${begins}`;
   });
   protected readonly holds = computed(() => {
     const [zone, now] = [this.service.zone(), this.service.now()];
@@ -39,30 +58,10 @@ export class StockRelease {
       });
   });
 
-  /** Why the draft can’t go yet: sites that show it want others to approve it. */
-  protected readonly waiting = computed(() => {
-    const approvals = this.desk.item()?.approvals;
-    // Whatever is typed after an approval asks for it anew.
-    const given = this.desk.isApprovedAsItIs() ? (approvals?.given.length ?? 0) : 0;
-    if (!approvals || given >= approvals.needed) return null;
-    const wants = approvals.sites.length === 1 ? 'wants' : 'want';
-    return `${approvals.sites.join(', ')} ${wants} approval: ${given} of ${approvals.needed}.${this.mayApprove() ? '' : ' Somebody who has not changed it last, and has not approved it, can give it here.'}`;
-  });
-  protected readonly mayApprove = computed(() => {
-    const [approvals, me] = [this.desk.item()?.approvals, this.session.session()?.account.id];
-    return (
-      this.desk.state() === 'kept' &&
-      this.desk.isApprovedAsItIs() &&
-      approvals?.changedById !== me &&
-      !approvals?.given.some(({ id }) => id === me)
-    );
-  });
-  protected readonly approvers = computed(() =>
-    this.desk
-      .item()
-      ?.approvals.given.map(({ name }) => name)
-      .join(', '),
-  );
+  constructor() {
+    super();
+    this.watch();
+  }
 
   protected write(at: number): string {
     return writeInstant(at as Instant, this.service.zone(), this.service.now());
@@ -79,14 +78,18 @@ export class StockRelease {
   }
 
   protected async release(): Promise<void> {
-    const zone = this.service.zone();
-    const [from, until] = [this.from(), this.until()];
-    const isDone = await this.desk.release(
-      from === null ? 'now' : { local: from, zone },
-      until === null ? null : { local: until, zone },
-    );
-    if (!isDone) return;
+    const { name = '' } = this.desk.item() ?? {};
+    await this.press(this.act() === 'put' ? `${name}: on its way to visitors.` : `${name} is taken off its pages.`);
+  }
+
+  protected async undo(releaseId: number): Promise<void> {
+    if (!(await this.releasing.undo(releaseId))) await this.desk.reload();
+  }
+
+  protected override finished(): void {
     this.from.set(null);
     this.until.set(null);
+    this.act.set('put');
+    void this.desk.reload();
   }
 }

@@ -5,8 +5,7 @@ import { isThemeKey } from '@domatium/core/theme';
 import type { Knex } from 'knex';
 import { dateOf, inTransaction, type Context } from '../../platform/database/context.js';
 import { ConflictError, InvalidError, Refused, StaleError } from '../../platform/errors.js';
-import { insertApproval } from './judge.js';
-import * as store from './store.js';
+import * as store from '../../heart/stock/index.js';
 import { found, note } from './items.js';
 import { stockItem } from './views.js';
 
@@ -68,26 +67,6 @@ export async function saveStock(
       .update({ ...changed, changed_at: dateOf(context.now), changed_by: context.account });
     await note(trx, context, portfolioId, id, 'save-stock', null, { version: version + 1 });
     return { version: version + 1 };
-  });
-}
-
-/** Somebody else says that a draft may go on its pages. Whatever is changed in it afterwards asks for it anew. */
-export async function approveStock(
-  context: Context,
-  portfolioId: PortfolioId,
-  id: number,
-  version: number,
-): Promise<object> {
-  const { account, now } = context;
-  return inTransaction(context.database, async (trx) => {
-    const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
-    if (row.draft_version !== version)
-      throw new StaleError('It has changed since you opened it.', { version: row.draft_version });
-    if (account === null || row.changed_by_id === account)
-      throw new ConflictError('You changed this yourself; someone else has to approve it.');
-    await insertApproval(trx, portfolioId, row, account, now);
-    await note(trx, context, portfolioId, id, 'approve-stock', null, { version });
-    return {};
   });
 }
 

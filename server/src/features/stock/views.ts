@@ -5,10 +5,9 @@ import { stockAt, type StockPeriod } from '@domatium/core/stock';
 import { THEMES, isThemeKey } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
 import { rowsOf, type Context, type Db } from '../../platform/database/context.js';
-import { approvalsOf } from './judge.js';
-import * as store from './store.js';
+import { historyOf } from '../../heart/releases/index.js';
+import * as store from '../../heart/stock/index.js';
 import { found } from './items.js';
-import { releasesOf } from './releases.js';
 
 /** The whole stock; themes that ship stand in it too, where a site has one or not. */
 export async function stock({ database, now }: Context, portfolioId: PortfolioId): Promise<StockView[]> {
@@ -101,7 +100,21 @@ export async function stockItem({ database, now }: Context, portfolioId: Portfol
         .filter(({ page_id }) => !isLive.has(page_id))
         .map(({ page_id, name }) => ({ pageId: page_id, name, address: '', isDraft: true })),
     ],
-    releases: await releasesOf(database, id),
+    releases: await historyOf(database, portfolioId, { kind: 'item', id }, now),
     approvals: await approvalsOf(database, portfolioId, row, now),
+  };
+}
+
+/** Sites that want approvals before what they show changes. */
+async function approvalsOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  row: store.ItemRow,
+  now: Instant,
+): Promise<StockItem['approvals']> {
+  const wanted = await store.approvalsWanted(db, portfolioId, row, now);
+  return {
+    needed: Math.max(0, ...wanted.map(({ approvals }) => approvals)),
+    sites: wanted.map(({ name }) => name),
   };
 }

@@ -3,7 +3,7 @@ import { writeAudit } from '../../platform/database/audit.js';
 import type { Context, Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { NotFoundError } from '../../platform/errors.js';
-import * as store from './store.js';
+import * as store from '../../heart/stock/index.js';
 
 export async function found(db: Db, portfolioId: PortfolioId, id: number, lock = ''): Promise<store.ItemRow> {
   const row = await store.itemById(db, portfolioId, id, lock);

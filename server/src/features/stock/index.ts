@@ -1,0 +1,1 @@
+export { newStock } from './service.js';
