@@ -160,7 +160,7 @@ test('a theme is changed beside a page of its sites, mended where its contrast i
   await expect(page.getByRole('heading', { name: 'Contrast is good wherever colours meet' })).toBeVisible();
   await expect(page.getByText('Draft · Saved')).toBeVisible();
   await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
-  await said(page, /Put revision \d+ of Tide on its pages/);
+  await said(page, '“Tide” is on its way to visitors.');
   const styleOf = (body: string) => /stylesheet" href="([^"]+)"/.exec(body)?.[1] ?? '';
   await expect
     .poll(async () => (await visit(HOST, styleOf((await visit(HOST, '/')).body))).body.includes(mark), {
@@ -222,7 +222,7 @@ test('a piece is kept from a page, used on another, and changed once for both; s
   await page.goto('/portfolios/1/stock/pieces');
   await page.locator('.list .entry', { hasText: name }).click();
   await page.getByRole('button', { name: /^Put on 2 pages now/ }).click();
-  await said(page, /Put revision 1 of/);
+  await said(page, `“${name}” is on its way to visitors.`);
   for (const { path } of [one, two])
     await visitUntil(HOST, path, ({ body }) => body.includes('Call 75 12 00 31 before nine'));
   await page.locator('.margin .entry').first().click();
@@ -477,16 +477,17 @@ test('own CSS of a site is checked as it is written, and put on all of its pages
   await page.keyboard.type('h1 {color: rgb(4, 5, 6)}\nmain {opacity: 0');
   await expect(page.getByText('Line 2: “main” hides the whole page')).toBeVisible();
   await expect(page.getByText('Draft · Saved')).toBeVisible();
-  await page.getByRole('button', { name: /^Put on \d+ pages? now/ }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'hides the whole page' })).toBeVisible();
+  const put = page.getByRole('button', { name: /^Put on \d+ pages? now/ });
+  await expect(put).toBeDisabled();
+  await expect(page.locator('dm-preview-view')).toContainText('Line 2: “main” hides the whole page');
   await accessible(page, 'own css');
   await css.click();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('h1 {color: rgb(4, 5, 6)');
   await expect(canvas(page).locator('h1')).toHaveCSS('color', 'rgb(4, 5, 6)');
   await expect(page.getByText('Draft · Saved')).toBeVisible();
-  await page.getByRole('button', { name: /^Put on \d+ pages? now/ }).click();
-  await said(page, /Put revision \d+ of CSS of Tide Hall/);
+  await put.click();
+  await said(page, '“CSS of Tide Hall” is on its way to visitors.');
   await visitUntil(HOST, path, ({ body }) => (body.match(/rel="stylesheet"/g) ?? []).length === 2);
   await page.goto(published(HOST, path));
   await expect(page.locator('h1')).toHaveCSS('color', 'rgb(4, 5, 6)');

@@ -79,7 +79,7 @@ export class StockRelease extends ChangesForm {
 
   protected async release(): Promise<void> {
     const { name = '' } = this.desk.item() ?? {};
-    await this.press(this.act() === 'put' ? `${name}: on its way to visitors.` : `${name} is taken off its pages.`);
+    await this.press(this.act() === 'put' ? `“${name}” is on its way to visitors.` : `“${name}” is off its pages.`);
   }
 
   protected async undo(releaseId: number): Promise<void> {
