@@ -147,18 +147,11 @@ figure('copy of 500 pages with their periods', copied.ms / 1000, 's', { atMost: 
 const published = Math.min(size.pages, Number(process.env['BENCH_PUBLISHED'] ?? size.pages));
 const AT_ONCE = 2_000;
 const toPublish = register.columns.ids.slice(-published);
-const site = {
-  name: 'Site',
-  siteId: 1,
-  themeKey: 'ferry',
-  icons: null,
-  shareImage: null,
-  language: 'en',
-  host: 'place-1.example',
-  basePath: '/',
-  isOwnHost: false,
+const site = { siteId: 1, host: 'place-1.example', basePath: '/', isOwnHost: false };
+const BARE = {
+  ...{ ends: [], titles: [], theme: THEMES.ferry, pieces: [], values: [], siteCss: '', end: null, past: [] },
+  profile: { brand: 'Site', language: 'en', theme: 'ferry', iconId: null, shareId: null },
 };
-const BARE = { ends: [], titles: [], theme: THEMES.ferry, pieces: [], values: [], siteCss: '', end: null, past: [] };
 const SHELVES = { pictures: new Map(), shares: new Map(), icons: new Map(), files: new Map() };
 const theme = await world.publisher.files.ofTheme(THEMES.ferry);
 // What was decided above and not published, since no worker runs, is no part of this.

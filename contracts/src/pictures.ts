@@ -118,7 +118,7 @@ export interface Uses {
 }
 
 export interface PictureUses extends Uses {
-  readonly sites: readonly { readonly siteId: number; readonly brand: string; readonly as: 'icon' | 'share' }[];
+  readonly sites: readonly { readonly siteId: number; readonly name: string; readonly as: 'icon' | 'share' }[];
 }
 
 export interface FileUses extends Uses {
@@ -129,27 +129,9 @@ export interface FileUses extends Uses {
 /** As many pages are named where a picture is used. */
 export const USES_NAMED = 200;
 
-/** The look of a site beside its theme: the small icon of its pages, and the picture shown where they are shared. */
-export const siteFaceBody = object({
-  version: number().integer().positive().required(),
-  iconId: number().integer().positive().nullable().defined(),
-  shareId: number().integer().positive().nullable().defined(),
-  /** The theme by its key; it stays where this says nothing. */
-  theme: string().max(60).optional(),
-}).noUnknown('Unknown field.');
-
-export interface SiteFace {
-  readonly version: number;
-  /** The pictures they were made from. */
-  readonly iconId: number | null;
-  readonly shareId: number | null;
-  readonly theme: string;
-}
-
 const versionBody = object({ version: number().integer().positive().required() }).noUnknown('Unknown field.');
 const onFile = object({ portfolioId: id(), fileId: id() });
 const onPicture = object({ portfolioId: id(), pictureId: id() });
-const onSite = object({ portfolioId: id(), siteId: id() });
 
 export const pictures = {
   pictures: endpoint<readonly PictureView[]>()({
@@ -251,21 +233,6 @@ export const pictures = {
     who: 'write',
     summary: 'Delete a file; refused while anything uses it',
     params: onFile,
-  }),
-  siteFace: endpoint<SiteFace>()({
-    method: 'GET',
-    path: '/api/portfolios/:portfolioId/sites/:siteId/face',
-    who: 'read',
-    summary: 'The theme, the icon and the share picture of a site',
-    params: onSite,
-  }),
-  setSiteFace: endpoint<SiteFace>()({
-    method: 'PUT',
-    path: '/api/portfolios/:portfolioId/sites/:siteId/face',
-    who: 'release',
-    summary: 'Choose theme, icon and share picture of a site; its pages are published with them',
-    params: onSite,
-    body: siteFaceBody,
   }),
   file: endpoint<never>()({
     method: 'GET',

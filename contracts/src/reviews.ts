@@ -68,6 +68,7 @@ export interface PrivatePage {
   readonly values: readonly SharedValue[];
   readonly titles: readonly (readonly [pageId: number, title: string | null])[];
   readonly brand: string;
+  readonly language: string;
   readonly pictures: readonly PictureView[];
   readonly files: readonly FileView[];
   /** Own CSS of its site. */

@@ -1,5 +1,11 @@
 import type { Block } from '@domatium/core/document';
-import { STOCK_KINDS, type SharedValue, type StockContent, type StockKind } from '@domatium/core/stock';
+import {
+  STOCK_KINDS,
+  type SharedValue,
+  type SiteProfile,
+  type StockContent,
+  type StockKind,
+} from '@domatium/core/stock';
 import type { Theme } from '@domatium/core/theme';
 import { mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
@@ -49,6 +55,8 @@ export interface StockItem extends StockView {
 export interface StockHeld {
   readonly themes: Readonly<Record<string, Theme>>;
   readonly values: readonly { readonly siteId: number | null; readonly values: readonly SharedValue[] }[];
+  /** What each site is. */
+  readonly profiles: readonly { readonly siteId: number; readonly profile: SiteProfile }[];
   /** Own CSS of sites. */
   readonly css: readonly { readonly siteId: number | null; readonly css: string }[];
   readonly pieces: readonly { readonly id: number; readonly name: string; readonly blocks: readonly Block[] | null }[];
@@ -83,7 +91,7 @@ export const stock = {
     method: 'GET',
     path: '/api/portfolios/:portfolioId/stock',
     who: 'read',
-    summary: 'Themes, pieces, shared values and own CSS of sites, with when which revision holds',
+    summary: 'Themes, pieces, shared values, own CSS and profiles of sites, with when which revision holds',
     params: inPortfolio,
   }),
   stockHeld: endpoint<StockHeld>()({

@@ -27,6 +27,7 @@ import * as publication from './migrations/0025-publication.js';
 import * as keptFiles from './migrations/0026-kept-files.js';
 import * as findingCodes from './migrations/0027-finding-codes.js';
 import * as oneEngine from './migrations/0028-one-engine.js';
+import * as siteProfiles from './migrations/0029-site-profiles.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -59,6 +60,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0026-kept-files': keptFiles,
   '0027-finding-codes': findingCodes,
   '0028-one-engine': oneEngine,
+  '0029-site-profiles': siteProfiles,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -14,7 +14,7 @@ import { PicturesService } from '../src/app/pictures/pictures.service';
 import { filesPlace, fontHref, ownCssOf } from '../src/app/shared/preview-frame';
 import { asHtml, treeOfHtml } from '../src/app/source/html-tree';
 import { StockService } from '../src/app/hub/stock.service';
-import { NOW, rowOf, surround, pass } from './help';
+import { NOW, profileWith, rowOf, surround, pass } from './help';
 
 const box = (left: number, top: number, width: number, height: number) =>
   ({ left, top, width, height, right: left + width, bottom: top + height }) as DOMRect;
@@ -109,6 +109,7 @@ describe('what the canvas knows of the world', () => {
   const held = (phone: string): StockHeld => ({
     themes: { ferry: { ...THEMES.ferry, label: phone } },
     values: [{ siteId: null, values: [{ name: 'phone', value: phone }] }],
+    profiles: [{ siteId: 1, profile: profileWith({ brand: `Ferries ${phone}`, language: 'nb' }) }],
     css: [{ siteId: 1, css: `/* ${phone} */` }],
     pieces: [{ id: 4, name: 'Desk', blocks: [newBlock('quote', 'inner001', { text: phone })] }],
   });
@@ -161,6 +162,7 @@ describe('what the canvas knows of the world', () => {
     const known = world.world();
     expect([world.theme().label, known.values.get('phone'), world.siteCss()]).toEqual(['now', 'now', '/* now */']);
     expect(known.pieceOf(4)?.[0]?.fields['text']).toBe('now');
+    expect([known.language, known.values.get('site name')]).toEqual(['nb', 'Ferries now']);
     expect(known.fileOf(3)?.src).toBe('/f/3.pdf');
     expect(known.pictureOf(1 as never)?.variants[0]).toMatchObject({ src: '/f/1.webp', avif: '/f/1.avif' });
     expect(known.pageHref(9 as never)).toBe('/p9');
@@ -177,6 +179,7 @@ describe('what the canvas knows of the world', () => {
       '/* then */',
       'then',
     ]);
+    expect(world.profile().brand).toBe('Ferries then');
     expect(world.world().titleOf(9 as never)).toMatch(/^as of 2026-11-25T08:01/);
     expect([world.world().isPast(NOW + 59_999), world.world().isPast(NOW + 60_001)]).toEqual([true, false]);
     world.seen.set('no-pictures');

@@ -3,6 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { problem, type Endpoint, type ProblemCode, type ReleasePreview } from '@domatium/contracts';
 import type { RegisterRow } from '@domatium/core/register';
+import type { SiteProfile } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
 import { Subject } from 'rxjs';
 import { RegisterService } from '../src/app/hub/register.service';
@@ -47,6 +48,10 @@ export class FakeApi {
 }
 
 export const NOW = Date.UTC(2026, 10, 25, 8, 0) as Instant;
+/** What a site is. */
+export const profileWith = (more: Partial<SiteProfile> = {}): SiteProfile => ({
+  ...{ brand: 'M', language: 'en', theme: 'ferry', iconId: null, shareId: null, ...more },
+});
 /** A preview of a release that changes nothing for anybody. */
 export const previewOf = (more: Partial<ReleasePreview> = {}): ReleasePreview => ({
   ...{ now: NOW, lines: [], cuts: [], findings: [], faults: [], pages: [], stock: [], lineCount: 0 },
@@ -96,7 +101,7 @@ export function surround({
   const events = new Subject<PortfolioEvent>();
   const went: object[] = [];
   const said: string[] = [];
-  const sites = [{ id: 1, name: 'Ferries', host: 'marrowick.example', brand: 'M', theme: 'ferry', basePath: '/' }];
+  const sites = [{ id: 1, name: 'Ferries', host: 'marrowick.example', basePath: '/' }];
   const may = (act: string) =>
     ['owner', 'publisher', ...(act === 'release' ? [] : ['author'])].includes(role) &&
     (act !== 'manage' || role === 'owner');

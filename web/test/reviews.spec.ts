@@ -58,6 +58,7 @@ describe('a private link', () => {
     values: [],
     titles: [],
     brand: 'Marrowick',
+    language: 'en',
     pictures: [],
     files: [],
     siteCss: '',

@@ -7,7 +7,7 @@ import { StockRelease } from '../src/app/stock/stock-release';
 import { themeOf, valuesOf } from '../src/app/hub/stock.service';
 import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
 import { DraftService } from '../src/app/editor/draft.service';
-import { element, NOW, open, pass, press, previewOf, settle, surround, text } from './help';
+import { element, NOW, open, pass, press, previewOf, profileWith, settle, surround, text } from './help';
 
 const button = (fixture: ComponentFixture<unknown>, words: RegExp) =>
   [...element(fixture).querySelectorAll('button')].find((one) => words.test(one.textContent?.trim() ?? ''));
@@ -146,10 +146,11 @@ it('values of a site go before those of the portfolio, and a theme nobody change
       },
       { siteId: 5, values: [{ name: 'phone', value: '3' }] },
     ],
+    profiles: [{ siteId: 5, profile: profileWith({ brand: 'Hall' }) }],
     css: [],
     pieces: [],
   };
-  const values = valuesOf(held, { id: 5, brand: 'Hall' }, NOW, 'Europe/Oslo');
+  const values = valuesOf(held, 5, NOW, 'Europe/Oslo');
   expect([...values]).toEqual([
     ['year', '2026'],
     ['site name', 'Hall'],

@@ -1,5 +1,6 @@
 import { Component, input, output } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import type { Crop, FileView, PictureView, StockItem, StockView } from '@domatium/contracts';
 import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
 import type { SharedValue } from '@domatium/core/stock';
@@ -15,12 +16,26 @@ import { Cancelled } from '../src/app/hub/api';
 import { OwnCssField } from '../src/app/source/own-css-field';
 import { CssDesk } from '../src/app/stock/css-desk';
 import { PieceDesk } from '../src/app/stock/piece-desk';
+import { SiteDesk } from '../src/app/stock/site-desk';
 import { StockDesk } from '../src/app/stock/stock-desk.service';
 import { StockRelease } from '../src/app/stock/stock-release';
 import { StockService } from '../src/app/hub/stock.service';
 import { ThemeDesk } from '../src/app/stock/theme-desk';
 import { ValuesDesk } from '../src/app/stock/values-desk';
-import { NOW, buttons, choose, element, open, press, previewOf, settle, surround, text, withPlainCode } from './help';
+import {
+  NOW,
+  buttons,
+  choose,
+  element,
+  open,
+  press,
+  previewOf,
+  profileWith,
+  settle,
+  surround,
+  text,
+  withPlainCode,
+} from './help';
 
 /** The canvas takes part in name only: what it draws is looked at in a browser. */
 @Component({ selector: 'dm-canvas', template: '' })
@@ -51,11 +66,11 @@ const stored = (changes: Partial<StockItem>): StockItem => ({
 async function room(item: StockItem | null, listed: readonly Partial<StockView>[] = [], role = 'owner') {
   const world = surround({ role });
   TestBed.configureTestingModule({ providers: [StockDesk] });
-  for (const desk of [ThemeDesk, PieceDesk, CssDesk])
+  for (const desk of [ThemeDesk, PieceDesk, CssDesk, SiteDesk])
     TestBed.overrideComponent(desk, { remove: { imports: [Canvas] }, add: { imports: [NoCanvas] } });
   withPlainCode(OwnCssField, BlockFields);
   world.api.on('GET stock', () => [...listed, ...(item ? [item] : [])]);
-  world.api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [] }));
+  world.api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [], profiles: [] }));
   world.api.on('GET stock/:itemId', () => item);
   world.api.on('PUT stock/:itemId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1 }));
   world.api.on('POST releases/preview', () => previewOf());
@@ -80,6 +95,43 @@ async function write(fixture: ComponentFixture<unknown>, label: string, value: s
 }
 beforeAll(() => {
   globalThis.CSS = { escape: (name: string) => name.replace(/[^\w-]/g, '\\$&') } as typeof CSS;
+});
+
+describe('a site, to its visitors', () => {
+  const profile = profileWith({ brand: 'Marrowick', language: 'en' });
+  const site = stored({ id: 31, kind: 'profile', siteId: 1, name: 'Ferries', draft: profile, draftDiffers: false });
+  it('is named, given a language, a theme and pictures beside a page of it, and kept', async () => {
+    const theme = { id: null, kind: 'theme' as const, key: 'tide', name: 'Tide', periods: [], draftDiffers: false };
+    const { kept, desk } = await room(site, [theme]);
+    const fixture = await open(SiteDesk, { item: '31' });
+    expect(text(fixture)).toContain('Ferriesmarrowick.example');
+    await write(fixture, 'site-brand', 'Marrowick Coast');
+    await write(fixture, 'site-language', 'nb');
+    const named = () => element(fixture).querySelectorAll('fieldset .field-note')[1]?.textContent;
+    expect(named()).toBe('Norwegian Bokmål');
+    await write(fixture, 'site-theme', 'tide');
+    expect(await kept()).toEqual({ ...profile, brand: 'Marrowick Coast', language: 'nb', theme: 'tide' });
+    await write(fixture, 'site-language', 'norsk!');
+    expect(named()).toBe('');
+    desk.undo();
+    expect(await kept()).toMatchObject({ language: 'nb' });
+  });
+  it('says at the field what is refused, and to a reader is only seen', async () => {
+    const { api, desk } = await room(site);
+    const fixture = await open(SiteDesk, { item: '31' });
+    const words = 'Enter a language as pages say it, like “en” or “pt-BR”.';
+    api.on('PUT stock/:itemId/draft', () =>
+      api.refuse('invalid', words, [{ path: 'content.language', message: words }]),
+    );
+    await write(fixture, 'site-language', 'norsk!');
+    await desk.keep();
+    await settle(fixture);
+    expect(element(fixture).querySelector('fieldset .field-error')?.textContent).toBe(words);
+    TestBed.resetTestingModule();
+    await room(site, [], 'reader');
+    const seen = await open(SiteDesk, { item: '31' });
+    expect(element(seen).querySelector<HTMLFieldSetElement>('fieldset')?.disabled).toBe(true);
+  });
 });
 
 describe('own CSS of a site', () => {
@@ -279,19 +331,26 @@ describe('the shelf of pictures', () => {
     await press(fixture, 'Delete for ever');
     expect(gone).toEqual([null]);
   });
-  it('gives a site another icon once that was meant, with a way back; what is refused is said beside it', async () => {
+  it('becomes the icon of a site in its draft, once that was meant, with a way back; what is refused is said', async () => {
     const { fixture, api, said } = await start('1');
-    const face = { version: 3, theme: 'ferry', iconId: null, shareId: 2 };
-    api.on('GET sites/:siteId/face', () => face);
+    const profile = profileWith({ shareId: 2 as never });
+    const item = stored({ id: 31, kind: 'profile', siteId: 1, name: 'Ferries', draft: profile });
+    api.on('GET stock', () => [item]);
+    api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [], profiles: [] }));
+    api.on('GET stock/:itemId', () => item);
+    await TestBed.inject(StockService).open(1);
+    const went = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
     await choose(fixture, 'Make it the icon of a site', '1');
-    expect(api.sent('PUT sites/:siteId/face')).toEqual([]);
+    expect(api.sent('PUT stock/:itemId/draft')).toEqual([]);
     await press(fixture, 'Make it the icon of Ferries');
-    expect(api.sent('PUT sites/:siteId/face')).toEqual([{ ...face, iconId: 1 }]);
-    expect(said).toEqual(['Ferries has “harbour” as its icon: its pages follow.']);
-    api.on('PUT sites/:siteId/face', () => api.refuse('not-allowed', 'Changes want approval: an owner may.'));
+    const sent = { version: 3, name: 'Ferries', content: { ...profile, iconId: 1 } };
+    expect(api.sent('PUT stock/:itemId/draft')).toEqual([sent]);
+    expect(went.mock.lastCall).toEqual([['/portfolios', 1, 'stock', 'sites'], { queryParams: { item: 31 } }]);
+    expect(said).toEqual(['The draft of Ferries has changed; visitors get it once it is put on its pages.']);
+    api.on('PUT stock/:itemId/draft', () => api.refuse('stale', 'Tomas has changed this since you opened it.'));
     await choose(fixture, 'Show it where a site is shared', '1');
     await press(fixture, 'Show it for Ferries');
-    expect(text(fixture)).toContain('Changes want approval: an owner may.');
+    expect(text(fixture)).toContain('Tomas has changed this since you opened it.');
   });
   it('puts back what a picture was before it was replaced, and that once more', async () => {
     const former = { bytes: 4_000_000, format: 'heif' };

@@ -16,9 +16,6 @@ export interface SiteAddress {
 export interface RegisterSite {
   readonly id: number;
   readonly name: string;
-  /** What visitors read at the top of its pages. */
-  readonly brand: string;
-  readonly theme: string;
   readonly addresses: readonly SiteAddress[];
 }
 

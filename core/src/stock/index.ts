@@ -1,2 +1,3 @@
 export * from './values.js';
+export * from './profile.js';
 export * from './stock.js';

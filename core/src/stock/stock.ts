@@ -3,10 +3,11 @@ import { documentFromJSON, MAX_CSS, referencesOf } from '../document/page-docume
 import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
+import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site. */
-export const STOCK_KINDS = ['theme', 'piece', 'values', 'css'] as const;
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is. */
+export const STOCK_KINDS = ['theme', 'piece', 'values', 'css', 'profile'] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
 export interface StockContent {
@@ -15,6 +16,8 @@ export interface StockContent {
   readonly values: readonly SharedValue[];
   /** Rules for the content of every page of one site, over those of its theme and below those of a page. */
   readonly css: { readonly css: string };
+  /** What a site is to its visitors: each has one from its first day on. */
+  readonly profile: SiteProfile;
 }
 
 const METADATA = { title: '', description: '' };
@@ -26,6 +29,7 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   if (kind === 'theme') return themeFromJSON(json);
   if (kind === 'values') return valuesFromJSON(json);
   if (kind === 'css') return cssFromJSON(json);
+  if (kind === 'profile') return profileFromJSON(json);
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;
   const { blocks } = read.value;
@@ -118,4 +122,13 @@ export function putBackStock(
       paintStock(all, revisionId, { ...during, from: Math.max(during.from, instant) as Instant }),
     cut,
   );
+}
+
+/** What holds at an instant of something that always holds: before its first period that is what it begins with. */
+export function alwaysAt<Period extends StockPeriod>(
+  periods: readonly Period[],
+  at: Instant,
+  witness?: (from: number, until: number) => void,
+): Period | null {
+  return stockAt(periods, at, witness) ?? periods[0] ?? null;
 }

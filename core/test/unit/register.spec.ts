@@ -33,8 +33,6 @@ const lists: RegisterLists = {
     {
       id: 1,
       name: 'Ferries',
-      brand: 'F',
-      theme: 'ferry',
       addresses: [
         { from: 0, until: at(50), host: 'old.example', basePath: '/', domain: 'old.example' },
         { from: at(50), until: null, host: 'one.example', basePath: '/', domain: 'one.example' },
@@ -43,8 +41,6 @@ const lists: RegisterLists = {
     {
       id: 2,
       name: 'Tide Hall',
-      brand: 'T',
-      theme: 'tide',
       addresses: [{ from: 0, until: null, host: 'two.example', basePath: '/hall', domain: null }],
     },
   ],

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { AnswerInput, ReleaseChange, WallTimeInput } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
 import type { AccountId, PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
+import type { SiteProfile } from '@domatium/core/stock';
 import { instant, wallOf, type Instant } from '@domatium/core/time';
 import type { DemoPortfolio, DemoScenario } from '@domatium/demo';
 import { compile, type RouteTable } from '@domatium/core/routing';
@@ -13,6 +14,8 @@ import type { Knex } from 'knex';
 import pg from 'pg';
 import type { Context } from '../../src/platform/database/context.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
+import { saveStock } from '../../src/features/stock/service.js';
+import { stockItem } from '../../src/features/stock/views.js';
 import { makePage } from '../../src/features/pages/index.js';
 import { PageFiles, publishReleases, type Publisher } from '../../src/heart/publishing/index.js';
 import { release } from '../../src/heart/releases/index.js';
@@ -211,6 +214,32 @@ export class World {
       0 as Instant,
     );
     return compile(read, this.publisher.style);
+  }
+
+  /** Changes what a site is and puts that on its pages, from a time on or for a while. */
+  async setProfile(
+    siteId: number,
+    change: Partial<SiteProfile>,
+    from: number | 'now' = 'now',
+    until: number | null = null,
+  ): Promise<ReleaseId> {
+    const itemId = await this.profileItem(siteId);
+    const { draftVersion, name, draft } = await stockItem(this.context(), this.one, itemId);
+    const content = { ...(draft as SiteProfile), ...change };
+    await saveStock(this.context(), this.one, itemId, { version: draftVersion, name, content });
+    const put = { act: 'put', itemId, from: from === 'now' ? ('now' as const) : this.wall(from) } as const;
+    const stock = [{ ...put, until: until === null ? null : this.wall(until) }];
+    const body = { changes: [], stock, idempotencyKey: randomBytes(8).toString('hex') };
+    const { id } = await release(this.context(), this.one, body);
+    await publishReleases(this.publisher, this.one, [id as ReleaseId]);
+    return id as ReleaseId;
+  }
+
+  async profileItem(siteId: number): Promise<number> {
+    const [row] = (await this.database('stock_item').where({ kind: 'profile', site_id: siteId }).select('id')) as {
+      id: number;
+    }[];
+    return row?.id ?? 0;
   }
 
   press(changes: readonly ReleaseChange[], account = 'owner', key = randomBytes(8).toString('hex')) {

@@ -235,14 +235,9 @@ describe('a picture in use', () => {
     ).rejects.toMatchObject({ code: 'not-allowed' });
     await send(await other(3), 'x.jpg', id);
     await world.database('site').where({ id: 1 }).update({ approvals: 1 });
-    const face = await pictures.siteFace(world.database, world.one, 1);
     await expect(send(await other(4), 'x.jpg', id)).rejects.toThrow(/changes want approval; only an owner may do that/);
-    await expect(pictures.setSiteFace(world.context(), world.one, 1, face, 'publisher')).rejects.toMatchObject({
-      code: 'not-allowed',
-    });
     expect((await pictures.pictureUses(world.context(), world.one, id, 'publisher')).refusal).toMatch(/approval/);
     await send(await other(5), 'x.jpg', id, 'owner');
-    await pictures.setSiteFace(world.context(), world.one, 1, face, 'owner');
     await world.database('site').where({ id: 1 }).update({ approvals: 0 });
   });
   it('refuses a change made from an older version, and gives the newest', async () => {
@@ -308,8 +303,18 @@ describe('icon and share picture of a site', () => {
   it('are made in the form they need from any picture', async () => {
     const { picture } = await send(await colour(150, 900, 900).jpeg().toBuffer());
     const id = picture?.id ?? 0;
-    await pictures.setSiteFace(world.context(), world.one, 1, { version: 2, iconId: id, shareId: id }, 'publisher');
+    const page = await world.page('/faced');
+    const { id: released } = await world.press([world.put(page, 'now')]);
+    await publishReleases(world.publisher, world.one, [released as never]);
+    await world.setProfile(1, { iconId: id as PictureId, shareId: id as PictureId });
+    expect(await served(page)).not.toContain('og:image');
     await doAll(maker.works());
+    expect(await served(page)).toMatch(/og:image.*rel="icon" href="\/-\/[0-9a-f]{64}\.png"/s);
+    expect((await pictures.pictureUses(world.context(), world.one, id, 'publisher')).sites).toEqual([
+      { siteId: 1, name: 'Site', as: 'icon' },
+      { siteId: 1, name: 'Site', as: 'share' },
+    ]);
+    await expect(pictures.deletePicture(world.context(), world.one, id)).rejects.toThrow(/Site shows? it/);
     const rows = (await world.database('picture').where({ of_id: id })) as {
       purpose: string;
       variants: { hash: string; width: number }[];

@@ -10,6 +10,7 @@ import { unpackArtifact } from '@domatium/storage';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { newSite, setApprovals } from '../../src/features/people/service.js';
 import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
+import { stockHeld } from '../../src/heart/stock/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
 import * as prepared from '../../src/heart/prepared/service.js';
 import { preview } from '../../src/heart/releases/preview.js';
@@ -372,6 +373,34 @@ describe('a release of pages and of the stock', () => {
     await out((await undo(world.context(), world.one, last?.releaseId ?? 0, key())).id);
     world.now = later(world.now, MINUTE);
     expect(await served(fares)).toContain('From 95');
+  });
+});
+
+describe('what a site is', () => {
+  it('is a function of time: name, language, theme on all of its pages, for a while and back; undo puts back', async () => {
+    const id = await page('/profile', [newBlock('quote', 'quote1', { text: 'By {site name}' })]);
+    expect(await served(id)).toMatch(/<html lang="en">.*By Site/s);
+    const [from, until] = [later(world.now, DAY), later(world.now, 8 * DAY)];
+    const winter = { brand: 'Winter Site', language: 'nb', theme: 'tide' };
+    const release = await world.setProfile(1, winter, from, until);
+    expect(await served(id)).toMatch(/<html lang="en">.*By Site/s);
+    expect(await served(id, from)).toMatch(/<html lang="nb">.*Winter Site.*By Winter Site/s);
+    expect(await styleOf(id, from)).not.toBe(await styleOf(id));
+    expect(await served(id, until)).toMatch(/<html lang="en">.*By Site/s);
+    const { profiles } = await stockHeld(world.context(), world.one, from);
+    expect(profiles.find(({ siteId }) => siteId === 1)?.profile).toMatchObject(winter);
+    // The theme it will have can't be removed, and is on its pages; a theme it names must be there.
+    const pagesOf = async (key: string) =>
+      (await views.stock(world.context(), world.one)).find((one) => one.kind === 'theme' && one.key === key)?.uses ?? 0;
+    expect(await pagesOf('tide')).toBeGreaterThan(0);
+    await expect(world.setProfile(1, { theme: 'own-nothing' })).rejects.toMatchObject({ code: 'invalid' });
+    await expect(world.setProfile(1, { language: 'norsk!' })).rejects.toMatchObject({ code: 'invalid' });
+    await expect(world.setProfile(1, { iconId: 999 as never })).rejects.toMatchObject({ code: 'not-found' });
+    await out((await undo(world.context(), world.one, release, key())).id);
+    expect(await served(id, from)).toMatch(/<html lang="en">.*By Site/s);
+    const item = await world.profileItem(1);
+    await expect(stock.removeStock(world.context(), world.one, item)).rejects.toThrow(/goes with the site/);
+    await expect(make('profile', 'Second', winter, { siteId: 1 })).rejects.toMatchObject({ code: 'conflict' });
   });
 });
 

@@ -83,14 +83,14 @@ export class PictureMaker {
 
   /**
    * Pages that show what was made are published anew: with the picture they waited for, or with the one that replaced it;
-   * so are pages that lead to a file that was replaced, and the pages of sites whose face was chosen anew.
+   * so are pages that lead to a file that was replaced, and the pages of sites whose icon or share picture was made.
    */
   private async publishMade(): Promise<void> {
     const now = instant(Date.now());
     const [all, files] = [await store.toPublish(this.database), await filesToPublish(this.database)];
-    const sites = await store.pagesOfChangedSites(
+    const sites = await store.pagesOfSitesShowing(
       this.database,
-      all.map(({ id }) => id),
+      all.map(({ shown }) => shown),
       now,
     );
     const portfolios = new Set([...all, ...files, ...sites].map(({ portfolio_id }) => portfolio_id));
@@ -98,7 +98,7 @@ export class PictureMaker {
       const ofIt = <Row extends { readonly portfolio_id: PortfolioId }>(rows: readonly Row[]) =>
         rows.filter(({ portfolio_id }) => portfolio_id === portfolioId);
       const [made, replaced, changed] = [ofIt(all), ofIt(files), ofIt(sites)];
-      const pageIds = new Set(changed.flatMap(({ page_id }) => page_id ?? []));
+      const pageIds = new Set(changed.map(({ page_id }) => page_id));
       const shown = made.map(({ shown: id }) => id);
       const reaches = [
         ...(shown.length ? [await reachOfPictures(this.database, portfolioId, shown, now)] : []),
@@ -106,8 +106,6 @@ export class PictureMaker {
       ];
       for (const { live } of reaches) for (const id of live) pageIds.add(id);
       if (pageIds.size) await this.publish(portfolioId, [...pageIds]);
-      const sitesOnce = new Map(changed.map((row) => [row.site_id, row]));
-      await store.noteSitesPublished(this.database, [...sitesOnce.values()]);
       await noteFilesPublished(this.database, replaced);
       await store.notePublished(
         this.database,

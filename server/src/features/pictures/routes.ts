@@ -37,12 +37,6 @@ export function routes({ on, blobs, reader, quota }: Features): void {
     files.putBackFile(context, portfolioId, params.fileId, { version: body.version, role }),
   );
   on(api.deleteFile, ({ context, portfolioId, params }) => files.deleteFile(context, portfolioId, params.fileId));
-  on(api.siteFace, ({ context, portfolioId, params }) =>
-    service.siteFace(context.database, portfolioId, params.siteId),
-  );
-  on(api.setSiteFace, ({ context, portfolioId, params, body, role }) =>
-    service.setSiteFace(context, portfolioId, params.siteId, body, role),
-  );
   on(api.file, async ({ context, portfolioId, params, response }) => {
     if (!(await service.sendPicture(context.database, blobs, portfolioId, params.hash, response)))
       throw new NotFoundError('file');

@@ -6,7 +6,6 @@ import {
   type PictureView,
   type Received,
   type Role,
-  type SiteFace,
 } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import type { BlobStore } from '@domatium/storage';
@@ -14,13 +13,11 @@ import type { Response } from 'express';
 import { writeAudit } from '../../platform/database/audit.js';
 import { inTransaction, rowsOf, type Context, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
-import { InvalidError, NotFoundError, Refused, StaleError } from '../../platform/errors.js';
-import { isThemeKey } from '@domatium/core/theme';
-import { itemOfKey } from '../../heart/stock/index.js';
+import { NotFoundError, Refused, StaleError } from '../../platform/errors.js';
 import type { Reader } from '../../platform/readers/index.js';
 import { takeIn } from './incoming.js';
 import { placeOf, receiveFile } from './files.js';
-import { namedUses, reachOfPictures, refusalOf, refuseAtOnce, refuseUsed, type Reach } from './judge.js';
+import { namedUses, reachOfPictures, refusalOf, refuseAtOnce, refuseUsed } from './judge.js';
 import { areaOf, lookDistance } from '../../platform/readers/index.js';
 import * as store from './store.js';
 
@@ -235,13 +232,13 @@ export async function pictureUses(
 ): Promise<PictureUses> {
   if (!(await store.pictureById(database, portfolioId, id))) throw new NotFoundError('picture');
   const reach = await reachOfPictures(database, portfolioId, [id], now);
-  const faces = await store.sitesShowing(database, portfolioId, id);
+  const faces = await store.sitesShowing(database, portfolioId, id, now);
   return {
     ...namedUses(reach, USES_NAMED),
     pieces: await store.piecesShowing(database, portfolioId, await store.withForms(database, [id])),
-    sites: faces.flatMap(({ id: siteId, brand, is_icon, is_share }) => [
-      ...(is_icon ? [{ siteId, brand, as: 'icon' as const }] : []),
-      ...(is_share ? [{ siteId, brand, as: 'share' as const }] : []),
+    sites: faces.flatMap(({ id: siteId, name, is_icon, is_share }) => [
+      ...(is_icon ? [{ siteId, name, as: 'icon' as const }] : []),
+      ...(is_share ? [{ siteId, name, as: 'share' as const }] : []),
     ]),
     refusal: refusalOf(reach.sites, role),
   };
@@ -252,8 +249,8 @@ export async function deletePicture(context: Context, portfolioId: PortfolioId, 
   if (!(await store.pictureById(database, portfolioId, id))) throw new NotFoundError('picture');
   const { showing } = await reachOfPictures(database, portfolioId, [id], now);
   const pieces = await store.piecesShowing(database, portfolioId, await store.withForms(database, [id]));
-  const faces = await store.sitesShowing(database, portfolioId, id);
-  const users = [...showing, ...pieces].map(({ name }) => name).concat(faces.map(({ brand }) => brand));
+  const faces = await store.sitesShowing(database, portfolioId, id, now);
+  const users = [...showing, ...pieces, ...faces].map(({ name }) => name);
   refuseUsed(users);
   await inTransaction(context.database, async (trx) => {
     await trx('picture').where({ of_id: id }).delete();
@@ -261,23 +258,6 @@ export async function deletePicture(context: Context, portfolioId: PortfolioId, 
     await note(trx, context, portfolioId, id, 'delete-picture', null);
   });
   return {};
-}
-
-interface FaceRow {
-  readonly version: number;
-  readonly theme: string;
-  readonly icon: number | null;
-  readonly share: number | null;
-}
-
-export async function siteFace(db: Db, portfolioId: PortfolioId, siteId: number): Promise<SiteFace> {
-  const [row] = await rowsOf<FaceRow>(
-    db,
-    'SELECT s.version, s.theme, i.of_id AS icon, h.of_id AS share FROM site s LEFT JOIN picture i ON i.id = s.icon_id LEFT JOIN picture h ON h.id = s.share_id WHERE s.portfolio_id = ? AND s.id = ?',
-    [portfolioId, siteId],
-  );
-  if (!row) throw new NotFoundError('site');
-  return { version: row.version, theme: row.theme, iconId: row.icon, shareId: row.share };
 }
 
 const FORMS = { icon: { width: 180, height: 180 }, share: { width: 1200, height: 630 } } as const;
@@ -293,51 +273,6 @@ export async function faceForm(
   const form = { purpose, crop: null, ...FORMS[purpose] };
   const made = { at: context.now, by: context.account };
   return store.derive(trx, await sourceOf(trx, portfolioId, id), portfolioId, form, made);
-}
-
-/** Chooses icon and share picture; both are made in the form they need, and published when they are. */
-export async function setSiteFace(
-  context: Context,
-  portfolioId: PortfolioId,
-  siteId: number,
-  { version, iconId, shareId, theme }: Omit<SiteFace, 'theme'> & { readonly theme?: string | undefined },
-  role: Role | null,
-): Promise<SiteFace> {
-  return inTransaction(context.database, async (trx) => {
-    const sites = await rowsOf<Reach['sites'][number]>(
-      trx,
-      'SELECT name, approvals FROM site WHERE portfolio_id = ? AND id = ? FOR UPDATE',
-      [portfolioId, siteId],
-    );
-    const before = await siteFace(trx, portfolioId, siteId);
-    refuseAtOnce(sites, role);
-    if (before.version !== version) throw new StaleError('Someone else has changed this site meanwhile.', before);
-    if (theme !== undefined && !isThemeKey(theme) && !(await itemOfKey(trx, portfolioId, theme)))
-      throw new InvalidError([{ path: 'theme', message: 'Unknown theme.' }]);
-    const formOf = (purpose: 'icon' | 'share', id: number | null) =>
-      id === null ? null : faceForm(trx, context, portfolioId, id, purpose);
-    const [icon_id, share_id] = [await formOf('icon', iconId), await formOf('share', shareId)];
-    await trx('site')
-      .where({ id: siteId })
-      .update({
-        icon_id,
-        share_id,
-        ...(theme === undefined ? {} : { theme }),
-        version: version + 1,
-        must_publish: true,
-      });
-    const after = await siteFace(trx, portfolioId, siteId);
-    const entry = {
-      portfolioId,
-      at: context.now,
-      accountId: context.account,
-      act: 'set-face',
-      object: 'site' as const,
-    };
-    await writeAudit(trx, { ...entry, objectId: siteId, before, after });
-    await notifyEvent(trx, { portfolioId, kind: 'picture', pageIds: [], by: context.account });
-    return after;
-  });
 }
 
 /** Answers with a public file of the portfolio, named `HASH.ending`; gives whether there is one. */

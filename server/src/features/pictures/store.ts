@@ -210,6 +210,11 @@ export async function pagesUsingPieces(
   return [...pages];
 }
 
+/** A profile that holds one of some pictures: in its draft, or as it holds now or will. */
+const PROFILE_SHOWS = `i.kind = 'profile' AND EXISTS (SELECT 1 FROM (
+    SELECT i.draft AS content UNION ALL SELECT r.content FROM stock_period q JOIN stock_revision r ON r.id = q.revision_id
+    WHERE q.item_id = i.id AND coalesce(q.until_at, 'infinity') > ?) c WHERE (c.content ->> ?)::bigint = ANY(?))`;
+
 /** Sites on which visitors see, or will see, one of these pages, or whose icon or share picture is one of these pictures. */
 export function sitesReached(
   db: Db,
@@ -218,25 +223,29 @@ export function sitesReached(
   pictureIds: readonly number[],
   now: Instant,
 ): Promise<{ name: string; approvals: number }[]> {
+  const at = dateOf(now);
   return rowsOf(
     db,
-    `SELECT name, approvals FROM site WHERE portfolio_id = ? AND (icon_id = ANY(?) OR share_id = ANY(?) OR id IN (
-      SELECT site_id FROM placement WHERE page_id = ANY(?) AND (until_at IS NULL OR until_at > ?))) ORDER BY name`,
-    [portfolioId, pictureIds, pictureIds, pageIds, dateOf(now)],
+    `SELECT name, approvals FROM site WHERE portfolio_id = ? AND id IN (
+      SELECT i.site_id FROM stock_item i WHERE ${PROFILE_SHOWS} UNION SELECT i.site_id FROM stock_item i WHERE ${PROFILE_SHOWS}
+      UNION SELECT site_id FROM placement WHERE page_id = ANY(?) AND (until_at IS NULL OR until_at > ?)) ORDER BY name`,
+    [portfolioId, at, 'iconId', [...pictureIds], at, 'shareId', [...pictureIds], pageIds, at],
   );
 }
 
+/** Sites whose icon or share picture a picture is, was planned to be, or is in a draft. */
 export function sitesShowing(
   db: Db,
   portfolioId: PortfolioId,
   pictureId: number,
-): Promise<{ id: number; brand: string; is_icon: boolean; is_share: boolean }[]> {
+  now: Instant,
+): Promise<{ id: number; name: string; is_icon: boolean; is_share: boolean }[]> {
+  const [at, ids] = [dateOf(now), [pictureId]];
   return rowsOf(
     db,
-    `SELECT s.id, s.brand, i.of_id IS NOT NULL AS is_icon, h.of_id IS NOT NULL AS is_share FROM site s
-    LEFT JOIN picture i ON i.id = s.icon_id AND i.of_id = ? LEFT JOIN picture h ON h.id = s.share_id AND h.of_id = ?
-    WHERE s.portfolio_id = ? AND (i.id IS NOT NULL OR h.id IS NOT NULL)`,
-    [pictureId, pictureId, portfolioId],
+    `SELECT * FROM (SELECT s.id, s.name, ${PROFILE_SHOWS} AS is_icon, ${PROFILE_SHOWS} AS is_share
+    FROM site s JOIN stock_item i ON i.site_id = s.id AND i.kind = 'profile' WHERE s.portfolio_id = ?) u WHERE is_icon OR is_share ORDER BY name`,
+    [at, 'iconId', ids, at, 'shareId', ids, portfolioId],
   );
 }
 
@@ -327,29 +336,21 @@ export function toPublish(db: Db): Promise<{ id: PictureId; shown: PictureId; po
   );
 }
 
-/** Pages on sites whose icon, share picture or theme was chosen anew, or whose chosen pictures were made just now. */
-export function pagesOfChangedSites(
+/** Pages on sites whose icon or share picture was made just now, of these pictures. */
+export function pagesOfSitesShowing(
   db: Db,
   pictureIds: readonly number[],
   now: Instant,
-): Promise<{ portfolio_id: PortfolioId; site_id: number; version: number; page_id: PageId | null }[]> {
+): Promise<{ portfolio_id: PortfolioId; page_id: PageId }[]> {
+  const [at, ids] = [dateOf(now), [...pictureIds]];
   return rowsOf(
     db,
-    `SELECT DISTINCT s.portfolio_id, s.id AS site_id, s.version, q.page_id FROM site s
-    LEFT JOIN placement l ON l.site_id = s.id AND coalesce(l.until_at, 'infinity') > ?
-    LEFT JOIN period q ON q.page_id = l.page_id AND q.during && l.during AND coalesce(q.until_at, 'infinity') > ?
-    WHERE s.must_publish OR s.icon_id = ANY(?) OR s.share_id = ANY(?)`,
-    [dateOf(now), dateOf(now), [...pictureIds], [...pictureIds]],
+    `SELECT DISTINCT i.portfolio_id, q.page_id FROM stock_item i
+    JOIN placement l ON l.site_id = i.site_id AND coalesce(l.until_at, 'infinity') > ?
+    JOIN period q ON q.page_id = l.page_id AND q.during && l.during AND coalesce(q.until_at, 'infinity') > ?
+    WHERE (${PROFILE_SHOWS}) OR (${PROFILE_SHOWS})`,
+    [at, at, at, 'iconId', ids, at, 'shareId', ids],
   );
-}
-
-/** Sites that were changed once more meanwhile stay to be published. */
-export async function noteSitesPublished(
-  db: Db,
-  sites: readonly { readonly site_id: number; readonly version: number }[],
-): Promise<void> {
-  for (const { site_id, version } of sites)
-    await db('site').where({ id: site_id, version, must_publish: true }).update({ must_publish: false });
 }
 
 export async function notePublished(db: Db, ids: readonly number[]): Promise<void> {

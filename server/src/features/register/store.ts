@@ -6,11 +6,8 @@ import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 const only = (column: string, pageIds: readonly PageId[] | null) =>
   pageIds ? { sql: `AND ${column} = ANY(?)`, bindings: [pageIds] } : { sql: '', bindings: [] };
 
-export function sitesOf(
-  db: Db,
-  portfolioId: PortfolioId,
-): Promise<{ id: number; name: string; brand: string; theme: string }[]> {
-  return rowsOf(db, 'SELECT id, name, brand, theme FROM site WHERE portfolio_id = ? ORDER BY id', [portfolioId]);
+export function sitesOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
+  return rowsOf(db, 'SELECT id, name FROM site WHERE portfolio_id = ? ORDER BY id', [portfolioId]);
 }
 
 /** Where sites lie over time, under their primary addresses. */

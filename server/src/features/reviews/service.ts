@@ -171,9 +171,11 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
   const link = await opened(context, visitor);
   const page = await pageOf(database, link, pageId, now);
   const [draft] = await draftStates(database, link.portfolio_id, [pageId]);
-  const site = await store.siteOfPage(database, pageId, now);
-  if (!draft || !site) throw new NotFoundError();
+  const lies = await store.siteOfPage(database, pageId, now);
   const held = await stockHeld(context, link.portfolio_id, now);
+  const site = held.profiles.find(({ siteId }) => siteId === lies);
+  if (!draft || !site) throw new NotFoundError();
+  const { brand, language, theme } = site.profile;
   const references = new Set(referencesOf(draft.document, 'piece'));
   const pieces = held.pieces.filter(({ id }) => references.has(id));
   const whole = {
@@ -191,15 +193,15 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
     address: addressOf(page),
     draftVersion: draft.version,
     document: draft.document,
-    brand: site.brand,
-    theme: held.themes[site.theme] ?? THEMES.ferry,
+    ...{ brand, language },
+    theme: held.themes[theme] ?? THEMES.ferry,
     pieces,
-    values: [...layer(null), ...layer(site.id)],
+    values: [...layer(null), ...layer(site.siteId)],
     titles: await titlesAt(database, link.portfolio_id, listedPagesOf(whole), now),
     pictures: await picturesWith(database, link.portfolio_id, place, used),
     files: (await filesWith(database, link.portfolio_id, place)).filter(({ id }) => files.has(id)),
     endsAt: await store.endOfPage(database, pageId, now),
-    siteCss: held.css.find(({ siteId }) => siteId === site.id)?.css ?? '',
+    siteCss: held.css.find(({ siteId }) => siteId === site.siteId)?.css ?? '',
     remarks: remarks
       .filter(({ settled_at }) => settled_at === null)
       .map(({ id, kind, text, name, block_id, document, at }) => ({

@@ -127,17 +127,13 @@ export async function portfolioOf(db: Db, id: PortfolioId): Promise<{ name: stri
   return row;
 }
 
-export async function siteOfPage(
-  db: Db,
-  pageId: PageId,
-  now: Instant,
-): Promise<{ id: number; theme: string; brand: string } | null> {
-  const [row] = await rowsOf<{ id: number; theme: string; brand: string }>(
+export async function siteOfPage(db: Db, pageId: PageId, now: Instant): Promise<number | null> {
+  const [row] = await rowsOf<{ site_id: number }>(
     db,
-    'SELECT s.id, s.theme, s.brand FROM placement t JOIN site s ON s.id = t.site_id WHERE t.page_id = ? AND t.during @> ?::timestamptz',
+    'SELECT site_id FROM placement WHERE page_id = ? AND during @> ?::timestamptz',
     [pageId, dateOf(now)],
   );
-  return row ?? null;
+  return row?.site_id ?? null;
 }
 
 export interface RemarkRow {

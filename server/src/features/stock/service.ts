@@ -1,11 +1,12 @@
 import type { NewStockBody } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
-import { contentFromJSON } from '@domatium/core/stock';
+import { contentFromJSON, type SiteProfile } from '@domatium/core/stock';
 import { isThemeKey } from '@domatium/core/theme';
 import type { Knex } from 'knex';
 import { dateOf, inTransaction, type Context } from '../../platform/database/context.js';
 import { ConflictError, InvalidError, Refused, StaleError } from '../../platform/errors.js';
 import * as store from '../../heart/stock/index.js';
+import { faceForm } from '../pictures/index.js';
 import { found, note } from './items.js';
 import { stockItem } from './views.js';
 
@@ -26,7 +27,8 @@ export async function newStock(
     if (kind === 'theme' && key !== null && !isThemeKey(key))
       throw new InvalidError([{ path: 'key', message: 'Unknown theme.' }]);
     const mayBeOfSite = kind === 'values' || kind === 'css';
-    if (siteId !== null && !(mayBeOfSite && (await store.siteOfItem(trx, portfolioId, siteId))))
+    if (kind === 'profile') throw new ConflictError('Every site has its profile already.');
+    if (siteId !== null && !(mayBeOfSite && (await store.siteExists(trx, portfolioId, siteId))))
       throw new InvalidError([{ path: 'siteId', message: 'Unknown site.' }]);
     if (siteId === null && kind === 'css')
       throw new InvalidError([{ path: 'siteId', message: 'Choose the site this CSS is for.' }]);
@@ -46,6 +48,19 @@ export async function newStock(
   });
 }
 
+/** What a profile names is there, and its pictures are made in the forms they are shown in. */
+async function readyProfile(
+  trx: Knex.Transaction,
+  context: Context,
+  portfolioId: PortfolioId,
+  { theme, iconId, shareId }: SiteProfile,
+): Promise<void> {
+  if (!isThemeKey(theme) && !(await store.itemOfKey(trx, portfolioId, theme)))
+    throw new InvalidError([{ path: 'content.theme', message: 'Unknown theme.' }]);
+  if (iconId !== null) await faceForm(trx, context, portfolioId, iconId, 'icon');
+  if (shareId !== null) await faceForm(trx, context, portfolioId, shareId, 'share');
+}
+
 export async function saveStock(
   context: Context,
   portfolioId: PortfolioId,
@@ -55,6 +70,7 @@ export async function saveStock(
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     const draft = checked(row.kind, content);
+    if (row.kind === 'profile') await readyProfile(trx, context, portfolioId, draft as SiteProfile);
     if (row.draft_version !== version)
       throw new StaleError(`${row.changed_by ?? 'Someone else'} has changed this since you opened it.`, {
         version: row.draft_version,
@@ -73,11 +89,13 @@ export async function saveStock(
 export async function removeStock(context: Context, portfolioId: PortfolioId, id: number): Promise<object> {
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
+    if (row.kind === 'profile') throw new ConflictError('This is what the site is; it goes with the site.');
     if (row.kind === 'values' || row.kind === 'css')
       throw new ConflictError('This belongs to its site or portfolio. Empty it, and put that on its pages.');
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);
-    const sites = row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key) : [];
-    const users = [...sites.map(({ brand }) => brand), ...item.pages.map(({ name }) => name)];
+    const sites =
+      row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key, context.now) : [];
+    const users = [...sites, ...item.pages].map(({ name }) => name);
     if (users.length)
       throw new Refused(
         'in-use',

@@ -2,6 +2,7 @@ import type { Block, PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
 import type { PageFrame, RENDER_VERSION, RenderFile, RenderPicture, RenderWorld } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
+import type { SiteProfile } from '@domatium/core/stock';
 import type { Theme } from '@domatium/core/theme';
 
 /** Everything a render depends on. Its hash is the render key, under which the result is found again. */
@@ -34,22 +35,20 @@ export interface Shelves {
   readonly files: ReadonlyMap<number, RenderFile>;
 }
 
+/** Where a page lies. */
 export interface SiteView {
-  readonly name: string;
-  readonly themeKey: string;
   readonly siteId: number;
-  readonly language: string;
   readonly host: string;
   readonly basePath: string;
   readonly isOwnHost: boolean;
-  readonly icons: PageFrame['icons'];
-  readonly shareImage: string | null;
 }
 
 /** What a page shows that changes with time, and not with the page itself. */
 export interface Surroundings {
   readonly ends: readonly (readonly [PageId, Followed])[];
   readonly titles: readonly (readonly [PageId, string])[];
+  /** What the site is. */
+  readonly profile: SiteProfile;
   readonly theme: Theme;
   readonly pieces: readonly (readonly [number, readonly Block[]])[];
   readonly values: readonly (readonly [string, string])[];

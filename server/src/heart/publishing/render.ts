@@ -8,7 +8,7 @@ import { compress, durations, packArtifact, sha256, type BlobStore } from '@doma
 import type { Knex } from 'knex';
 import pMap from 'p-map';
 import { insertRows, rowsOf } from '../../platform/database/context.js';
-import type { PortfolioId } from '@domatium/core/plan';
+import type { PictureId, PortfolioId } from '@domatium/core/plan';
 import { fileHref, type ThemeFiles } from './files.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { hrefsGiven, hrefsIn, openFiles } from './open.js';
@@ -35,21 +35,23 @@ export function renderInput(
     return file ? [[id, file] as const] : [];
   });
   const { sharePictureId, iconPictureId } = document.metadata;
-  const chosen = sharePictureId === undefined ? null : shelves.shares.get(sharePictureId);
+  const { brand, language, iconId, shareId } = around.profile;
+  const shareOf = (id: PictureId | null | undefined) => (id ? shelves.shares.get(id) : null);
+  const iconsOf = (id: PictureId | null | undefined) => (id ? shelves.icons.get(id) : null);
   // A drawing is no picture to those who fetch it for sharing.
   const first = used.map(([, { variants }]) => variants.at(-1)?.src ?? '').find((src) => !src.endsWith('.svg'));
-  const share = chosen ?? first ?? site.shareImage;
+  const share = shareOf(sharePictureId) ?? first ?? shareOf(shareId);
   const types = new Set<string>(whole.blocks.map(({ type }) => type));
   return {
     version: RENDER_VERSION,
     document,
     frame: {
-      language: site.language,
-      siteName: site.name,
+      language,
+      siteName: brand,
       homeHref: site.basePath,
       ...theme,
       scriptHrefs: Object.fromEntries(Object.entries(scriptHrefs).filter(([type]) => types.has(type))),
-      icons: (iconPictureId === undefined ? null : shelves.icons.get(iconPictureId)) ?? site.icons,
+      icons: iconsOf(iconPictureId) ?? iconsOf(iconId) ?? null,
       inlineStyle: null,
       canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
       isIndexable: isFound && !site.isOwnHost,

@@ -33,7 +33,6 @@ import {
 import { keepPlanFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, referrersOf, revisionsById, zoneOf } from '../releases/index.js';
 import { itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from '../stock/index.js';
-import { fileHref } from './files.js';
 import { shelfHrefs } from './open.js';
 import type { RenderInput, SiteView, Surroundings } from './input.js';
 import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
@@ -341,13 +340,11 @@ async function siteViews(
   portfolioId: PortfolioId,
   around: Neighbourhood,
 ): Promise<(place: { hostId: HostId; path: string }, at: Instant) => SiteView | null> {
-  const rows = await store.sitesOf(trx, portfolioId);
   const own = new Set(
     (await rowsOf<{ id: HostId }>(trx, 'SELECT id FROM host WHERE portfolio_id = ? AND is_own', [portfolioId])).map(
       ({ id }) => id,
     ),
   );
-  const sites = new Map(rows.map((row) => [row.id, row]));
   const byHost = groupBy(
     around.siteAddresses.filter(({ isPrimary }) => isPrimary),
     ({ hostId }) => hostId,
@@ -361,15 +358,9 @@ async function siteViews(
           at < endOf(during),
       )
       .sort((a, b) => b.basePath.length - a.basePath.length)[0];
-    const site = address && sites.get(address.siteId);
-    if (!address || !site) return null;
+    if (!address) return null;
     return {
-      name: site.brand,
-      siteId: site.id,
-      language: site.language,
-      themeKey: site.theme,
-      icons: store.iconsOf(site.icon),
-      shareImage: site.share?.[0] ? fileHref(site.share[0].hash, 'jpg') : null,
+      siteId: address.siteId,
       host: around.hosts.get(hostId) ?? '',
       basePath: address.basePath,
       isOwnHost: own.has(hostId),

@@ -117,7 +117,7 @@ export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelv
 }
 
 /** The two sizes of an icon, by their addresses; `null` where they are not made yet. */
-export function iconsOf(variants: readonly { readonly hash: string }[] | null): PageFrame['icons'] {
+function iconsOf(variants: readonly { readonly hash: string }[] | null): PageFrame['icons'] {
   const [small, large] = variants ?? [];
   return small && large ? { small: fileHref(small.hash, 'png'), large: fileHref(large.hash, 'png') } : null;
 }
@@ -134,27 +134,6 @@ const shownVariant = ({ width, hash, ending, avif }: Variant) => ({
   src: fileHref(hash, ending ?? 'webp'),
   ...(avif ? { avif: fileHref(avif, 'avif') } : {}),
 });
-
-export function sitesOf(
-  db: Db,
-  portfolioId: PortfolioId,
-): Promise<
-  {
-    id: number;
-    brand: string;
-    theme: string;
-    language: string;
-    icon: readonly { hash: string }[] | null;
-    share: readonly { hash: string }[] | null;
-  }[]
-> {
-  return rowsOf(
-    db,
-    `SELECT s.id, s.brand, s.theme, s.language, i.variants AS icon, h.variants AS share FROM site s
-    LEFT JOIN picture i ON i.id = s.icon_id LEFT JOIN picture h ON h.id = s.share_id WHERE s.portfolio_id = ?`,
-    [portfolioId],
-  );
-}
 
 /** Titles of revisions, for those who list their pages. */
 export async function titlesOf(db: Db, ids: readonly RevisionId[]): Promise<Map<RevisionId, string>> {

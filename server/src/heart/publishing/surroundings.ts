@@ -10,7 +10,16 @@ import {
 } from '@domatium/core/document';
 import type { LivePeriod, PageId, RevisionId } from '@domatium/core/plan';
 import { follow, type RouteTable } from '@domatium/core/routing';
-import { namesIn, stockAt, valueMap, yearValues, type SharedValue, type StockContent } from '@domatium/core/stock';
+import {
+  alwaysAt,
+  namesIn,
+  stockAt,
+  valueMap,
+  yearValues,
+  type SharedValue,
+  type SiteProfile,
+  type StockContent,
+} from '@domatium/core/stock';
 import { THEMES, type Theme, type ThemeKey } from '@domatium/core/theme';
 import { DAY, endOf, nextYear, yearOf, type Instant } from '@domatium/core/time';
 import type { ShelvedItem } from '../stock/index.js';
@@ -41,6 +50,7 @@ export function surroundingsAt(
   at: Instant,
   witness: Witness,
 ): Surroundings {
+  const profile = profileAt(world.stock, site.siteId, at, witness);
   const pieces = piecesAt(world.stock, factsOf(document).pieces, at, witness);
   const facts = factsOf(withPieces(document, pieces));
   const ends = facts.pages.map((id) => [id, follow(world.table, id, at, 301, witness)] as const);
@@ -53,8 +63,9 @@ export function surroundingsAt(
       const title = titleAt(world, id, at, witness);
       return title === null ? [] : [[id, title] as const];
     }),
-    theme: themeAt(world.stock, site.themeKey, at, witness),
-    values: valuesAt(world, facts.names, site, at, witness),
+    profile,
+    theme: themeAt(world.stock, profile.theme, at, witness),
+    values: valuesAt(world, facts.names, site, profile.brand, at, witness),
     siteCss: siteCssAt(world.stock, site.siteId, at, witness),
     end,
     past: facts.moments.filter((moment) => {
@@ -101,9 +112,10 @@ function identityOf(content: object): number {
 }
 
 /** A text that is the same for surroundings that are the same. */
-export function signatureOf({ ends, titles, theme, pieces, values, siteCss, end, past }: Surroundings): string {
+export function signatureOf(around: Surroundings): string {
+  const { ends, titles, profile, theme, pieces, values, siteCss, end, past } = around;
   const held = pieces.map(([id, blocks]) => [id, identityOf(blocks)]);
-  return JSON.stringify([ends, titles, identityOf(theme), held, values, siteCss, end, past]);
+  return JSON.stringify([ends, titles, identityOf(profile), identityOf(theme), held, values, siteCss, end, past]);
 }
 
 const usesEnd = (blocks: readonly Block[]) => blocks.some(({ type, fields }) => blockTypes[type].asksEnd?.(fields));
@@ -141,6 +153,19 @@ export function themeAt(
   return held ? (held.content as Theme) : (THEMES[key as ThemeKey] ?? THEMES.ferry);
 }
 
+/** What a site is at an instant. */
+export function profileAt(
+  stock: readonly ShelvedItem[],
+  siteId: number,
+  at: Instant,
+  witness: Witness = () => undefined,
+): SiteProfile {
+  const item = stock.find((one) => one.kind === 'profile' && one.siteId === siteId);
+  const held = alwaysAt(item?.periods ?? [], at, witness);
+  if (!held) throw new Error(`Site ${siteId} has no profile`);
+  return held.content as SiteProfile;
+}
+
 /** Own CSS of a site at an instant; nothing where it has none. */
 function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Instant, witness: Witness): string {
   const item = stock.find((one) => one.kind === 'css' && one.siteId === siteId);
@@ -153,6 +178,7 @@ function valuesAt(
   world: PortfolioOverTime,
   asked: ReadonlySet<string>,
   site: SiteView,
+  siteName: string,
   at: Instant,
   witness: Witness,
 ): Surroundings['values'] {
@@ -162,6 +188,6 @@ function valuesAt(
     return ((item && stockAt(item.periods, at, witness)?.content) ?? []) as readonly SharedValue[];
   };
   if (asked.has('year') && at < world.now + YEARS_AHEAD) witness(at, nextYear(at, world.zone));
-  const own = yearValues(yearOf(at, world.zone), site.name);
+  const own = yearValues(yearOf(at, world.zone), siteName);
   return [...valueMap(own, layer(null), layer(site.siteId))].filter(([name]) => asked.has(name));
 }

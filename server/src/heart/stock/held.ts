@@ -1,7 +1,7 @@
 import type { StockHeld } from '@domatium/contracts';
 import { completeBlock, type Block } from '@domatium/core/document';
 import type { PortfolioId } from '@domatium/core/plan';
-import { stockAt, type SharedValue, type StockContent } from '@domatium/core/stock';
+import { alwaysAt, stockAt, type SharedValue, type SiteProfile, type StockContent } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
 import type { Context } from '../../platform/database/context.js';
@@ -28,6 +28,11 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
     values: rows
       .filter(({ kind }) => kind === 'values')
       .map(({ id, site_id }) => ({ siteId: site_id, values: (heldOf(id) ?? []) as readonly SharedValue[] })),
+    profiles: rows.flatMap(({ id, kind, site_id }) => {
+      const periods = kind === 'profile' ? shelved.find((one) => one.id === id)?.periods : undefined;
+      const held = periods && alwaysAt(periods, at);
+      return held && site_id !== null ? [{ siteId: site_id, profile: held.content as SiteProfile }] : [];
+    }),
     css: rows
       .filter(({ kind }) => kind === 'css')
       .map(({ id, site_id }) => ({

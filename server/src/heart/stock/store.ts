@@ -16,31 +16,30 @@ export interface ItemRow {
   readonly changed_by_id: number | null;
 }
 
+/** Profiles of sites are removed at infinity, which is never: migration 0029 says why. */
+const IS_THERE = "coalesce(i.removed_at, 'infinity') = 'infinity'";
+
 const ITEM = `SELECT i.id, i.kind, i.key, i.name, i.site_id, i.draft, i.draft_version, i.changed_at, a.name AS changed_by, i.changed_by AS changed_by_id
   FROM stock_item i LEFT JOIN account a ON a.id = i.changed_by`;
 
 export function itemsOf(db: Db, portfolioId: PortfolioId): Promise<ItemRow[]> {
-  return rowsOf(db, `${ITEM} WHERE i.portfolio_id = ? AND i.removed_at IS NULL ORDER BY i.kind, i.name, i.id`, [
-    portfolioId,
-  ]);
+  return rowsOf(db, `${ITEM} WHERE i.portfolio_id = ? AND ${IS_THERE} ORDER BY i.kind, i.name, i.id`, [portfolioId]);
 }
 
 export async function itemById(db: Db, portfolioId: PortfolioId, id: number, lock = ''): Promise<ItemRow | null> {
-  const [row] = await rowsOf<ItemRow>(
-    db,
-    `${ITEM} WHERE i.portfolio_id = ? AND i.id = ? AND i.removed_at IS NULL ${lock}`,
-    [portfolioId, id],
-  );
+  const [row] = await rowsOf<ItemRow>(db, `${ITEM} WHERE i.portfolio_id = ? AND i.id = ? AND ${IS_THERE} ${lock}`, [
+    portfolioId,
+    id,
+  ]);
   return row ?? null;
 }
 
 /** Several of them; locked ones in the order of their identities. */
 export function itemsById(db: Db, portfolioId: PortfolioId, ids: readonly number[], lock = ''): Promise<ItemRow[]> {
-  return rowsOf(
-    db,
-    `${ITEM} WHERE i.portfolio_id = ? AND i.id = ANY(?) AND i.removed_at IS NULL ORDER BY i.id ${lock}`,
-    [portfolioId, [...ids]],
-  );
+  return rowsOf(db, `${ITEM} WHERE i.portfolio_id = ? AND i.id = ANY(?) AND ${IS_THERE} ORDER BY i.id ${lock}`, [
+    portfolioId,
+    [...ids],
+  ]);
 }
 
 /** Locks things of the stock with their drafts; gives the latest instant at which what they hold changed by `now`. */
@@ -63,7 +62,7 @@ export async function lockItems(
 export async function itemOfKey(db: Db, portfolioId: PortfolioId, key: string): Promise<ItemRow | null> {
   const [row] = await rowsOf<ItemRow>(
     db,
-    `${ITEM} WHERE i.portfolio_id = ? AND i.kind = 'theme' AND i.key = ? AND i.removed_at IS NULL`,
+    `${ITEM} WHERE i.portfolio_id = ? AND i.kind = 'theme' AND i.key = ? AND ${IS_THERE}`,
     [portfolioId, key],
   );
   return row ?? null;
@@ -255,7 +254,12 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
   // Names stand in texts between { }; a piece may hold some too.
   const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
   const conditions: Record<StockKind, readonly [sql: string, bindings: readonly unknown[]]> = {
-    theme: ['s.theme = ?', [key]],
+    theme: [
+      `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
+        WHERE f.kind = 'profile' AND f.site_id = s.id AND fq.during && q.during AND fr.content ->> 'theme' = ?)`,
+      [key],
+    ],
+    profile: ['s.id = ?', [site_id]],
     piece: [usesPiece, [id]],
     css: ['s.id = ?', [site_id]],
     values: site_id === null ? [usesValue, []] : [`${usesValue} AND s.id = ?`, [site_id]],
@@ -322,21 +326,22 @@ export function itemsOfReleases(
   );
 }
 
-export async function siteOfItem(db: Db, portfolioId: PortfolioId, siteId: number): Promise<string | null> {
-  const [row] = await rowsOf<{ brand: string }>(db, 'SELECT brand FROM site WHERE portfolio_id = ? AND id = ?', [
-    portfolioId,
-    siteId,
-  ]);
-  return row?.brand ?? null;
+export async function siteExists(db: Db, portfolioId: PortfolioId, siteId: number): Promise<boolean> {
+  return (await rowsOf(db, 'SELECT 1 FROM site WHERE portfolio_id = ? AND id = ?', [portfolioId, siteId])).length > 0;
 }
 
+/** Sites whose draft has a theme, or that have it now or will. */
 export function sitesWithTheme(
   db: Db,
   portfolioId: PortfolioId,
   key: string,
-): Promise<{ id: number; brand: string }[]> {
-  return rowsOf(db, 'SELECT id, brand FROM site WHERE portfolio_id = ? AND theme = ? ORDER BY brand', [
-    portfolioId,
-    key,
-  ]);
+  now: Instant,
+): Promise<{ id: number; name: string }[]> {
+  return rowsOf(
+    db,
+    `SELECT s.id, s.name FROM site s JOIN stock_item i ON i.site_id = s.id AND i.kind = 'profile'
+    WHERE s.portfolio_id = ? AND (i.draft ->> 'theme' = ? OR EXISTS (SELECT 1 FROM stock_period q JOIN stock_revision r ON r.id = q.revision_id
+      WHERE q.item_id = i.id AND coalesce(q.until_at, 'infinity') > ? AND r.content ->> 'theme' = ?)) ORDER BY s.name`,
+    [portfolioId, key, dateOf(now), key],
+  );
 }

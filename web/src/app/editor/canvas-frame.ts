@@ -20,7 +20,13 @@ export class CanvasFrame {
     this.shown = new Map(document.blocks.map((block) => [block.id, '']));
     return pageHtml(
       document,
-      { ...BARE_FRAME, siteName: brand, isIndexable: true, inlineStyle: Object.values(sheets).join('') },
+      {
+        ...BARE_FRAME,
+        siteName: brand,
+        language: links.language,
+        isIndexable: true,
+        inlineStyle: Object.values(sheets).join(''),
+      },
       contextOf(links, true),
     );
   }

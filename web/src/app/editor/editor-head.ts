@@ -62,7 +62,7 @@ export class EditorHead {
     await saveFolder(name, {
       document,
       theme: this.world.theme(),
-      brand: this.world.site()?.brand ?? '',
+      brand: this.world.profile().brand,
       siteCss: this.world.siteCss(),
       world: this.world.world(),
       portfolioId: this.service.portfolioId(),

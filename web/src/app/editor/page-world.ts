@@ -9,7 +9,7 @@ import { PicturesService } from '../pictures/pictures.service';
 import type { RegisterRow } from '@domatium/core/register';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
+import { profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
 import { DraftService } from './draft.service';
 import type { Seen } from './canvas-sheets';
 
@@ -39,7 +39,9 @@ export class PageWorld {
   readonly site = computed(
     () => this.register.head()?.sites.find(({ id }) => id === this.draft.draft()?.siteId) ?? null,
   );
-  readonly theme = computed(() => themeOf(this.held(), this.site()?.theme));
+  /** What the site is, and how it looks. */
+  readonly profile = computed(() => profileOf(this.held(), this.site()?.id));
+  readonly theme = computed(() => themeOf(this.held(), this.profile().theme));
   /** Own CSS of the site. */
   readonly siteCss = computed(() => siteCssOf(this.held(), this.site()?.id));
   private readonly moment = computed(() => this.at() ?? this.register.now());
@@ -128,7 +130,8 @@ export class PageWorld {
       },
       fileOf: (id) => files.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
-      values: valuesOf(this.held(), this.site(), at, zone),
+      values: valuesOf(this.held(), this.site()?.id ?? null, at, zone),
+      language: this.profile().language,
       end: end ? { at: end, zone } : null,
       isPast: (moment) => moment <= at,
     });

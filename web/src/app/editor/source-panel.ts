@@ -104,13 +104,14 @@ export class SourcePanel {
     () => stylesheetOf(this.world.theme(), (file) => file) + scopedCss(this.world.siteCss()),
   );
   protected readonly site = this.world.site;
+  protected readonly brand = computed(() => this.world.profile().brand);
   protected readonly siteItem = computed(
     () =>
       (this.stock.items() ?? []).find(({ kind, siteId }) => kind === 'css' && siteId === this.world.site()?.id)?.id ??
       null,
   );
   protected readonly themeItem = computed(() => {
-    const key = this.world.site()?.theme;
+    const key = this.world.profile().theme;
     return this.stock.themes().find((one) => one.key === key)?.id ?? key;
   });
 

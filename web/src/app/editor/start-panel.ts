@@ -24,8 +24,8 @@ import { Panel } from './panel';
         </nav>
         @if (change(); as change) {
           <div class="frames" role="region" aria-label="The page with it, wide and narrow" tabindex="0">
-            <dm-preview-frame [document]="change.document" [theme]="world.theme()" [brand]="world.site()?.brand ?? ''" [world]="world.world()" [siteCss]="world.siteCss()" [width]="1160" [shownWidth]="430" [shownHeight]="560" />
-            <dm-preview-frame [document]="change.document" [theme]="world.theme()" [brand]="world.site()?.brand ?? ''" [world]="world.world()" [siteCss]="world.siteCss()" [width]="390" [shownWidth]="180" [shownHeight]="560" />
+            <dm-preview-frame [document]="change.document" [theme]="world.theme()" [brand]="world.profile().brand" [world]="world.world()" [siteCss]="world.siteCss()" [width]="1160" [shownWidth]="430" [shownHeight]="560" />
+            <dm-preview-frame [document]="change.document" [theme]="world.theme()" [brand]="world.profile().brand" [world]="world.world()" [siteCss]="world.siteCss()" [width]="390" [shownWidth]="180" [shownHeight]="560" />
           </div>
           <div class="where">
             <h3>What goes where</h3>

@@ -39,8 +39,6 @@ export interface Head {
   readonly sites: readonly {
     readonly id: number;
     readonly name: string;
-    readonly brand: string;
-    readonly theme: string;
     readonly host: string;
     readonly basePath: string;
     readonly domain: string;
@@ -165,10 +163,10 @@ export class Desk {
     return {
       ...lists,
       size: this.table.size,
-      sites: sites.map(({ id, name, brand, theme, addresses }) => {
+      sites: sites.map(({ id, name, addresses }) => {
         const address = addresses.findLast(({ from }) => from <= at) ?? addresses[0];
         const host = address?.host ?? name;
-        return { id, name, brand, theme, host, basePath: address?.basePath ?? '/', domain: address?.domain ?? host };
+        return { id, name, host, basePath: address?.basePath ?? '/', domain: address?.domain ?? host };
       }),
     };
   }

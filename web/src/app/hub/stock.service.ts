@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { StockHeld, StockView } from '@domatium/contracts';
-import { valueMap, yearValues, type SharedValue } from '@domatium/core/stock';
+import { valueMap, yearValues, type SharedValue, type SiteProfile } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
 import { debounceTime, filter } from 'rxjs';
@@ -70,14 +70,21 @@ export function themeOf(held: StockHeld | null, key: string | undefined): Theme 
 export const siteCssOf = (held: StockHeld | null, siteId: number | null | undefined): string =>
   held?.css.find((one) => one.siteId === siteId)?.css ?? '';
 
+const UNKNOWN: SiteProfile = { brand: '', language: 'en', theme: 'ferry', iconId: null, shareId: null };
+
+/** What a site is, as it holds. */
+export const profileOf = (held: StockHeld | null, siteId: number | null | undefined): SiteProfile =>
+  held?.profiles.find((one) => one.siteId === siteId)?.profile ?? UNKNOWN;
+
 /** Shared values for a site at a moment, those of the site over those of the portfolio. */
 export function valuesOf(
   held: StockHeld | null,
-  site: { readonly id: number; readonly brand: string } | null,
+  siteId: number | null,
   at: Instant,
   zone: string,
 ): ReadonlyMap<string, string> {
-  const layer = (siteId: number | null): readonly SharedValue[] =>
-    held?.values.find((one) => one.siteId === siteId)?.values ?? [];
-  return valueMap(yearValues(yearOf(at, zone), site?.brand ?? ''), layer(null), site ? layer(site.id) : []);
+  const layer = (id: number | null): readonly SharedValue[] =>
+    held?.values.find((one) => one.siteId === id)?.values ?? [];
+  const own = yearValues(yearOf(at, zone), profileOf(held, siteId).brand);
+  return valueMap(own, layer(null), siteId === null ? [] : layer(siteId));
 }

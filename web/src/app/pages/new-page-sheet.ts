@@ -3,7 +3,7 @@ import { Router } from '@angular/router';
 import { newPageBody, type AddressCheck } from '@domatium/contracts';
 import { slugOf } from '@domatium/core/address';
 import { startDocument, STARTS, starts, type Start } from '@domatium/core/starts';
-import { StockService, themeOf } from '../hub/stock.service';
+import { profileOf, StockService, themeOf } from '../hub/stock.service';
 import { PreviewFrame } from '../shared/preview-frame';
 import { TemplatesService } from './templates.service';
 import { RegisterService } from '../hub/register.service';
@@ -51,12 +51,12 @@ export class NewPageSheet {
   protected readonly words = computed(() => starts[this.start()].words);
   /** The page as it would begin, in the look of its site. */
   protected readonly preview = computed(() => {
-    const site = this.site();
+    const { theme, brand } = profileOf(this.stock.held(), this.site()?.id);
     let n = 0;
     return {
       document: startDocument(this.start(), this.name() || '‹The name of the page›', () => `preview${n++}`),
-      theme: themeOf(this.stock.held(), site?.theme),
-      brand: site?.brand ?? '',
+      theme: themeOf(this.stock.held(), theme),
+      brand,
     } as const;
   });
   /** Follows the name until somebody writes another. */

@@ -19,7 +19,7 @@ import { DeleteIt } from './delete-it';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from './pictures.service';
 import { ReplaceSheet } from './replace-sheet';
 import { SiteChoice } from './site-choice';
-import { SiteFacesService } from './site-faces.service';
+import { SiteProfilesService } from '../hub/site-profiles.service';
 import { Uploads } from './uploads';
 import { WhereUsed } from './where-used';
 
@@ -38,7 +38,7 @@ export class PicturesDesk {
   protected readonly service = inject(RegisterService);
   private readonly client = inject(Api);
   private readonly notices = inject(NoticeService);
-  private readonly faces = inject(SiteFacesService);
+  private readonly profiles = inject(SiteProfilesService);
   /** The file that is to take the place of the picture. */
   protected readonly fresh = signal<File | null>(null);
   protected readonly text = signal('');
@@ -85,8 +85,8 @@ export class PicturesDesk {
     ),
   );
   protected readonly faceNames = computed(() =>
-    (this.uses()?.sites ?? []).map(({ brand, as }) => ({
-      name: brand,
+    (this.uses()?.sites ?? []).map(({ name, as }) => ({
+      name,
       what: as === 'icon' ? 'its icon' : 'where it is shared',
     })),
   );
@@ -156,13 +156,11 @@ export class PicturesDesk {
     void this.set({ labels });
   }
 
-  /** Makes the picture the icon of a site, or what is shown where the site is shared. */
+  /** Makes the picture the icon of a site, or what is shown where the site is shared: in its draft, which is opened. */
   protected async face(as: 'iconId' | 'shareId', site: { readonly id: number; readonly name: string }): Promise<void> {
     const picture = this.picture();
     if (!picture) return;
-    const words = `${site.name} has “${picture.name}” ${as === 'iconId' ? 'as its icon' : 'where it is shared'}: its pages follow.`;
-    this.trouble.set(await this.faces.give(site.id, { [as]: picture.id }, words));
-    await this.look(picture.id);
+    this.trouble.set(await this.profiles.change(site, { [as]: picture.id }));
   }
 
   /** What can’t be looked up counts as used. */

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 
-/** One of several sites, whose pages change at once: what that means is said before it is done. */
+/** One of several sites, whose draft changes: what that means is said before it is done. */
 @Component({
   selector: 'dm-site-choice',
   template: `
@@ -11,7 +11,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output, signal } f
       }
     </select>
     @if (site(); as one) {
-      <p class="field-note">Every page of {{ one.name }} changes as soon as it is made anew, without a release.</p>
+      <p class="field-note">It goes into the draft of {{ one.name }}, which opens; visitors get it once that is put on its pages.</p>
       <button type="button" class="btn btn-plain" (click)="given.emit(one); chosen.set(0)">{{ act() }} {{ one.name }}</button>
     }
   `,

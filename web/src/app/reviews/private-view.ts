@@ -63,6 +63,7 @@ export class PrivateLink {
       pieceOf: (id) => pieces.get(id) ?? null,
       end: page?.endsAt ? { at: page.endsAt, zone: this.view()?.zone ?? 'UTC' } : null,
       isPast: (at) => at <= Date.now(),
+      language: page?.language ?? 'en',
       values: valueMap(yearValues(year, page?.brand ?? ''), page?.values ?? []),
     });
   });

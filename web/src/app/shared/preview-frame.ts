@@ -81,6 +81,7 @@ export class PreviewFrame {
           {
             ...BARE_FRAME,
             siteName: this.brand(),
+            language: this.world().language,
             isIndexable: true,
             inlineStyle:
               stylesheetOf(this.theme(), (file) => fontHref(file, this.files)) +

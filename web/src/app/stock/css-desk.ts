@@ -18,7 +18,7 @@ import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { StockService, themeOf } from '../hub/stock.service';
+import { profileOf, StockService, themeOf } from '../hub/stock.service';
 
 /** Own CSS of a site: checked as one types, on a page of the site beside, and put on all of its pages at once. */
 @Component({
@@ -53,7 +53,8 @@ export class CssDesk {
   protected readonly site = computed(
     () => this.service.head()?.sites.find(({ id }) => id === this.desk.item()?.siteId) ?? null,
   );
-  protected readonly theme = computed(() => themeOf(this.stock.held(), this.site()?.theme));
+  protected readonly profile = computed(() => profileOf(this.stock.held(), this.site()?.id));
+  protected readonly theme = computed(() => themeOf(this.stock.held(), this.profile().theme));
   protected readonly below = computed(() => stylesheetOf(this.theme(), (file) => file));
   protected readonly pages = computed(() => this.desk.item()?.pages ?? []);
 

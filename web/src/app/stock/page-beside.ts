@@ -4,7 +4,7 @@ import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { PicturesService } from '../pictures/pictures.service';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { siteCssOf, StockService, valuesOf } from '../hub/stock.service';
+import { profileOf, siteCssOf, StockService, valuesOf } from '../hub/stock.service';
 
 /** A page to see a change of the stock on. One for each desk. */
 @Injectable()
@@ -26,7 +26,8 @@ export class PageBeside {
       titleOf: () => 'A page',
       pictureOf: (id) => byId.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
-      values: valuesOf(this.stock.held(), null, this.register.now(), this.register.zone()),
+      values: valuesOf(this.stock.held(), this.siteId(), this.register.now(), this.register.zone()),
+      language: profileOf(this.stock.held(), this.siteId()).language,
     });
   });
 

@@ -32,7 +32,7 @@ import { RegisterService } from '../hub/register.service';
 import { DeskTrouble } from './desk-trouble';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
+import { profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
 
 /** Findings of a page as a whole: a piece is a part of one. */
 const OF_PAGES = new Set(['title', 'first-heading']);
@@ -61,7 +61,8 @@ export class PieceDesk {
   protected readonly site = computed(
     () => this.sites().find(({ id }) => id === this.siteId()) ?? this.sites()[0] ?? null,
   );
-  protected readonly theme = computed(() => themeOf(this.stock.held(), this.site()?.theme));
+  protected readonly profile = computed(() => profileOf(this.stock.held(), this.site()?.id));
+  protected readonly theme = computed(() => themeOf(this.stock.held(), this.profile().theme));
   protected readonly siteCss = computed(() => siteCssOf(this.stock.held(), this.site()?.id));
   protected readonly document = computed<PageDocument | null>(() => {
     const draft = this.desk.draft();
@@ -79,7 +80,8 @@ export class PieceDesk {
     return worldOf({
       pageHref: (id) => this.service.page(id)?.path ?? null,
       pictureOf: (id) => byId.get(id) ?? null,
-      values: valuesOf(this.stock.held(), this.site(), this.service.now(), this.service.zone()),
+      values: valuesOf(this.stock.held(), this.site()?.id ?? null, this.service.now(), this.service.zone()),
+      language: this.profile().language,
     });
   });
 

@@ -10,10 +10,12 @@ import { CssDesk } from './css-desk';
 import { StockDesk } from './stock-desk.service';
 import { StockService } from '../hub/stock.service';
 import { PieceDesk } from './piece-desk';
+import { SiteDesk } from './site-desk';
 import { ThemeDesk } from './theme-desk';
 import { ValuesDesk } from './values-desk';
 
 const SHELVES = [
+  { what: 'sites', label: 'Sites' },
   { what: 'themes', label: 'Themes' },
   { what: 'pieces', label: 'Pieces' },
   { what: 'values', label: 'Shared values' },
@@ -23,10 +25,10 @@ const SHELVES = [
 ] as const;
 type What = (typeof SHELVES)[number]['what'];
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of sites, pictures, files. */
+/** What many pages use: what their site is, how they look, pieces of content, values in their texts, own CSS of sites, pictures, files. */
 @Component({
   selector: 'dm-stock-room',
-  imports: [TroubleBar, ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk, FilesDesk],
+  imports: [TroubleBar, SiteDesk, ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk, FilesDesk],
   providers: [StockDesk],
   templateUrl: './stock-room.html',
   styleUrl: './stock-room.scss',

@@ -29,7 +29,6 @@ import { BringIn } from '../pictures/bring-in';
 import { PicturesService } from '../pictures/pictures.service';
 import { countOf } from '../pictures/reach-words';
 import { SiteChoice } from '../pictures/site-choice';
-import { SiteFacesService } from '../pictures/site-faces.service';
 import { Uploads } from '../pictures/uploads';
 import { RegisterService } from '../hub/register.service';
 import { OwnCssField } from '../source/own-css-field';
@@ -38,7 +37,8 @@ import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
-import { StockService, themeOf } from '../hub/stock.service';
+import { SiteProfilesService } from '../hub/site-profiles.service';
+import { profileOf, StockService, themeOf } from '../hub/stock.service';
 
 const ROLE_WORDS: Readonly<Record<keyof Palette, string>> = {
   ground: 'Page',
@@ -75,7 +75,7 @@ export class ThemeDesk {
   protected readonly stock = inject(StockService);
   protected readonly service = inject(RegisterService);
   private readonly pictures = inject(PicturesService);
-  private readonly faces = inject(SiteFacesService);
+  private readonly profiles = inject(SiteProfilesService);
   protected readonly roles = ROLES.map((role) => ({ role, words: ROLE_WORDS[role] }));
   protected readonly ranges = RANGES.map(({ unit, ...range }) => ({
     ...range,
@@ -100,8 +100,10 @@ export class ThemeDesk {
   protected readonly isShipped = computed(() => this.theme() !== null && !this.desk.item());
   private readonly key = computed(() => this.desk.item()?.key ?? this.item());
   protected readonly sites = computed(() =>
-    (this.service.head()?.sites ?? []).filter(({ theme }) => theme === this.key()),
+    (this.service.head()?.sites ?? []).filter(({ id }) => profileOf(this.stock.held(), id).theme === this.key()),
   );
+  /** The name that visitors read on the page beside. */
+  protected readonly brand = computed(() => profileOf(this.stock.held(), this.sites()[0]?.id).brand);
   protected readonly pages = computed(() => this.desk.item()?.pages.filter(({ isDraft }) => !isDraft) ?? []);
   /** How many pages a change of it touches; of one that ships as it is, the pages that have it. */
   protected readonly touched = computed(() => {
@@ -216,13 +218,12 @@ export class ThemeDesk {
   protected async giveTo(site: { readonly id: number; readonly name: string }): Promise<void> {
     const theme = this.key();
     if (!theme) return;
-    const name = this.stock.themes().find(({ key }) => key === theme)?.name ?? theme;
-    const words = `${site.name} has the theme ${name}: its pages follow.`;
-    this.giveTrouble.set(await this.faces.give(site.id, { theme }, words));
-    if (this.desk.item()?.id) await this.desk.open(this.desk.item()?.id as number);
+    await this.desk.keep();
+    this.giveTrouble.set(await this.profiles.change(site, { theme }));
   }
 
   protected otherSites() {
-    return (this.service.head()?.sites ?? []).filter(({ theme }) => theme !== this.key());
+    const having = new Set(this.sites().map(({ id }) => id));
+    return (this.service.head()?.sites ?? []).filter(({ id }) => !having.has(id));
   }
 }
