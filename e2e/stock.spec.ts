@@ -463,6 +463,23 @@ test('two megabytes that are pasted keep all their words, are kept on the server
   await expect(rows(page)).toHaveCount(before);
 });
 
+test('what a site is goes on all of its pages with a press, and back with its undo', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/portfolios/1/stock/sites');
+  await page.locator('.list .entry', { hasText: 'Tide Hall' }).click();
+  const name = `Tide Hall ${stamp()}`;
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  for (const place of ['header', 'footer']) await expect(canvas(page).locator(place)).toHaveText(name);
+  await expect(page.getByText('The draft differs')).toBeVisible();
+  await expect(page.getByText('Draft · Saved')).toBeVisible();
+  await accessible(page, 'sites');
+  await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
+  await said(page, '“Tide Hall” is on its way to visitors.');
+  await visitUntil(HOST, '/', ({ body }) => body.includes(`>${name}</p></footer>`));
+  await page.locator('dm-stock-release').getByRole('button', { name: 'Undo' }).first().click();
+  await visitUntil(HOST, '/', ({ body }) => body.includes('>Tide Hall</p></footer>'));
+});
+
 test('own CSS of a site is checked as it is written, and put on all of its pages; nothing of it hides them', async ({
   page,
 }) => {

@@ -126,7 +126,7 @@ describe('something of the stock while it is changed', () => {
     await settle(fixture);
     await press(fixture, 'Prepare instead');
     expect(api.sent('POST prepared')).toMatchObject([
-      { name: 'Put on 1 page now: Fares', changes: [], stock: [{ act: 'put', itemId: 4, from: 'now' }] },
+      { name: 'Put Fares on its pages', changes: [], stock: [{ act: 'put', itemId: 4, from: 'now' }] },
       { stock: [{ act: 'take-off', itemId: 4, from: { local: '2026-11-26T09:00', zone: 'Europe/Oslo' } }] },
     ]);
     expect(said[0]).toContain('is prepared. Nothing is released yet.');

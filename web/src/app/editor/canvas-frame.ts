@@ -33,8 +33,8 @@ export class CanvasFrame {
 
   /** The rules are read anew only where they differ: a colour that is changed is one property. */
   write(brand: string, next: Sheets): void {
-    const name = this.page?.querySelector('.masthead span');
-    if (name && name.textContent !== brand) name.textContent = brand;
+    for (const name of this.page?.querySelectorAll('.masthead span, .colophon p') ?? [])
+      if (name.textContent !== brand) name.textContent = brand;
     const [rules, properties] = this.page?.querySelectorAll('style') ?? [];
     if (!rules || !properties) return;
     if (next.rules !== this.written.rules) rules.textContent = next.rules;

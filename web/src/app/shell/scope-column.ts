@@ -37,7 +37,7 @@ interface Domain {
 })
 export class ScopeColumn {
   protected readonly shelves = [
-    { what: 'themes', label: 'Themes, pieces, values', icon: 'bi-palette' },
+    { what: 'sites', label: 'Sites, themes, pieces', icon: 'bi-palette' },
     { what: 'pictures', label: 'Pictures', icon: 'bi-image' },
   ];
   protected readonly service = inject(RegisterService);

@@ -47,6 +47,17 @@ export class StockRelease extends ChangesForm {
     const begins = this.from() === null ? 'now' : `from ${this.from()?.replace('T', ', ')}`;
     return this.act() === 'put' ? `Put on ${pages} ${begins}` : `Take off ${pages} ${begins}`;
   });
+  protected readonly preparedName = computed(() => {
+    const name = this.desk.item()?.name ?? '';
+    return this.act() === 'put' ? `Put ${name} on its pages` : `Take ${name} off its pages`;
+  });
+  /** Whether the draft as it is typed says something else than what visitors get. */
+  protected readonly differs = computed(() => {
+    const [item, now] = [this.desk.item(), this.service.now()];
+    const held = item?.periods.find(({ from, until }) => from <= now && now < (until ?? Infinity));
+    const revision = item?.revisions.find(({ number }) => number === held?.revision);
+    return revision ? this.desk.differsFrom(revision.content) : (item?.draftDiffers ?? false);
+  });
   protected readonly holds = computed(() => {
     const [zone, now] = [this.service.zone(), this.service.now()];
     return (this.desk.item()?.periods ?? [])
