@@ -74,6 +74,13 @@ module.exports = {
       to: { path: '^web/src/app/shell/' },
     },
     {
+      name: 'documents-know-no-view',
+      severity: 'error',
+      comment: 'Whoever reads a document needs what blocks hold, not what they look like.',
+      from: { path: '^core/src/(document|register|source|starts)/' },
+      to: { path: '^core/src/blocks/(views|[^/]+/view)\\.ts$', reachable: true },
+    },
+    {
       name: 'no-circles-of-rooms',
       severity: 'error',
       comment: 'Between folders, types counted.',

@@ -1,4 +1,5 @@
 import type { FieldDefinition, FieldValues } from '../fields/fields.js';
+import type { Form } from '../forms/index.js';
 import type { FindingCode } from '../words/index.js';
 import type { Html } from '../html/index.js';
 import type { RenderContext } from '../markup/context.js';
@@ -17,7 +18,7 @@ export interface BlockFinding {
   readonly field: string;
 }
 
-/** Everything the product knows of one type of block. `Values` are its fields as `fields` defines them. */
+/** What one type of block holds and says. `Values` are its fields as `fields` defines them. */
 export interface BlockDefinition<Values extends object = FieldValues> {
   readonly label: string;
   readonly group: BlockGroup;
@@ -35,13 +36,19 @@ export interface BlockDefinition<Values extends object = FieldValues> {
   readonly firstHeadings: 0 | 1;
   /** The words that tell one block of this type from another in the outline. */
   summary(values: Values): string;
-  render(values: Values, context: RenderContext): Html;
   /** Whether one shows when the page's live period ends. */
   asksEnd?(values: Values): boolean;
+  /** The form of one that asks visitors for something; `null` of one that does not. */
+  form?(values: Values): Form | null;
   /** What is worth knowing of one in the margin: what it loads from elsewhere. */
   notes?(values: Values): string[];
   /** What is wrong with one, beyond what is checked of every text, link and picture. */
   findings?(values: Values): BlockFinding[];
+}
+
+/** What one type of block looks like. */
+export interface BlockView<Values extends object = FieldValues> {
+  render(values: Values, context: RenderContext): Html;
   /** A script for those pages that have one; it must be right without. */
   readonly script?: string;
   /** Its rules, using the custom properties of the theme only. */
@@ -51,4 +58,9 @@ export interface BlockDefinition<Values extends object = FieldValues> {
 /** A definition as the registry holds it: values come from `valuesFromJSON`, so their shape is the definition's own. */
 export function defineBlock<Values extends object>(definition: BlockDefinition<Values>): BlockDefinition {
   return definition as unknown as BlockDefinition;
+}
+
+/** A view as the registry holds it. */
+export function viewOf<Values extends object>(view: BlockView<Values>): BlockView {
+  return view as unknown as BlockView;
 }

@@ -1,34 +1,34 @@
 import { BLOCK_TYPES, type BlockType } from '../fields/names.js';
-import { buttonRow } from './button-row/index.js';
-import { callToAction } from './call-to-action/index.js';
-import { columns } from './columns/index.js';
-import { comparison } from './comparison/index.js';
-import { contact } from './contact/index.js';
-import { countdown } from './countdown/index.js';
-import { divider } from './divider/index.js';
-import { frame } from './frame/index.js';
-import { gallery } from './gallery/index.js';
-import { linkList } from './link-list/index.js';
-import { logos } from './logos/index.js';
-import { map } from './map/index.js';
-import { numbers } from './numbers/index.js';
-import { offer } from './offer/index.js';
-import { opening } from './opening/index.js';
-import { ownHtml } from './own-html/index.js';
-import { pageList } from './page-list/index.js';
-import { people } from './people/index.js';
-import { piece } from './piece/index.js';
-import { picture } from './picture/index.js';
-import { questions } from './questions/index.js';
-import { quote } from './quote/index.js';
-import { reasons } from './reasons/index.js';
-import { steps } from './steps/index.js';
-import { table } from './table/index.js';
-import { text } from './text/index.js';
-import { video } from './video/index.js';
-import { voices } from './voices/index.js';
+import { buttonRow } from './button-row/schema.js';
+import { callToAction } from './call-to-action/schema.js';
+import { columns } from './columns/schema.js';
+import { comparison } from './comparison/schema.js';
+import { contact } from './contact/schema.js';
+import { countdown } from './countdown/schema.js';
+import { divider } from './divider/schema.js';
+import { frame } from './frame/schema.js';
+import { gallery } from './gallery/schema.js';
+import { linkList } from './link-list/schema.js';
+import { logos } from './logos/schema.js';
+import { map } from './map/schema.js';
+import { numbers } from './numbers/schema.js';
+import { offer } from './offer/schema.js';
+import { opening } from './opening/schema.js';
+import { ownHtml } from './own-html/schema.js';
+import { pageList } from './page-list/schema.js';
+import { people } from './people/schema.js';
+import { piece } from './piece/schema.js';
+import { picture } from './picture/schema.js';
+import { questions } from './questions/schema.js';
+import { quote } from './quote/schema.js';
+import { reasons } from './reasons/schema.js';
+import { steps } from './steps/schema.js';
+import { table } from './table/schema.js';
+import { text } from './text/schema.js';
+import { video } from './video/schema.js';
+import { voices } from './voices/schema.js';
 
-/** All block types. A new block is one folder, its name among `BLOCK_TYPES`, and one line here. */
+/** All block types: what they hold and say. A new block is one folder, its name among `BLOCK_TYPES`, one line here and one in `views.ts`. */
 export const blockTypes = {
   opening,
   countdown,

@@ -1,4 +1,4 @@
-import { blockTypes } from '../blocks/registry.js';
+import { blockViews } from '../blocks/views.js';
 import { completeBlock } from '../document/complete.js';
 import { mapBlock } from '../document/map.js';
 import type { Block } from '../fields/types.js';
@@ -11,5 +11,5 @@ export function blockContent(block: Block, context: RenderContext): Html {
   const { values } = context;
   const whole = completeBlock(block);
   const { fields } = values.size ? mapBlock(whole, { text: (text) => fillText(text, values) }) : whole;
-  return blockTypes[block.type].render(fields, context);
+  return blockViews[block.type].render(fields, context);
 }

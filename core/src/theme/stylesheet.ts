@@ -1,5 +1,5 @@
 import { BLOCK_TYPES } from '../fields/names.js';
-import { blockTypes } from '../blocks/registry.js';
+import { blockViews } from '../blocks/views.js';
 import { facesOf, familyOf } from './fonts.js';
 import { scopedCss } from './own-css.js';
 import { fontOf, type Palette, type Theme } from './themes.js';
@@ -16,7 +16,7 @@ export function rulesOf(theme: Theme, fontHref: (file: string) => string): strin
     ...fonts.map((font) => facesOf(font, fontHref(font.file))),
     BASE,
     BUTTON_MANNERS[theme.buttons],
-    ...BLOCK_TYPES.map((type) => blockTypes[type].style),
+    ...BLOCK_TYPES.map((type) => blockViews[type].style),
     PICTURE_MANNERS[theme.pictures],
     PRINT,
     scopedCss(theme.css),

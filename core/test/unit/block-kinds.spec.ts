@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import vm from 'node:vm';
 import { generate, parse, walk } from 'css-tree';
 import { BLOCK_TYPES, blockTypes, type BlockType } from '../../src/blocks/index.js';
+import { blockViews } from '../../src/blocks/views.js';
 import {
   blockWords,
   completeBlock,
@@ -46,7 +47,7 @@ const allFields = (fields: readonly FieldDefinition[]): FieldDefinition[] =>
   fields.flatMap((field) => [field, ...(field.kind === 'list' ? allFields(field.fields) : [])]);
 
 describe.each(BLOCK_TYPES)('%s', (type) => {
-  const { fields, style, script } = blockTypes[type];
+  const [{ fields }, { style, script }] = [blockTypes[type], blockViews[type]];
   it('is laid out from where reading begins: no rule says left or right', () => {
     walk(parse(style), (node) => {
       if (node.type !== 'Declaration') return;
@@ -175,7 +176,7 @@ describe('a countdown', () => {
     let now = NOON - (2 * 86_400 + 3 * 3600 + 60 + 5) * 1000;
     const later: (() => void)[] = [];
     const element = { dataset: { until: String(NOON) }, querySelectorAll: () => [to, count, after] };
-    vm.runInNewContext(blockTypes.countdown.script ?? '', {
+    vm.runInNewContext(blockViews.countdown.script ?? '', {
       document: { documentElement: { lang: 'en' }, querySelectorAll: () => [element], createElement: () => new Node() },
       Date: { now: () => now },
       setTimeout: (next: () => void) => later.push(next),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { blockTypes } from '../../src/blocks/index.js';
+import { blockViews } from '../../src/blocks/views.js';
 import { documentFindingsOf } from '../../src/checks/index.js';
 import { newBlock } from '../../src/document/index.js';
 import { emailField, formFaultsOf, formHtml, type Form } from '../../src/forms/index.js';
@@ -53,7 +53,7 @@ describe('a call to action that asks for something', () => {
 
   it('is a form; one that asks for nothing is a link, as before', () => {
     const render = (values: object) =>
-      blockTypes.callToAction.render(newBlock('callToAction', 'a', values as Record<string, never>).fields, context)
+      blockViews.callToAction.render(newBlock('callToAction', 'a', values as Record<string, never>).fields, context)
         .markup;
     expect(render(fields)).toMatch(
       /<form class="form" method="post" action="https:\/\/lists\.example\/join">.*type="email"/s,

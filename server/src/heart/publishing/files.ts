@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { BLOCK_TYPES, blockTypes } from '@domatium/core/blocks';
+import { BLOCK_TYPES } from '@domatium/core/blocks';
+import { blockViews } from '@domatium/core/blocks/views';
 import { canonical } from '@domatium/core/plan';
 import { FONTS, fontOf, stylesheetOf, type Theme } from '@domatium/core/theme';
 import { sha256, type BlobStore } from '@domatium/storage';
@@ -42,7 +43,7 @@ export class PageFiles {
       fonts.set(file, fileHref(hash, 'woff2'));
     }
     const scripts = BLOCK_TYPES.flatMap((type) => {
-      const { script } = blockTypes[type];
+      const { script } = blockViews[type];
       if (!script) return [];
       const bytes = Buffer.from(script);
       files.set(sha256(bytes), bytes);

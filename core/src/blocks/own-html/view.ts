@@ -1,0 +1,26 @@
+import { html } from '../../html/index.js';
+import { headingAt } from '../../markup/parts.js';
+import { viewOf } from '../definition.js';
+import type { OwnHtml } from './schema.js';
+
+export const ownHtmlView = viewOf<OwnHtml>({
+  render: ({ layout, heading, title, code: text, height }, context) => {
+    const place = text ? context.apart(text) : null;
+    return html`
+    <div class="apart ${layout}">
+      ${headingAt(heading, context)}
+      ${
+        place &&
+        ('src' in place
+          ? html`<iframe title="${title || 'Own content'}" src="${place.src}" height="${height}" sandbox="allow-scripts allow-popups allow-forms" loading="lazy"></iframe>`
+          : html`<iframe title="${title || 'Own content'}" srcdoc="${place.srcdoc}" height="${height}" sandbox="" loading="lazy"></iframe>`)
+      }
+    </div>`;
+  },
+  style: `
+.apart{margin:0 auto;max-width:calc(var(--page) + 2*var(--gutter));padding:calc(var(--section)*.6) var(--gutter)}
+.apart.narrow{max-width:calc(var(--measure) + 2*var(--gutter))}
+.apart.full{max-width:none;padding-inline:0}
+.apart h2{margin:0 0 1.25rem}
+.apart iframe{display:block;width:100%;border:0}`,
+});

@@ -1,0 +1,37 @@
+import type { Button, PictureUse, Reference } from '../../fields/fields.js';
+import { button, choice, line, pictureField, reference } from '../fields.js';
+import { defineBlock } from '../definition.js';
+
+export interface Video {
+  readonly layout: 'page' | 'narrow' | 'full';
+  readonly heading: string;
+  readonly picture: PictureUse | null;
+  readonly file: Reference | null;
+  readonly button: Button | null;
+  readonly caption: string;
+}
+
+export const video = defineBlock<Video>({
+  label: 'Video',
+  group: 'Show',
+  glyph: [
+    ['soft', 'M5 4h32v18H5z'],
+    ['ink', 'm18 8 9 5-9 5z'],
+  ],
+  example: { heading: '‹What the film shows›', button: { label: '‹Watch the film, 2 minutes›', target: null } },
+  firstHeadings: 0,
+  fields: [
+    choice('layout', 'Layout', { page: 'Page', narrow: 'Narrow', full: 'Full width' }),
+    line('heading', 'Heading', 200),
+    pictureField('picture', 'First picture', 'Shown until the video plays.'),
+    reference(
+      'file',
+      'Own film',
+      'file',
+      'MP4 or WebM. It plays on the page; without one, the button leads to the player.',
+    ),
+    button('button', 'Plays at', 'An external player: visitors see its name, and it opens only when they click.'),
+    line('caption', 'Caption', 300),
+  ],
+  summary: ({ heading, button }) => heading || (button?.label ?? ''),
+});
