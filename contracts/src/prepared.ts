@@ -1,4 +1,4 @@
-import { number, object, string } from 'yup';
+import { number, object, string, type Schema } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, name } from './fields.js';
 import { inPortfolio } from './pages.js';
@@ -32,9 +32,13 @@ export interface PreparedView extends Changes {
 
 const version = () => number().integer().positive().required('The version is missing.');
 const onPrepared = object({ portfolioId: id(), preparedId: id() });
+export interface PreparedBody extends Changes {
+  readonly name: string;
+}
+
 const preparedBody = object({ ...changesShape, name: name() })
   .noUnknown('Unknown field.')
-  .test(changesSomething);
+  .test(changesSomething) as unknown as Schema<PreparedBody>;
 
 export const prepared = {
   preparedReleases: endpoint<readonly PreparedView[]>()({
@@ -60,7 +64,7 @@ export const prepared = {
     params: onPrepared,
     body: object({ ...changesShape, version: version(), name: name() })
       .noUnknown('Unknown field.')
-      .test(changesSomething),
+      .test(changesSomething) as unknown as Schema<PreparedBody & { readonly version: number }>,
   }),
   pressPrepared: endpoint<ReleaseView>()({
     method: 'POST',

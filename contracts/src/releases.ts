@@ -1,6 +1,6 @@
 import type { Finding } from '@domatium/core/checks';
 import type { ReleaseFaultCode } from '@domatium/core/words';
-import { array, boolean, lazy, mixed, number, object, string, type TestConfig } from 'yup';
+import { array, boolean, lazy, mixed, number, object, string, type Schema, type TestConfig } from 'yup';
 import { endpoint } from './endpoint.js';
 import {
   answer,
@@ -235,9 +235,11 @@ export interface ReleaseBody extends Changes {
 
 const releaseBody = object({ ...changesShape, idempotencyKey: string().required().min(8).max(100) })
   .noUnknown('Unknown field.')
-  .test(changesSomething);
+  .test(changesSomething) as unknown as Schema<ReleaseBody>;
 /** Changes as a form makes them: the browser checks them with this too, before it asks. */
-export const previewBody = object(changesShape).noUnknown('Unknown field.').test(changesSomething);
+export const previewBody = object(changesShape)
+  .noUnknown('Unknown field.')
+  .test(changesSomething) as unknown as Schema<Changes>;
 const undoBody = object({
   idempotencyKey: string().required().min(8).max(100),
   leavesRedirect: boolean().default(true),

@@ -1,3 +1,4 @@
+import { provideHttpClient } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { routes } from './app.routes';
@@ -14,6 +15,7 @@ const afterSignIn = () =>
 export const config: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
+    provideHttpClient(),
     provideRouter(routes, withComponentInputBinding()),
     deskInWorker,
     { provide: AFTER_SIGN_IN, useValue: afterSignIn },

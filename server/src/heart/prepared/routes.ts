@@ -1,18 +1,12 @@
-import { api, type ReleaseChange, type StockChange } from '@domatium/contracts';
+import { api } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import * as service from './service.js';
 
-const preparingOf = (body: { name: string; changes: unknown; stock?: unknown }): service.Preparing => ({
-  name: body.name,
-  changes: body.changes as ReleaseChange[],
-  stock: body.stock as StockChange[],
-});
-
 export function routes({ on }: Features): void {
   on(api.preparedReleases, ({ context, portfolioId }) => service.preparedReleases(context, portfolioId));
-  on(api.prepare, ({ context, portfolioId, body }) => service.prepare(context, portfolioId, preparingOf(body)));
+  on(api.prepare, ({ context, portfolioId, body }) => service.prepare(context, portfolioId, body));
   on(api.changePrepared, ({ context, portfolioId, params, body }) =>
-    service.changePrepared(context, portfolioId, params.preparedId, body.version, preparingOf(body)),
+    service.changePrepared(context, portfolioId, params.preparedId, body.version, body),
   );
   on(api.pressPrepared, ({ context, portfolioId, params, body }) =>
     service.pressPrepared(context, portfolioId, params.preparedId, body.version, body.idempotencyKey),

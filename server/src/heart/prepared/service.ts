@@ -1,4 +1,4 @@
-import type { Changes, PreparedView, ReleaseView } from '@domatium/contracts';
+import type { Changes, PreparedBody, PreparedView, ReleaseView } from '@domatium/contracts';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { instantOfWall, writeInstant, type Instant } from '@domatium/core/time';
 import { RELEASE_FAULTS } from '@domatium/core/words';
@@ -9,10 +9,6 @@ import { ConflictError, InvalidError, NotFoundError, StaleError } from '../../pl
 import { approvalsWanted, namesOfPages, release, zoneOf } from '../releases/index.js';
 import { itemsById } from '../stock/index.js';
 import * as store from './store.js';
-
-export interface Preparing extends Changes {
-  readonly name: string;
-}
 
 /** Prepared releases that wait, newest first. */
 export async function preparedReleases({ database, now }: Context, portfolioId: PortfolioId): Promise<PreparedView[]> {
@@ -99,7 +95,7 @@ export function firstStart({ changes, stock = [] }: Changes): Instant | null {
 export async function prepare(
   context: Context,
   portfolioId: PortfolioId,
-  preparing: Preparing,
+  preparing: PreparedBody,
 ): Promise<{ id: number }> {
   return { id: await inTransaction(context.database, (trx) => prepareIn(trx, context, portfolioId, preparing)) };
 }
@@ -109,7 +105,7 @@ export async function prepareIn(
   trx: Db,
   { now, account }: Context,
   portfolioId: PortfolioId,
-  preparing: Preparing,
+  preparing: PreparedBody,
 ): Promise<number> {
   await refuseForeign(trx, portfolioId, preparing);
   const id = await store.insertPrepared(trx, portfolioId, preparing, now, account);
@@ -122,7 +118,7 @@ export async function changePrepared(
   portfolioId: PortfolioId,
   id: number,
   version: number,
-  preparing: Preparing,
+  preparing: PreparedBody,
 ): Promise<{ version: number }> {
   return inTransaction(context.database, async (trx) => {
     const before = await waiting(trx, portfolioId, id, version);

@@ -1,4 +1,4 @@
-import { api, type Changes, type ReleaseBody } from '@domatium/contracts';
+import { api } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { preview } from './preview.js';
@@ -7,8 +7,8 @@ import { undo } from './undo.js';
 import { releaseById } from './store.js';
 
 export function routes({ on }: Features): void {
-  on(api.preview, ({ context, portfolioId, body }) => preview(context, portfolioId, body as unknown as Changes));
-  on(api.release, ({ context, portfolioId, body }) => release(context, portfolioId, body as unknown as ReleaseBody));
+  on(api.preview, ({ context, portfolioId, body }) => preview(context, portfolioId, body));
+  on(api.release, ({ context, portfolioId, body }) => release(context, portfolioId, body));
   on(api.undo, ({ context, portfolioId, params, body }) =>
     undo(context, portfolioId, params.releaseId, body.idempotencyKey, body.leavesRedirect),
   );

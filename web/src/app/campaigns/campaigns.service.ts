@@ -2,7 +2,7 @@ import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { CampaignBody, CampaignView, CampaignVisits, CopyBody, CopyPreview } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { tried, type Answer } from '../hub/answer';
-import { api, Api, Refusal } from '../hub/api';
+import { api, Api, Refusal, type PartOf, type SentTo } from '../hub/api';
 import type { Work } from '../shared/work';
 
 /** Campaigns of the portfolio, read anew whenever something changed. */
@@ -47,8 +47,10 @@ export class CampaignsService {
     return 'errors' in answer ? null : answer.value;
   }
 
-  copyPreview(body: object): Promise<Answer<CopyPreview>> {
-    return tried(() => this.client.call(api.copyPreview, { params: this.params(), body }));
+  copyPreview(body: PartOf<typeof api.copyPreview>): Promise<Answer<CopyPreview>> {
+    return tried(() =>
+      this.client.call(api.copyPreview, { params: this.params(), body: body as SentTo<typeof api.copyPreview> }),
+    );
   }
 
   again(campaignId: number, campaign: CampaignBody, copy: CopyBody, work: Work) {

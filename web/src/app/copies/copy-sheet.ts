@@ -5,7 +5,7 @@ import type { RegisterRow } from '@domatium/core/register';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
 import { SessionService } from '../hub/session.service';
-import { Api, Cancelled, Refusal } from '../hub/api';
+import { Api, Cancelled, Refusal, type PartOf, type SentTo } from '../hub/api';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
@@ -144,10 +144,10 @@ export class CopySheet {
     this.preview.set(null);
   }
 
-  private async ask(number: number, body: object): Promise<void> {
+  private async ask(number: number, body: PartOf<typeof api.copyPreview>): Promise<void> {
     const params = { portfolioId: this.service.portfolioId() };
     try {
-      const preview = await this.client.call(api.copyPreview, { params, body });
+      const preview = await this.client.call(api.copyPreview, { params, body: body as SentTo<typeof api.copyPreview> });
       if (number !== this.asked) return;
       this.preview.set(preview);
       this.errors.set({});
@@ -222,7 +222,7 @@ export class CopySheet {
     try {
       const { pages, preparedId } = await this.client.call(
         api.copy,
-        { params: { portfolioId }, body: this.body() },
+        { params: { portfolioId }, body: this.body() as PartOf<typeof api.copy> as SentTo<typeof api.copy> },
         work,
       );
       const count = pages.length === 1 ? '1 page' : `${pages.length.toLocaleString('en-GB')} pages`;

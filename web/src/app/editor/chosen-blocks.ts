@@ -90,7 +90,8 @@ export class ChosenBlocks {
     const at = (this.draft.document()?.blocks ?? []).findIndex(({ id }) => id === blocks[0]?.id);
     if (!blocks.length || at < 0) return false;
     try {
-      const body = { kind: 'piece', name, content: blocks.map((block) => ({ ...block, id: newId() })) };
+      const content = blocks.map((block) => ({ ...block, id: newId() }));
+      const body = { kind: 'piece' as const, name, content };
       const { id } = await this.client.call(api.newStock, { params: { portfolioId }, body });
       const linked = newBlock('piece', newId(), { piece: { id } });
       const removes: Edit[] = blocks.map(({ id: blockId }) => ({ kind: 'remove', blockId }));

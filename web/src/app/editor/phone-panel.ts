@@ -57,6 +57,7 @@ export class PhonePanel {
         name: `${this.draft.draft()?.name ?? 'Page'} on a phone`.slice(0, 200),
         pages: [this.draft.pageId()],
         endsAt,
+        ...{ siteId: null, password: null },
       };
       const { address } = await this.client.call(api.newPrivateLink, {
         params: { portfolioId: this.service.portfolioId() },

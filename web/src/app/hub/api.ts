@@ -1,4 +1,5 @@
-import { Injectable, signal } from '@angular/core';
+import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
+import { inject, Injectable, signal } from '@angular/core';
 import {
   api,
   codeOf,
@@ -11,6 +12,7 @@ import {
   type QueryOf,
   type ResponseOf,
 } from '@domatium/contracts';
+import { EmptyError, filter, firstValueFrom, fromEvent, NEVER, takeUntil, tap } from 'rxjs';
 
 /** A refusal of the server, or of the network, as the interface handles it. */
 export class Refusal extends Error {
@@ -34,9 +36,19 @@ export class Refusal extends Error {
   }
 }
 
+/** What is sent: nothing of it is changed on its way. */
+type Sent<T> = T extends readonly (infer Item)[]
+  ? readonly Sent<Item>[]
+  : T extends object
+    ? { readonly [Key in keyof T]: Sent<T[Key]> }
+    : T;
+/** The body of a call. */
+export type SentTo<E> = Sent<BodyOf<E>>;
+/** The body of a call that leaves out what has a default. */
+export type PartOf<E> = Partial<SentTo<E>>;
 type Input<E> = (ParamsOf<E> extends undefined ? object : { params: ParamsOf<E> }) &
   (QueryOf<E> extends undefined ? object : { query: QueryOf<E> }) &
-  (BodyOf<E> extends undefined ? object : { body: unknown });
+  (BodyOf<E> extends undefined ? object : { body: SentTo<E> });
 
 /** What long work brings along: a way to cancel it, and the name its progress is told under. */
 export interface CallOptions {
@@ -54,80 +66,76 @@ const OFFLINE: Problem = {
   detail: 'Domatium can’t be reached right now. Your text is kept; try again in a moment.',
 };
 
+type Any = Endpoint<never, never, never, unknown> | Endpoint;
+
 /** The typed client: endpoints come from the contracts, so a call that does not fit them does not compile. */
 @Injectable({ providedIn: 'root' })
 export class Api {
+  private readonly http = inject(HttpClient);
   /** The session's own token, sent with everything that changes something. */
   readonly csrf = signal<string | null>(null);
 
-  async call<E extends Endpoint<never, never, never, unknown> | Endpoint>(
-    endpoint: E,
-    input: Input<E>,
-    options: CallOptions = {},
-  ): Promise<ResponseOf<E>> {
-    const response = await this.fetch(endpoint, input, options);
-    const answer: unknown = await response.json().catch(() => null);
-    if (!response.ok) throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.status });
-    return answer as ResponseOf<E>;
+  async call<E extends Any>(endpoint: E, input: Input<E>, options: CallOptions = {}): Promise<ResponseOf<E>> {
+    const { body } = input as { body?: object };
+    return jsonOf(await this.asked(endpoint, input, body, options)) as ResponseOf<E>;
   }
 
   /** Sends a file as the bytes it has; `onShare` is told how much of it has gone (0 to 1). */
-  send<E extends Endpoint<never, never, never, unknown> | Endpoint>(
+  async send<E extends Any>(
     endpoint: E,
     input: Input<E>,
     bytes: Blob,
     onShare: (share: number) => void = () => undefined,
     signal?: AbortSignal,
   ): Promise<ResponseOf<E>> {
-    return new Promise((done, fail) => {
-      // `fetch` does not say how far an upload has come.
-      const request = new XMLHttpRequest();
-      request.open(endpoint.method, addressOf(endpoint, input));
-      request.setRequestHeader('Accept', 'application/json');
-      request.setRequestHeader('Content-Type', 'application/octet-stream');
-      request.setRequestHeader('X-Csrf-Token', this.csrf() ?? '');
-      request.upload.onprogress = ({ loaded, total }) => onShare(total ? loaded / total : 0);
-      request.onerror = () => fail(new Refusal(OFFLINE));
-      request.onabort = () => fail(new Cancelled());
-      request.onload = () => {
-        const answer = jsonOf(request.responseText);
-        if (request.status >= 200 && request.status < 300) done(answer as ResponseOf<E>);
-        else fail(new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: request.status }));
-      };
-      signal?.addEventListener('abort', () => request.abort());
-      request.send(bytes);
-    });
+    return jsonOf(
+      await this.asked(endpoint, input, bytes, { ...(signal ? { signal } : {}), onShare }),
+    ) as ResponseOf<E>;
   }
 
   /** The answer as the text it came as, for what is large and read elsewhere. */
-  async text<E extends Endpoint<never, never, never, unknown> | Endpoint>(
-    endpoint: E,
-    input: Input<E>,
-  ): Promise<string> {
-    const response = await this.fetch(endpoint, input, {});
-    const text = await response.text().catch(() => '');
-    if (response.ok && text) return text;
-    const answer = jsonOf(text);
-    throw new Refusal(isProblem(answer) ? answer : { ...OFFLINE, status: response.ok ? 0 : response.status });
+  async text<E extends Any>(endpoint: E, input: Input<E>): Promise<string> {
+    const text = await this.asked(endpoint, input, undefined, {});
+    if (!text) throw new Refusal(OFFLINE);
+    return text;
   }
 
-  private async fetch(endpoint: Endpoint, input: object, { signal, work }: CallOptions): Promise<Response> {
-    const { body } = input as { body?: unknown };
-    const headers: Record<string, string> = { Accept: 'application/json' };
-    if (body !== undefined) headers['Content-Type'] = 'application/json';
-    const csrf = this.csrf();
-    if (endpoint.method !== 'GET' && csrf) headers['X-Csrf-Token'] = csrf;
-    if (work) headers['X-Work'] = work;
+  /** The text of an answer; anything else than a good one is a `Refusal`, or `Cancelled`. */
+  private async asked(
+    endpoint: Endpoint,
+    input: object,
+    body: object | undefined,
+    { signal, work, onShare }: CallOptions & { readonly onShare?: (share: number) => void },
+  ): Promise<string> {
+    const csrf = endpoint.method === 'GET' ? null : this.csrf();
+    const type = body instanceof Blob ? 'application/octet-stream' : 'application/json';
+    const headers = {
+      Accept: 'application/json',
+      ...(body === undefined ? {} : { 'Content-Type': type }),
+      ...(csrf ? { 'X-Csrf-Token': csrf } : {}),
+      ...(work ? { 'X-Work': work } : {}),
+    };
+    const cancelled = signal ? fromEvent(signal, 'abort') : NEVER;
+    if (signal?.aborted) throw new Cancelled();
+    const events = this.http
+      .request(endpoint.method, addressOf(endpoint, input), {
+        ...{ body, headers, observe: 'events', responseType: 'text', reportProgress: onShare !== undefined },
+      })
+      .pipe(
+        tap((event) => {
+          if (event.type === HttpEventType.UploadProgress) onShare?.(event.total ? event.loaded / event.total : 0);
+        }),
+        filter((event) => event.type === HttpEventType.Response),
+        takeUntil(cancelled),
+      );
     try {
-      return await fetch(addressOf(endpoint, input), {
-        method: endpoint.method,
-        headers,
-        ...(signal ? { signal } : {}),
-        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      });
-    } catch {
-      if (signal?.aborted) throw new Cancelled();
-      throw new Refusal(OFFLINE);
+      const answer = await firstValueFrom(events);
+      return answer.body ?? '';
+    } catch (error) {
+      if (error instanceof EmptyError) throw new Cancelled();
+      if (!(error instanceof HttpErrorResponse)) throw error;
+      const problem = jsonOf(String(error.error));
+      throw new Refusal(isProblem(problem) ? problem : { ...OFFLINE, status: error.status });
     }
   }
 }

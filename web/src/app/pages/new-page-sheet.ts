@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { Router } from '@angular/router';
-import { newPageBody, type AddressCheck } from '@domatium/contracts';
+import { newPageBody, type NewPageBody, type AddressCheck } from '@domatium/contracts';
 import { slugOf } from '@domatium/core/address';
 import { startDocument, STARTS, starts, type Start } from '@domatium/core/starts';
 import { profileOf, StockService, themeOf } from '../hub/stock.service';
@@ -122,7 +122,7 @@ export class NewPageSheet {
     this.isBusy.set(true);
     const portfolioId = this.service.portfolioId();
     try {
-      const { id } = await this.client.call(api.newPage, { params: { portfolioId }, body: this.body() });
+      const { id } = await this.client.call(api.newPage, { params: { portfolioId }, body: this.body() as NewPageBody });
       await this.service.load();
       await this.router.navigate(['/portfolios', portfolioId, 'pages', id, 'edit']);
     } catch (error) {

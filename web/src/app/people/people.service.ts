@@ -2,7 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import type { InvitationView, PeopleView, Role, SessionView } from '@domatium/contracts';
 import { SessionService } from '../hub/session.service';
 import { tried, type Answer } from '../hub/answer';
-import { api, Api } from '../hub/api';
+import { api, Api, type SentTo } from '../hub/api';
 
 export interface Joining {
   readonly name: string;
@@ -53,11 +53,11 @@ export class PeopleService {
     return tried(() => this.client.call(api.setApprovals, { params: { portfolioId, siteId }, body: { approvals } }));
   }
 
-  newSite(portfolioId: number, body: object): Promise<Answer<{ id: number }>> {
+  newSite(portfolioId: number, body: SentTo<typeof api.newSite>): Promise<Answer<{ id: number }>> {
     return tried(() => this.client.call(api.newSite, { params: { portfolioId }, body }));
   }
 
-  async newPortfolio(body: object): Promise<Answer<{ id: number }>> {
+  async newPortfolio(body: SentTo<typeof api.newPortfolio>): Promise<Answer<{ id: number }>> {
     const answer = await tried(() => this.client.call(api.newPortfolio, { body }));
     if ('value' in answer) await this.session.reload();
     return answer;
@@ -73,7 +73,11 @@ export class PeopleService {
     return answer;
   }
 
-  async found(token: string, person: Joining, portfolio: object): Promise<Answer<{ id: number }>> {
+  async found(
+    token: string,
+    person: Joining,
+    portfolio: SentTo<typeof api.newPortfolio>,
+  ): Promise<Answer<{ id: number }>> {
     const answer = await tried(() => this.client.call(api.found, { params: { token }, body: { person, portfolio } }));
     if ('value' in answer) await this.session.reload();
     return answer;

@@ -2,7 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import type { PrivateLinkView, ReviewView } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { tried, type Answer } from '../hub/answer';
-import { api, Api } from '../hub/api';
+import { api, Api, type SentTo } from '../hub/api';
 
 /** Private links of the portfolio, and what their readers said of its pages. */
 @Injectable({ providedIn: 'root' })
@@ -14,7 +14,7 @@ export class ReviewsService {
     return tried(() => this.client.call(api.privateLinks, { params: this.params() }));
   }
 
-  share(body: object): Promise<Answer<{ address: string }>> {
+  share(body: SentTo<typeof api.newPrivateLink>): Promise<Answer<{ address: string }>> {
     return tried(() => this.client.call(api.newPrivateLink, { params: this.params(), body }));
   }
 

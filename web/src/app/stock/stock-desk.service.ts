@@ -166,7 +166,7 @@ export class StockDesk {
   async make(body: {
     kind: StockKind;
     name: string;
-    content: unknown;
+    content: object;
     key?: string;
     siteId?: number;
   }): Promise<number | null> {
