@@ -3,17 +3,18 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  effect,
   ElementRef,
   inject,
   output,
   signal,
   viewChild,
   type AfterViewInit,
+  type OnDestroy,
 } from '@angular/core';
+import { NgbTypeahead } from '@ng-bootstrap/ng-bootstrap';
 import { readablePath } from '@domatium/core/address';
-import type { RegisterRow } from '@domatium/core/register';
 import { matches } from '@domatium/core/text';
+import { merge, Subject, switchMap, tap, type OperatorFunction } from 'rxjs';
 import { RegisterService } from '../hub/register.service';
 import { ViewsService } from '../views/views.service';
 import { PlaceService } from '../hub/place.service';
@@ -39,42 +40,38 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
 /** Goes to any page, site, campaign, view or act by a few letters. */
 @Component({
   selector: 'dm-go-to',
-  imports: [A11yModule],
+  imports: [A11yModule, NgbTypeahead],
   template: `
+    <ng-template #row let-goal="result">
+      <span class="kind quiet">{{ kindOf(goal) }}</span>
+      <span class="name">{{ goal.name }}</span>
+      <span class="more quiet mono">{{ goal.more }}</span>
+    </ng-template>
     <div class="veil" (click)="closed.emit()"></div>
-    <section role="dialog" cdkTrapFocus aria-modal="true" aria-label="Go to anything">
+    <section
+      role="dialog"
+      cdkTrapFocus
+      cdkTrapFocusAutoCapture
+      aria-modal="true"
+      aria-label="Go to anything"
+      (keydown.escape)="$event.stopPropagation(); closed.emit()"
+    >
       <input
         #field
         type="text"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="goals"
         aria-label="Go to a page, site, campaign, view or act"
         placeholder="A page, site, campaign, view, or what to do"
-        autocomplete="off"
         spellcheck="false"
-        [attr.aria-activedescendant]="'goal-' + chosen()"
-        [value]="typed()"
-        (input)="type($any($event.target).value)"
-        (keydown)="onKey($event)"
+        [ngbTypeahead]="search"
+        [resultTemplate]="row"
+        [inputFormatter]="nameOf"
+        [editable]="false"
+        (focus)="asked.next(field.value)"
+        (selectItem)="$event.preventDefault(); take($event.item)"
       />
-      <ul id="goals" role="listbox" aria-label="Found">
-        @for (goal of goals(); track $index) {
-          <li
-            role="option"
-            [id]="'goal-' + $index"
-            [attr.aria-selected]="$index === chosen()"
-            (click)="take(goal)"
-            (mousemove)="chosen.set($index)"
-          >
-            <span class="kind quiet">{{ kinds[goal.kind] }}</span>
-            <span class="name">{{ goal.name }}</span>
-            <span class="more quiet mono">{{ goal.more }}</span>
-          </li>
-        } @empty {
-          <li class="none quiet">No results.</li>
-        }
-      </ul>
+      @if (isNone()) {
+        <p class="none quiet" role="status">No results.</p>
+      }
     </section>
   `,
   styles: `
@@ -104,23 +101,31 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
       font-size: 1rem;
       outline: 0;
     }
-    ul {
-      list-style: none;
+    .none {
       margin: 0;
+      padding: 11px 16px;
+    }
+    /* The list belongs to the dialog: it lies below the field, however Popper would place it. */
+    ::ng-deep dm-go-to ngb-typeahead-window {
+      display: block;
+      position: static !important;
+      transform: none !important;
+      border: 0;
       padding: 6px;
       max-height: 60vh;
       overflow-y: auto;
+      box-shadow: none;
     }
-    li {
+    ::ng-deep dm-go-to .dropdown-item {
       display: flex;
       gap: 10px;
       align-items: baseline;
       padding: 5px 10px;
       border-radius: 4px;
-      cursor: default;
-    }
-    li[aria-selected='true'] {
-      background: var(--moss-tint);
+      &.active {
+        background: var(--moss-tint);
+        color: inherit;
+      }
     }
     .kind {
       width: 74px;
@@ -143,17 +148,23 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class GoTo implements AfterViewInit {
+export class GoTo implements AfterViewInit, OnDestroy {
   readonly closed = output();
   private readonly service = inject(RegisterService);
   private readonly views = inject(ViewsService);
   private readonly place = inject(PlaceService);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   private readonly before = document.activeElement;
-  protected readonly kinds = KINDS;
-  protected readonly typed = signal('');
-  protected readonly chosen = signal(0);
-  private readonly pages = signal<readonly RegisterRow[]>([]);
+  protected readonly kindOf = ({ kind }: Goal) => KINDS[kind];
+  protected readonly nameOf = ({ name }: Goal) => name;
+  /** What is looked for without a letter typed: as the field is entered. */
+  protected readonly asked = new Subject<string>();
+  protected readonly isNone = signal(false);
+  protected readonly search: OperatorFunction<string, readonly Goal[]> = (typed) =>
+    merge(typed, this.asked).pipe(
+      switchMap((text) => this.goalsFor(text.trim())),
+      tap((goals) => this.isNone.set(!goals.length)),
+    );
 
   private readonly others = computed<Goal[]>(() => {
     const head = this.service.head();
@@ -192,55 +203,24 @@ export class GoTo implements AfterViewInit {
       ...(head?.campaigns ?? []).map(({ id, name }) => scope('campaign', name, '', `campaign:${id}`)),
     ];
   });
-  protected readonly goals = computed<Goal[]>(() => {
-    const typed = this.typed().trim();
-    const pages = this.pages().map(({ id, name, host, path }): Goal => ({
+  ngAfterViewInit(): void {
+    this.field().nativeElement.focus();
+  }
+
+  ngOnDestroy(): void {
+    if (this.before instanceof HTMLElement) this.before.focus();
+  }
+
+  private async goalsFor(typed: string): Promise<Goal[]> {
+    const found = typed ? await this.service.desk.pick(typed, this.service.shown(), null, PAGES) : [];
+    const pages = found.map(({ id, name, host, path }): Goal => ({
       kind: 'page',
       name,
       more: host + readablePath(path),
       go: () => this.place.go({ page: id, panel: null }),
     }));
     const others = this.others().filter(({ name, more }) => !typed || matches(typed, [name, more]));
-    return [...others.slice(0, MOST - Math.min(pages.length, PAGES)), ...pages].slice(0, MOST);
-  });
-
-  constructor() {
-    effect(() => {
-      const typed = this.typed();
-      void this.service.desk.pick(typed, this.service.shown(), null, PAGES).then((pages) => {
-        if (typed === this.typed()) this.pages.set(typed.trim() ? pages : []);
-      });
-    });
-  }
-
-  ngAfterViewInit(): void {
-    this.field().nativeElement.focus();
-  }
-
-  protected type(value: string): void {
-    this.typed.set(value);
-    this.chosen.set(0);
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    const last = this.goals().length - 1;
-    const acts: Record<string, (() => void) | undefined> = {
-      ArrowDown: () => this.chosen.update((at) => (at >= last ? 0 : at + 1)),
-      ArrowUp: () => this.chosen.update((at) => (at <= 0 ? last : at - 1)),
-      Enter: () => {
-        const goal = this.goals()[this.chosen()];
-        if (goal) this.take(goal);
-      },
-      Escape: () => {
-        this.closed.emit();
-        if (this.before instanceof HTMLElement) this.before.focus();
-      },
-    };
-    const act = acts[event.key];
-    if (!act) return;
-    event.preventDefault();
-    event.stopPropagation();
-    act();
+    return [...others.slice(0, MOST - pages.length), ...pages].slice(0, MOST);
   }
 
   protected take(goal: Goal): void {
