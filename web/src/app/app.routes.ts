@@ -1,26 +1,27 @@
 import type { Routes } from '@angular/router';
 import { signedIn } from './session/signed-in.guard';
+import { say } from '@domatium/core/words/app';
 
 export const routes: Routes = [
   {
     path: 'sign-in',
     loadComponent: () => import('./session/sign-in').then((m) => m.SignIn),
-    title: 'Sign in · Domatium',
+    title: say.signInDomatium,
   },
   {
     path: 'welcome/:token',
     loadComponent: () => import('./people/welcome').then((m) => m.Welcome),
-    title: 'Welcome · Domatium',
+    title: say.welcomeDomatium,
   },
   ...['new-password', 'new-password/:token'].map((path) => ({
     path,
     loadComponent: () => import('./session/new-password').then((m) => m.NewPassword),
-    title: 'A new password · Domatium',
+    title: say.aNewPasswordDomatium,
   })),
   {
     path: 'private/:token',
     loadComponent: () => import('./reviews/private-view').then((m) => m.PrivateLink),
-    title: 'Private',
+    title: say.private,
   },
   {
     path: 'portfolios/:portfolioId',
@@ -36,7 +37,7 @@ export const routes: Routes = [
         loadComponent: () => import('./stock/stock-room').then((m) => m.StockRoom),
         canDeactivate: [(room: { leave(): Promise<boolean> }) => room.leave()],
       },
-      { path: 'pages', loadComponent: () => import('./shell/shell').then((m) => m.Shell), title: 'Pages · Domatium' },
+      { path: 'pages', loadComponent: () => import('./shell/shell').then((m) => m.Shell), title: say.pagesDomatium },
       { path: '', pathMatch: 'full', redirectTo: 'pages' },
     ],
   },

@@ -18,6 +18,8 @@ import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
 import { PlaceService } from '../hub/place.service';
 import { CampaignsService } from './campaigns.service';
+import { say } from '@domatium/core/words/campaigns';
+import { say as common } from '@domatium/core/words/common';
 
 const PAUSE = 220;
 const keyOf = ({ pageId, place, start }: Pick<TextHit, 'pageId' | 'place' | 'start'>) => `${pageId} ${place} ${start}`;
@@ -31,6 +33,8 @@ const keyOf = ({ pageId, place, start }: Pick<TextHit, 'pageId' | 'place' | 'sta
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class AgainSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly campaignId = input.required<number>();
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
@@ -68,7 +72,7 @@ export class AgainSheet {
     const [days, old] = [this.days(), this.oldFirst()];
     if (days === null || !old) return '';
     const first = shifted(old, days);
-    return `Everything moves by ${Math.abs(days)} days${days < 0 ? ' back' : ''}: it begins on ${writeDay(first)}.`;
+    return say.everythingMovesByDaysItBegins(Math.abs(days), days < 0 ? say.back : '', writeDay(first));
   });
   private readonly replacements = computed(() => {
     const [old, days] = [this.oldFirst(), this.days()];
@@ -169,7 +173,7 @@ export class AgainSheet {
 
   protected stretch({ from, until }: { readonly from: number; readonly until: number | null }): string {
     const [zone, now] = [this.service.zone(), this.service.now()];
-    return `${writeInstant(from as Instant, zone, now)}${until === null ? ', open end' : ` to ${writeEnd(until as Instant, zone, now)}`}`;
+    return `${writeInstant(from as Instant, zone, now)}${until === null ? say.openEnd : say.to(writeEnd(until as Instant, zone, now))}`;
   }
 
   protected decide(key: string, by: string | null): void {
@@ -194,12 +198,12 @@ export class AgainSheet {
       const made = answer.value;
       this.notices.say({
         kind: 'done',
-        text: `${campaign.name}: ${made.pages.length} drafts and a prepared release. Nothing is released yet.`,
-        action: { label: 'See the prepared release', run: () => this.place.go({ panel: 'prepared' }) },
+        text: say.draftsAndAPreparedReleaseNothing(campaign.name, made.pages.length),
+        action: { label: say.seeThePreparedRelease, run: () => this.place.go({ panel: 'prepared' }) },
       });
       this.place.go({ scope: `campaign:${made.campaignId}`, panel: null });
     } catch {
-      this.notices.say({ kind: 'done', text: 'Cancelled. Nothing was made.' });
+      this.notices.say({ kind: 'done', text: say.cancelledNothingWasMade });
     } finally {
       work.end();
       this.work.set(null);

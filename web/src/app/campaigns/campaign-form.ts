@@ -3,13 +3,15 @@ import type { CampaignBody } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { DayField } from '../shared/day-field';
 import type { FieldErrors } from '../hub/forms';
+import { say as common } from '@domatium/core/words/common';
+import { say } from '@domatium/core/words/campaigns';
 
 /** What a campaign is called, is for, when it is and whose it is. */
 @Component({
   selector: 'dm-campaign-form',
   imports: [DayField],
   template: `
-    <label class="section-label" for="campaign-name">Name</label>
+    <label class="section-label" for="campaign-name">{{ common.name }}</label>
     <input
       id="campaign-name"
       class="form-control"
@@ -19,7 +21,7 @@ import type { FieldErrors } from '../hub/forms';
       (change)="set({ name: $any($event.target).value })"
     />
     <div class="field-error">{{ errors()['name'] }}</div>
-    <label class="section-label" for="campaign-purpose">What it is for</label>
+    <label class="section-label" for="campaign-purpose">{{ say.whatItIsFor }}</label>
     <textarea
       id="campaign-purpose"
       class="form-control"
@@ -31,31 +33,31 @@ import type { FieldErrors } from '../hub/forms';
     <div class="field-error">{{ errors()['purpose'] }}</div>
     <div class="row-of-fields">
       <div>
-        <span class="section-label">First day</span>
+        <span class="section-label">{{ say.firstDay }}</span>
         <dm-day-field
-          label="First day"
+          [label]="say.firstDay"
           [value]="value().fromDay ?? null"
           [error]="errors()['fromDay'] ?? null"
           (changed)="set({ fromDay: $event })"
         />
       </div>
       <div>
-        <span class="section-label">Last day</span>
+        <span class="section-label">{{ say.lastDay }}</span>
         <dm-day-field
-          label="Last day"
+          [label]="say.lastDay"
           [value]="value().untilDay ?? null"
           [error]="errors()['untilDay'] ?? null"
           (changed)="set({ untilDay: $event })"
         />
       </div>
       <div class="grow">
-        <label class="section-label" for="campaign-owner">Owner</label>
+        <label class="section-label" for="campaign-owner">{{ common.owner }}</label>
         <select
           id="campaign-owner"
           class="form-select"
           (change)="set({ ownerId: +$any($event.target).value || null })"
         >
-          <option value="" [selected]="!value().ownerId">nobody</option>
+          <option value="" [selected]="!value().ownerId">{{ common.nobody }}</option>
           @for (person of people(); track person.id) {
             <option [value]="person.id" [selected]="person.id === value().ownerId">{{ person.name }}</option>
           }
@@ -80,6 +82,8 @@ import type { FieldErrors } from '../hub/forms';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CampaignForm {
+  protected readonly common = common;
+  protected readonly say = say;
   readonly value = input.required<CampaignBody>();
   readonly errors = input<FieldErrors>({});
   readonly changed = output<CampaignBody>();

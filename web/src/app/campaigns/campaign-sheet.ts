@@ -12,6 +12,8 @@ import { PlaceService } from '../hub/place.service';
 import { CampaignForm, EMPTY_CAMPAIGN } from './campaign-form';
 import { CampaignsService } from './campaigns.service';
 import { WhenBar } from './when-bar';
+import { say } from '@domatium/core/words/campaigns';
+import { say as common } from '@domatium/core/words/common';
 
 const MARGIN = 7 * DAY;
 
@@ -24,6 +26,8 @@ const MARGIN = 7 * DAY;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CampaignSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly campaignId = input.required<number>();
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
@@ -52,7 +56,7 @@ export class CampaignSheet {
   });
   protected readonly days = computed(() => {
     const { fromDay, untilDay } = this.campaign() ?? {};
-    return fromDay && untilDay ? `${writeDay(fromDay)} to ${writeDay(untilDay)}` : 'no days chosen yet';
+    return fromDay && untilDay ? say.toWithFromDay(writeDay(fromDay), writeDay(untilDay)) : say.noDaysChosenYet;
   });
   protected readonly problems = computed(() => {
     const span = this.span();
@@ -91,13 +95,13 @@ export class CampaignSheet {
     const [zone, now] = [this.service.zone(), this.service.now()];
     switch (kind) {
       case 'never':
-        return 'is never live during it';
+        return say.isNeverLiveDuringIt;
       case 'late':
-        return `begins only on ${writeInstant(until, zone, now)}`;
+        return say.beginsOnlyOn(writeInstant(until, zone, now));
       case 'early':
-        return `ends with ${writeEnd(from, zone, now)}, and its address gives nothing then`;
+        return say.endsWithAndItsAddressGives(writeEnd(from, zone, now));
       case 'gap':
-        return `is off from ${writeInstant(from, zone, now)} to ${writeInstant(until, zone, now)}`;
+        return say.isOffFromTo(writeInstant(from, zone, now), writeInstant(until, zone, now));
     }
   }
 
@@ -121,9 +125,9 @@ export class CampaignSheet {
     this.edited.set(null);
     this.notices.say({
       kind: 'done',
-      text: `${edited.name} is changed.`,
+      text: say.isChanged(edited.name),
       action: {
-        label: 'Undo',
+        label: common.undo,
         run: () =>
           void this.campaigns.change(campaign.id, campaign.version + 1, { name, purpose, fromDay, untilDay, ownerId }),
       },
@@ -141,8 +145,11 @@ export class CampaignSheet {
     const { name, purpose, fromDay, untilDay, ownerId } = campaign;
     this.notices.say({
       kind: 'done',
-      text: `${name} is removed.`,
-      action: { label: 'Undo', run: () => void this.campaigns.make({ name, purpose, fromDay, untilDay, ownerId }) },
+      text: say.isRemoved(name),
+      action: {
+        label: common.undo,
+        run: () => void this.campaigns.make({ name, purpose, fromDay, untilDay, ownerId }),
+      },
     });
     this.place.go({ scope: null, panel: null });
   }
@@ -154,19 +161,20 @@ export class CampaignSheet {
   imports: [WideSheet, CampaignForm],
   template: `
     <dm-wide-sheet
-      heading="New campaign"
-      lead="A purpose with days, that pages on any number of sites can belong to."
+      [heading]="say.newCampaign"
+      [lead]="say.aPurposeWithDaysThatPages"
       (closed)="place.go({ panel: null })"
     >
       <dm-campaign-form [value]="body()" [errors]="errors()" (changed)="body.set($event)" />
       <ng-container foot>
-        <button type="button" class="btn btn-primary" (click)="make()">Make the campaign</button>
+        <button type="button" class="btn btn-primary" (click)="make()">{{ say.makeTheCampaign }}</button>
       </ng-container>
     </dm-wide-sheet>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NewCampaignSheet {
+  protected readonly say = say;
   private readonly campaigns = inject(CampaignsService);
   protected readonly place = inject(PlaceService);
   protected readonly body = signal<CampaignBody>(EMPTY_CAMPAIGN);

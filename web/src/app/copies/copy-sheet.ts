@@ -12,6 +12,8 @@ import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
 import { PlaceService } from '../hub/place.service';
 import { spreadWords } from '../many/spread';
+import { say } from '@domatium/core/words/copies';
+import { say as common } from '@domatium/core/words/common';
 
 const PAUSE = 200;
 const LISTED = 40;
@@ -43,6 +45,8 @@ interface TargetSite {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CopySheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   protected readonly session = inject(SessionService);
@@ -95,9 +99,9 @@ export class CopySheet {
   protected readonly periods = computed(
     () => this.preview()?.pages.reduce((sum, page) => sum + page.periods.length, 0) ?? 0,
   );
-  protected readonly lead = computed(() => `${spreadWords(this.pages())}. Copies are drafts: nothing of them is live.`);
+  protected readonly lead = computed(() => say.copiesAreDraftsNothingOfThem(spreadWords(this.pages())));
   protected readonly what = computed(() =>
-    this.pages().length === 1 ? (this.pages()[0]?.name ?? '') : `${this.pages().length.toLocaleString('en-GB')} pages`,
+    this.pages().length === 1 ? (this.pages()[0]?.name ?? '') : say.pages(this.pages().length.toLocaleString('en-GB')),
   );
 
   constructor() {
@@ -117,7 +121,7 @@ export class CopySheet {
       const number = ++this.asked;
       const errors = errorsOf(copyBody, question);
       if (this.isElsewhere() && question.target.siteId === null)
-        return this.fail({ 'target.siteId': 'Choose a site of that portfolio.' });
+        return this.fail({ 'target.siteId': say.chooseASiteOfThatPortfolio });
       if (Object.keys(errors).length) return this.fail(question.pages.length ? errors : {});
       const timer = setTimeout(() => void this.ask(number, question), PAUSE);
       cleanUp(() => clearTimeout(timer));
@@ -225,12 +229,12 @@ export class CopySheet {
         { params: { portfolioId }, body: this.body() as PartOf<typeof api.copy> as SentTo<typeof api.copy> },
         work,
       );
-      const count = pages.length === 1 ? '1 page' : `${pages.length.toLocaleString('en-GB')} pages`;
+      const count = pages.length === 1 ? say.onePage : say.pages(pages.length.toLocaleString('en-GB'));
       this.notices.say({
         kind: 'done',
-        text: `Copied ${count}${preparedId === null ? '' : '; its periods are a prepared release'}.`,
+        text: say.copied(count, preparedId === null ? '' : say.itsPeriodsAreAPreparedRelease),
         action: {
-          label: preparedId === null ? 'See them' : 'See the prepared release',
+          label: preparedId === null ? say.seeThem : say.seeThePreparedRelease,
           run: () =>
             void this.router.navigate(['/portfolios', target, 'pages'], {
               queryParams: preparedId === null ? { state: 'draft', sort: 'changed:desc' } : { panel: 'prepared' },
@@ -240,7 +244,7 @@ export class CopySheet {
       this.selection.clear();
       this.place.go({ panel: null });
     } catch (error) {
-      if (error instanceof Cancelled) this.notices.say({ kind: 'done', text: 'Cancelled. Nothing was copied.' });
+      if (error instanceof Cancelled) this.notices.say({ kind: 'done', text: say.cancelledNothingWasCopied });
       else if (error instanceof Refusal) this.errors.set(errorsIn(error));
       else throw error;
     } finally {

@@ -1,6 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 import { blockTypes, type BlockType } from '@domatium/core/blocks';
 import { Subject } from 'rxjs';
+import { say } from '@domatium/core/words/editor';
 
 /** What is dragged: a block of the page, or a new one from the list. */
 export type Dragged =
@@ -58,7 +59,7 @@ export class BlockDrag {
       point = { x: clientX, y: clientY };
       if (frame || Math.hypot(clientX - from.x, clientY - from.y) < SLACK) return;
       this.dragged.set(what);
-      this.words.set(what.kind === 'new' ? `Insert ${blockTypes[what.type].label.toLowerCase()} here` : 'Move here');
+      this.words.set(what.kind === 'new' ? say.insertHere(blockTypes[what.type].label.toLowerCase()) : say.moveHere);
       document.body.style.userSelect = 'none';
       look();
     };

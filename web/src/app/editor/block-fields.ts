@@ -20,6 +20,7 @@ import { CodeField } from '../source/code-field';
 import { PictureField } from './picture-field';
 import { ReferenceField } from './reference-field';
 import { RichTextField } from './rich-text-field';
+import { say } from '@domatium/core/words/editor';
 
 /** The fields of a block, as its definition lists them. Emits the path of the field and its new value. */
 @Component({
@@ -38,6 +39,7 @@ import { RichTextField } from './rich-text-field';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BlockFields {
+  protected readonly say = say;
   readonly fields = input.required<readonly FieldDefinition[]>();
   readonly values = input.required<FieldValues>();
   /** Path before the keys, for fields inside a list. */

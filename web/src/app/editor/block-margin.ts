@@ -10,6 +10,7 @@ import { DraftFindings } from './draft-findings';
 import { DraftService } from './draft.service';
 import { PageFields } from './page-fields';
 import { PageWorld } from './page-world';
+import { say } from '@domatium/core/words/editor';
 
 /** The margin: what the chosen block holds, or the page, and what is found in it. */
 @Component({
@@ -20,6 +21,7 @@ import { PageWorld } from './page-world';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BlockMargin {
+  protected readonly say = say;
   readonly move = output<{ readonly blockId: string; readonly by: 1 | -1 }>();
   protected readonly service = inject(RegisterService);
   protected readonly draft = inject(DraftService);

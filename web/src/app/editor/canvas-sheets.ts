@@ -1,14 +1,15 @@
 import { coloursOf, propertiesOf, rulesOf, type Theme } from '@domatium/core/theme';
 import { fontHref } from '../shared/preview-frame';
+import { say } from '@domatium/core/words/editor';
 
 /** As most see it, as those who want dark pages, with text twice as large, without pictures, or read aloud. */
 export type Seen = 'plain' | 'dark' | 'large' | 'no-pictures' | 'aloud';
 export const WAYS: readonly { readonly seen: Seen; readonly label: string }[] = [
-  { seen: 'plain', label: 'As most see it' },
-  { seen: 'dark', label: 'In the dark' },
-  { seen: 'large', label: 'Text twice as large' },
-  { seen: 'no-pictures', label: 'Without pictures' },
-  { seen: 'aloud', label: 'As it is read aloud' },
+  { seen: 'plain', label: say.asMostSeeIt },
+  { seen: 'dark', label: say.inTheDark },
+  { seen: 'large', label: say.textTwiceAsLarge },
+  { seen: 'no-pictures', label: say.withoutPictures },
+  { seen: 'aloud', label: say.asItIsReadAloud },
 ];
 
 /** What the editing layer adds to the page: the chosen block's outline. Nothing of it is published. */

@@ -27,6 +27,7 @@ import { FileDrop, type DroppedPictures } from './file-drop';
 import { FormatBar } from './format-bar';
 import { LinkField } from './link-field';
 import { TextOnPage } from './text-on-page';
+import { say } from '@domatium/core/words/editor';
 
 /** A chosen block of which less is in view is scrolled into it, in pixels of the page. */
 const LEAST_SEEN = 100;
@@ -43,6 +44,7 @@ export type CanvasWidth = keyof typeof WIDTHS;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
+  protected readonly say = say;
   readonly document = input.required<PageDocument>();
   readonly theme = input.required<Theme>();
   readonly brand = input.required<string>();

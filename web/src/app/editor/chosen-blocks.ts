@@ -15,6 +15,7 @@ import {
 import { api, Api, Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
 import { DraftService } from './draft.service';
+import { say } from '@domatium/core/words/editor';
 
 /** How a block is chosen: alone, with all up to it, or beside those that are. */
 export type Choosing = 'alone' | 'range' | 'beside';
@@ -99,7 +100,7 @@ export class ChosenBlocks {
       this.choose(linked.id);
       this.notices.say({
         kind: 'done',
-        text: `“${name}” is in stock. Release it there: until then its pages show nothing of it.`,
+        text: say.isInStockReleaseItThere(name),
       });
       return true;
     } catch (error) {
@@ -140,8 +141,8 @@ export class ChosenBlocks {
     clipboard?.setData(TYPE, text);
     clipboard?.setData('text/plain', text);
     const [first] = this.blocks();
-    const words = this.blocks().length === 1 && first ? blockWords(first) : `${this.blocks().length} blocks`;
-    this.notices.say({ kind: 'done', text: `${words} copied. Paste on this page, or on any other.` });
+    const words = this.blocks().length === 1 && first ? blockWords(first) : say.blocks(this.blocks().length);
+    this.notices.say({ kind: 'done', text: say.copiedPasteOnThisPageOr(words) });
   }
 
   /** Says whether the clipboard held blocks. */
@@ -153,7 +154,7 @@ export class ChosenBlocks {
     if (pasted.isForeign)
       this.notices.say({
         kind: 'done',
-        text: 'Pasted from another portfolio; its pictures and page links were left out.',
+        text: say.pastedFromAnotherPortfolioIts,
       });
     return true;
   }
@@ -163,7 +164,10 @@ export class ChosenBlocks {
     const all = this.draft.document()?.blocks ?? [];
     const last = all.findLastIndex(({ id }) => this.ids().has(id));
     if (all.length + blocks.length > MAX_BLOCKS) {
-      const text = `A page has at most ${MAX_BLOCKS} blocks: ${blocks.length === 1 ? 'one more finds' : `${blocks.length} more find`} no place.`;
+      const text = say.aPageHasAtMostBlocks(
+        MAX_BLOCKS,
+        blocks.length === 1 ? say.oneMoreFinds : say.moreFind(blocks.length),
+      );
       return this.notices.say({ kind: 'trouble', text });
     }
     if (!blocks.length || !this.draft.edit(insertSeveral(blocks, last < 0 ? all.length : last + 1))) return;

@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, model } from '@an
 import { differenceWords } from '@domatium/core/document';
 import { conflictWords } from './conflict-words';
 import { DraftService } from './draft.service';
+import { say } from '@domatium/core/words/editor';
 
-const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-second': 'only in the other' };
+const HOW = { changed: 'differs', 'only-in-first': say.onlyInMine, 'only-in-second': say.onlyInTheOther };
 
 /** Two people have changed the same: what differs, and which of the two it shall be. */
 @Component({
@@ -11,14 +12,14 @@ const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-seco
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (draft.other(); as other) {
-      <section class="card" role="alertdialog" aria-label="Two texts">
-        <h2>Changed by {{ other.changedBy ?? 'someone else' }} meanwhile</h2>
-        <p>Both versions are kept until you choose.</p>
+      <section class="card" role="alertdialog" [attr.aria-label]="say.twoTexts">
+        <h2>{{ say.changedByMeanwhile(other.changedBy ?? say.someoneElse) }}</h2>
+        <p>{{ say.bothVersionsAreKeptUntilYou }}</p>
         @for (conflict of draft.conflicts(); track conflict.blockId) {
           <div class="choice">
             <p>{{ words(conflict) }}</p>
-            <button type="button" class="btn-link-plain" (click)="draft.decide(conflict, 'mine')">Keep mine</button> ·
-            <button type="button" class="btn-link-plain" (click)="draft.decide(conflict, 'theirs')">Take theirs</button>
+            <button type="button" class="btn-link-plain" (click)="draft.decide(conflict, 'mine')">{{ say.keepMine }}</button> ·
+            <button type="button" class="btn-link-plain" (click)="draft.decide(conflict, 'theirs')">{{ say.takeTheirs }}</button>
           </div>
         } @empty {
           <ul>
@@ -27,14 +28,14 @@ const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-seco
             }
           </ul>
         }
-        <div class="choices" role="group" aria-label="Text on the canvas">
-          <button type="button" [attr.aria-pressed]="look() === 'mine'" (click)="look.set('mine')">Show mine</button>
+        <div class="choices" role="group" [attr.aria-label]="say.textOnTheCanvas">
+          <button type="button" [attr.aria-pressed]="look() === 'mine'" (click)="look.set('mine')">{{ say.showMine }}</button>
           <button type="button" [attr.aria-pressed]="look() === 'theirs'" (click)="look.set('theirs')">
-            Show theirs
+            {{ say.showTheirs }}
           </button>
         </div>
-        <button type="button" class="btn btn-primary" (click)="choose('mine')">Keep mine</button>
-        <button type="button" class="btn btn-plain" (click)="choose('theirs')">Use theirs</button>
+        <button type="button" class="btn btn-primary" (click)="choose('mine')">{{ say.keepMine }}</button>
+        <button type="button" class="btn btn-plain" (click)="choose('theirs')">{{ say.useTheirs }}</button>
       </section>
     }
   `,
@@ -61,6 +62,7 @@ const HOW = { changed: 'differs', 'only-in-first': 'only in mine', 'only-in-seco
   `,
 })
 export class ConflictBar {
+  protected readonly say = say;
   protected readonly draft = inject(DraftService);
   /** Which of the two texts is on the canvas meanwhile. */
   readonly look = model<'mine' | 'theirs'>('mine');

@@ -12,6 +12,7 @@ import {
 import { canonical } from '@domatium/core/plan';
 import { Subject } from 'rxjs';
 import { api, Api, Refusal } from '../hub/api';
+import { say } from '@domatium/core/words/editor';
 
 export type Keeping = 'kept' | 'changed' | 'keeping' | 'offline' | 'refused';
 
@@ -150,7 +151,7 @@ export class DraftService {
   private settle(theirs: DraftView): void {
     const document = this.document();
     if (document && canonical(document) !== canonical(theirs.document)) {
-      this.merged.next(`${theirs.changedBy ?? 'Someone else'} changed this page meanwhile: both texts are kept.`);
+      this.merged.next(say.changedThisPageMeanwhileBothTexts(theirs.changedBy ?? say.someoneElseToo));
       this.changed();
     } else {
       this.keeping.set('kept');

@@ -11,6 +11,8 @@ import { DraftService } from './draft.service';
 import { saveFolder } from './export-page';
 import { PageWorld } from './page-world';
 import { SeenAt } from './seen-at';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 /** What needs more room than the margin. */
 export type EditorPanel = 'history' | 'start' | 'source' | 'import' | 'phone';
@@ -24,6 +26,8 @@ export type EditorPanel = 'history' | 'start' | 'source' | 'import' | 'phone';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class EditorHead {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly width = model.required<CanvasWidth | 'both'>();
   readonly panel = output<EditorPanel>();
   readonly release = output();
@@ -44,13 +48,13 @@ export class EditorHead {
     const time = at === null ? '' : writeInstant(at as Instant, this.service.zone(), this.service.now()).split(', ')[1];
     switch (this.draft.keeping()) {
       case 'kept':
-        return `Saved ${time}`;
+        return say.saved(time ?? '');
       case 'offline':
-        return 'Offline. Saved on this device; it syncs when you reconnect';
+        return say.offlineSavedOnThisDeviceIt;
       case 'refused':
-        return 'Not saved';
+        return say.notSaved;
       default:
-        return 'Saving…';
+        return say.saving;
     }
   });
 
@@ -68,6 +72,6 @@ export class EditorHead {
       portfolioId: this.service.portfolioId(),
       outside: (href) => (href.startsWith('//') ? `${scheme}:${href}` : `${scheme}://${host}${href}`),
     });
-    this.notices.say({ kind: 'done', text: 'The page is in your downloads, as a folder that opens from disk.' });
+    this.notices.say({ kind: 'done', text: say.thePageIsInYourDownloads });
   }
 }

@@ -43,6 +43,8 @@ import { PhonePanel } from './phone-panel';
 import { ReadAloud } from './read-aloud';
 import { SourcePanel } from './source-panel';
 import { StartPanel } from './start-panel';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 /** The editor: outline, canvas and margin over the page's own rail. */
 @Component({
@@ -68,6 +70,7 @@ import { StartPanel } from './start-panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Editor {
+  protected readonly say = say;
   readonly portfolioId = input.required<string>();
   readonly pageId = input.required<string>();
   readonly block = input<string>();
@@ -126,7 +129,7 @@ export class Editor {
       )
       .subscribe(({ version }) => void this.draft.follow(version));
     this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, at }) => this.drop(what, at));
-    effect(() => this.title.setTitle(`${this.draft.draft()?.name ?? 'Page'} · Domatium`));
+    effect(() => this.title.setTitle(say.domatium(this.draft.draft()?.name ?? common.page)));
   }
 
   private async load(portfolioId: number, pageId: number): Promise<void> {

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Format, formatsOf } from './rich-text';
+import { say } from '@domatium/core/words/editor';
 
 const FORMATS: readonly {
   readonly format: Format;
@@ -7,19 +8,19 @@ const FORMATS: readonly {
   readonly title: string;
   readonly icon: string;
 }[] = [
-  { format: 'bold', label: 'Bold', title: 'Bold (Ctrl+B)', icon: 'bi-type-bold' },
-  { format: 'italic', label: 'Italic', title: 'Italic (Ctrl+I)', icon: 'bi-type-italic' },
-  { format: 'h2', label: 'Heading', title: 'Heading', icon: 'bi-type-h2' },
-  { format: 'h3', label: 'Small heading', title: 'Small heading', icon: 'bi-type-h3' },
-  { format: 'bullets', label: 'List', title: 'List', icon: 'bi-list-ul' },
-  { format: 'numbers', label: 'Numbered list', title: 'Numbered list', icon: 'bi-list-ol' },
+  { format: 'bold', label: say.bold, title: say.boldCtrlB, icon: 'bi-type-bold' },
+  { format: 'italic', label: say.italic, title: say.italicCtrlI, icon: 'bi-type-italic' },
+  { format: 'h2', label: say.heading, title: say.heading, icon: 'bi-type-h2' },
+  { format: 'h3', label: say.smallHeading, title: say.smallHeading, icon: 'bi-type-h3' },
+  { format: 'bullets', label: say.list, title: say.list, icon: 'bi-list-ul' },
+  { format: 'numbers', label: say.numberedList, title: say.numberedList, icon: 'bi-list-ol' },
 ];
 
 /** What formatted text can be made: bold, italic, headings, lists, a link. The text keeps the cursor. */
 @Component({
   selector: 'dm-format-bar',
   template: `
-    <div class="tools" role="toolbar" [attr.aria-label]="'Format of ' + label()" (mousedown)="$event.preventDefault()">
+    <div class="tools" role="toolbar" [attr.aria-label]="say.formatOf(label())" (mousedown)="$event.preventDefault()">
       @for (one of formats; track one.format) {
         <button
           type="button"
@@ -35,8 +36,8 @@ const FORMATS: readonly {
         type="button"
         [attr.aria-pressed]="active().link ?? false"
         [disabled]="!mayLink()"
-        title="Link: choose words first"
-        aria-label="Link"
+        [title]="say.linkChooseWordsFirst"
+        [attr.aria-label]="say.link"
         (click)="link.emit()"
       >
         <i class="bi bi-link-45deg"></i>
@@ -68,6 +69,7 @@ const FORMATS: readonly {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FormatBar {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly active = input.required<Partial<ReturnType<typeof formatsOf>>>();
   readonly mayLink = input.required<boolean>();

@@ -9,6 +9,8 @@ import { api, Api, Refusal } from '../hub/api';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { Panel } from './panel';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 const DRAFT = 'draft';
 
@@ -21,6 +23,8 @@ const DRAFT = 'draft';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class HistoryPanel {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly closed = output();
   protected readonly draft = inject(DraftService);
   protected readonly world = inject(PageWorld);
@@ -106,11 +110,11 @@ export class HistoryPanel {
     return writeDistance(at as Instant, this.service.now());
   }
   protected titleOf({ revision, name }: PageState): string {
-    return revision === null ? 'Draft as left' : `Revision ${revision}${name ? `: ${name}` : ''}`;
+    return revision === null ? say.draftAsLeft : say.revisionWithRevision(revision, name ? `: ${name}` : '');
   }
   protected labelOf(key: string | null): string {
     const state = this.states()?.find((one) => one.key === key);
-    return state ? this.titleOf(state) : 'The draft now';
+    return state ? this.titleOf(state) : say.theDraftNow;
   }
 
   protected async name(text: string): Promise<void> {

@@ -11,6 +11,8 @@ import { ChosenBlocks, newId } from './chosen-blocks';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { Panel } from './panel';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 /** HTML that was pasted, or a file that is brought in: cleaned into blocks, shown first, with its pictures. */
 @Component({
@@ -21,6 +23,8 @@ import { Panel } from './panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ImportPanel {
+  protected readonly say = say;
+  protected readonly common = common;
   /** What was pasted; a file is asked for where there is nothing. */
   readonly pasted = input<string | null>(null);
   readonly closed = output();
@@ -56,8 +60,7 @@ export class ImportPanel {
     this.trouble.set(null);
     const page = files.find(({ name, type }) => /\.x?html?$/i.test(name) || type === 'text/html');
     if (page) this.html.set(await page.text());
-    else if (!this.html())
-      this.trouble.set('None of these is an HTML file. Choose the page, with its pictures beside it if it has any.');
+    else if (!this.html()) this.trouble.set(say.noneIsAnHtmlFile);
     this.files.update((all) => [...all, ...files.filter(({ type }) => type.startsWith('image/'))]);
   }
 

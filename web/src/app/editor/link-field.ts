@@ -18,17 +18,18 @@ import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
 import { PagePicker } from '../shared/page-picker';
 import { DraftService } from './draft.service';
+import { say } from '@domatium/core/words/editor';
 
 /** What somebody looks for: a form is the block that holds it. */
 type Kind = LinkTarget['kind'] | 'form';
 const KINDS: readonly { readonly kind: Kind; readonly label: string }[] = [
-  { kind: 'page', label: 'A page' },
-  { kind: 'block', label: 'A block here' },
-  { kind: 'form', label: 'A form' },
-  { kind: 'file', label: 'A file' },
-  { kind: 'mail', label: 'Mail' },
-  { kind: 'phone', label: 'Phone' },
-  { kind: 'outside', label: 'Outside' },
+  { kind: 'page', label: say.aPage },
+  { kind: 'block', label: say.aBlockHere },
+  { kind: 'form', label: say.aForm },
+  { kind: 'file', label: say.aFile },
+  { kind: 'mail', label: say.mail },
+  { kind: 'phone', label: say.phone },
+  { kind: 'outside', label: say.outside },
 ];
 
 const FEW = 12;
@@ -58,6 +59,7 @@ const FEW = 12;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LinkField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<LinkTarget | null>();
   readonly changed = output<LinkTarget>();
@@ -166,8 +168,7 @@ export class LinkField {
   protected async bring([file]: readonly File[]): Promise<void> {
     const received = file && (await this.pictures.bring(file));
     if (received?.file) this.changed.emit({ kind: 'file', fileId: received.file.id });
-    else if (received?.picture)
-      this.error.set('That is a picture. It was added to Pictures; links lead to documents and videos.');
+    else if (received?.picture) this.error.set(say.thatIsAPicture);
   }
 }
 

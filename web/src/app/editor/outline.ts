@@ -9,6 +9,8 @@ import { StockService } from '../hub/stock.service';
 import { BlockDrag } from './block-drag';
 import type { Choosing } from './chosen-blocks';
 import { BlockGlyph } from './block-glyph';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 /** The blocks of a page in order. Arrows go through them, Alt and arrows move one, Delete removes it. */
 @Component({
@@ -16,7 +18,7 @@ import { BlockGlyph } from './block-glyph';
   imports: [BlockGlyph, CdkDrag, CdkDropList, NgbDropdownModule],
   template: `
     <div class="top">
-      <span class="section-label">Outline</span><span class="quiet number">{{ document().blocks.length }}</span>
+      <span class="section-label">{{ say.outline }}</span><span class="quiet number">{{ document().blocks.length }}</span>
     </div>
     <button
       type="button"
@@ -25,7 +27,7 @@ import { BlockGlyph } from './block-glyph';
       (click)="choose.emit({ id: 'page', how: 'alone' })"
     >
       <i class="bi bi-file-earmark-text" aria-hidden="true"></i
-      ><span class="words"><strong>Page</strong><span class="quiet">Title and description</span></span>
+      ><span class="words"><strong>{{ common.page }}</strong><span class="quiet">{{ say.titleAndDescription }}</span></span>
     </button>
     <ol cdkDropList (cdkDropListDropped)="dropped($event)">
       @for (row of rows(); track row.id) {
@@ -44,14 +46,14 @@ import { BlockGlyph } from './block-glyph';
               ><span class="quiet">{{ row.summary }}</span></span
             >
             @if (others().get(row.id); as name) {
-              <span class="other" [title]="name + ' is here'" [attr.aria-label]="name + ' is here'">{{ initialsOf(name) }}</span>
+              <span class="other" [title]="say.isHere(name)" [attr.aria-label]="say.isHere(name)">{{ initialsOf(name) }}</span>
             }
             @if (marks().get(row.id); as severity) {
               <i
                 class="bi mark"
                 [class]="severity === 'blocks' ? 'bi-square-fill blocks' : 'bi-triangle-fill'"
                 role="img"
-                [attr.aria-label]="severity === 'blocks' ? 'blocks release' : 'worth fixing'"
+                [attr.aria-label]="severity === 'blocks' ? say.blocksReleaseSmall : say.worthFixingSmall"
               ></i>
             }
           </button>
@@ -59,7 +61,7 @@ import { BlockGlyph } from './block-glyph';
       }
     </ol>
     <div ngbDropdown class="insert" container="body" placement="top-start bottom-start right">
-      <button type="button" class="btn btn-plain" ngbDropdownToggle (keydown.arrowDown)="enter($event, list)">Insert…</button>
+      <button type="button" class="btn btn-plain" ngbDropdownToggle (keydown.arrowDown)="enter($event, list)">{{ say.insert }}</button>
       <div #list ngbDropdownMenu class="insert-list" [class.is-behind]="drag.dragged()" (keydown)="goThrough($event, list)">
         @for (group of groups; track group.name) {
           <div class="insert-group">
@@ -73,7 +75,7 @@ import { BlockGlyph } from './block-glyph';
         }
         @if (stock.pieces().length) {
           <div class="insert-group">
-            <h6 class="dropdown-header">Pieces, linked</h6>
+            <h6 class="dropdown-header">{{ say.piecesLinked }}</h6>
             @for (piece of stock.pieces(); track piece.id) {
               <div class="piece">
                 <button ngbDropdownItem (click)="insertPiece.emit({ id: piece.id, how: 'linked' })">
@@ -83,11 +85,11 @@ import { BlockGlyph } from './block-glyph';
                   <button
                     ngbDropdownItem
                     class="quiet"
-                    [attr.aria-label]="piece.name + ', loose'"
-                    title="A copy of its blocks, with a life of its own"
+                    [attr.aria-label]="say.loose(piece.name)"
+                    [title]="say.aCopyOfItsBlocksWith"
                     (click)="insertPiece.emit({ id: piece.id, how: 'loose' })"
                   >
-                    loose
+                    {{ say.looseSmall }}
                   </button>
                 }
               </div>
@@ -98,15 +100,15 @@ import { BlockGlyph } from './block-glyph';
     </div>
     @if (tray().length) {
       <div class="tray">
-        <span class="section-label">In the tray</span>
+        <span class="section-label">{{ say.inTheTray }}</span>
         @for (one of tray(); track $index) {
-          <button type="button" class="entry" title="Put it on the page, behind the chosen block" (click)="untray.emit(one.block)">
+          <button type="button" class="entry" [title]="say.putItOnThePageBehind" (click)="untray.emit(one.block)">
             <dm-block-glyph [type]="one.block.type" /><span class="words"><span class="quiet">{{ one.words }}</span></span>
           </button>
         }
       </div>
     }
-    <p class="quiet hint">Enter to edit on the page, Esc to return. Alt+↑ ↓ moves blocks, Shift selects several, Ctrl+C and Ctrl+V copy them to any page.</p>
+    <p class="quiet hint">{{ say.enterToEditOnThePage }}</p>
   `,
   styles: `
     :host {
@@ -222,6 +224,8 @@ import { BlockGlyph } from './block-glyph';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Outline {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly document = input.required<PageDocument>();
   readonly chosen = input.required<string>();
   /** All that are chosen. */
@@ -286,7 +290,7 @@ export class Outline {
 
   private pieceName({ piece }: FieldValues): string {
     const id = (piece as Reference | null)?.id;
-    return `${this.stock.pieces().find((one) => one.id === id)?.name ?? 'None chosen'}, linked`;
+    return say.linked(this.stock.pieces().find((one) => one.id === id)?.name ?? say.noneChosen);
   }
 
   protected initialsOf(name: string): string {

@@ -5,6 +5,8 @@ import type { PictureId } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
 import { DraftService } from './draft.service';
 import { PictureField } from './picture-field';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 /** By what a page is known elsewhere: its title, its description, its pictures. */
 @Component({
@@ -12,9 +14,9 @@ import { PictureField } from './picture-field';
   imports: [PictureField],
   template: `
     @if (draft.document(); as doc) {
-      <section class="card" aria-label="Page">
-        <h2>Page</h2>
-        <label class="form-label" for="title">Title</label>
+      <section class="card" [attr.aria-label]="common.page">
+        <h2>{{ common.page }}</h2>
+        <label class="form-label" for="title">{{ say.title }}</label>
         <input
           id="title"
           class="form-control"
@@ -22,8 +24,8 @@ import { PictureField } from './picture-field';
           [value]="doc.metadata.title"
           (input)="set('title', $any($event.target).value)"
         />
-        <div class="field-note number">{{ length(doc.metadata.title) }} characters; about {{ shown.title }} are shown</div>
-        <label class="form-label" for="description">Description</label>
+        <div class="field-note number">{{ say.charactersAboutAreShown(length(doc.metadata.title), shown.title) }}</div>
+        <label class="form-label" for="description">{{ say.description }}</label>
         <textarea
           id="description"
           class="form-control"
@@ -33,7 +35,7 @@ import { PictureField } from './picture-field';
           (input)="set('description', $any($event.target).value)"
         ></textarea>
         <div class="field-note number">
-          {{ length(doc.metadata.description) }} characters; about {{ shown.description }} are shown
+          {{ say.charactersAboutAreShown(length(doc.metadata.description), shown.description) }}
         </div>
         @for (face of faces(); track face.key) {
           <span class="form-label">{{ face.label }}</span>
@@ -57,6 +59,8 @@ import { PictureField } from './picture-field';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PageFields {
+  protected readonly common = common;
+  protected readonly say = say;
   protected readonly draft = inject(DraftService);
   protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
   protected readonly length = lengthOf;
@@ -68,15 +72,15 @@ export class PageFields {
     return [
       {
         key: 'sharePictureId' as const,
-        label: 'Picture where the page is shared',
+        label: say.pictureWhereThePageIsShared,
         use: use(metadata?.sharePictureId),
-        note: 'Cropped to 1200 × 630. Without one, the page’s first picture or the site’s is used.',
+        note: say.croppedTo1200630WithoutOneThePages,
       },
       {
         key: 'iconPictureId' as const,
-        label: 'Small icon of the page',
+        label: say.smallIconOfThePage,
         use: use(metadata?.iconPictureId),
-        note: 'Cropped square. Without one, the site’s icon is used.',
+        note: say.croppedSquareWithoutOneTheSites,
       },
     ];
   });

@@ -8,6 +8,7 @@ import {
   output,
   type AfterViewInit,
 } from '@angular/core';
+import { say as common } from '@domatium/core/words/common';
 
 /** A panel over the columns of the editor: for what needs more room than the margin. Escape closes it. */
 @Component({
@@ -17,7 +18,7 @@ import {
       <div class="head">
         <h2>{{ heading() }}</h2>
         <span class="quiet">{{ lead() }}</span>
-        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">Close</button>
+        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">{{ common.close }}</button>
       </div>
       <div class="body"><ng-content /></div>
       <div class="foot"><ng-content select="[foot]" /></div>
@@ -70,6 +71,7 @@ import {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Panel implements AfterViewInit {
+  protected readonly common = common;
   readonly heading = input.required<string>();
   readonly lead = input('');
   readonly closed = output();

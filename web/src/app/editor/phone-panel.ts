@@ -4,23 +4,25 @@ import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
 import { DraftService } from './draft.service';
 import { Panel } from './panel';
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common';
 
 /** The draft on a phone: a private link for a day, as a code to photograph. */
 @Component({
   selector: 'dm-phone-panel',
   imports: [Panel],
   template: `
-    <dm-panel heading="Open on a phone" lead="A private link to this draft, for a day" (closed)="closed.emit()">
+    <dm-panel [heading]="say.openOnAPhoneToo" [lead]="say.aPrivateLinkToThisDraft" (closed)="closed.emit()">
       <div class="middle">
         @if (code(); as src) {
-          <img [src]="src" alt="QR code of the private link" width="260" height="260" />
+          <img [src]="src" [alt]="say.qRCodeOfThePrivate" width="260" height="260" />
           <p class="mono">{{ address() }}</p>
-          <p class="quiet">Point the phone’s camera at the code. The link expires tomorrow; revoke it any time under Share.</p>
+          <p class="quiet">{{ say.pointThePhonesCameraAtThe }}</p>
         } @else if (trouble(); as text) {
           <p class="field-error" role="alert">{{ text }}</p>
         } @else {
-          <button type="button" class="btn btn-primary" (click)="make()">Make a private link to this draft</button>
-          <p class="quiet">Anyone with the link sees this page’s draft for a day, and nothing else.</p>
+          <button type="button" class="btn btn-primary" (click)="make()">{{ say.makeAPrivateLinkToThis }}</button>
+          <p class="quiet">{{ say.anyoneWithTheLinkSeesThis }}</p>
         }
       </div>
     </dm-panel>
@@ -41,6 +43,7 @@ import { Panel } from './panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PhonePanel {
+  protected readonly say = say;
   readonly closed = output();
   private readonly draft = inject(DraftService);
   private readonly service = inject(RegisterService);
@@ -54,7 +57,7 @@ export class PhonePanel {
       await this.draft.keep();
       const endsAt = isoInstant(later(this.service.now(), DAY));
       const body = {
-        name: `${this.draft.draft()?.name ?? 'Page'} on a phone`.slice(0, 200),
+        name: say.onAPhone(this.draft.draft()?.name ?? common.page).slice(0, 200),
         pages: [this.draft.pageId()],
         endsAt,
         ...{ siteId: null, password: null },

@@ -7,6 +7,7 @@ import { CropSheet } from '../pictures/crop-sheet';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from '../pictures/pictures.service';
 import { ReplaceSheet } from '../pictures/replace-sheet';
 import { Uploads } from '../pictures/uploads';
+import { say } from '@domatium/core/words/editor';
 
 /** A picture of the portfolio, as one block uses it: which, which part of it, and how it is described. */
 @Component({
@@ -17,6 +18,7 @@ import { Uploads } from '../pictures/uploads';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PictureField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<PictureUse | null>();
   /** Only which picture: it is not described and not cut here. */
@@ -43,7 +45,7 @@ export class PictureField {
     const picture = this.picture();
     const bytes = picture ? heaviest(picture) : 0;
     return bytes
-      ? { words: `${writeBytes(bytes)} at most, of ${writeBytes(PICTURE_BUDGET)}`, isHeavy: bytes > PICTURE_BUDGET }
+      ? { words: say.atMostOf(writeBytes(bytes), writeBytes(PICTURE_BUDGET)), isHeavy: bytes > PICTURE_BUDGET }
       : null;
   });
 

@@ -4,12 +4,13 @@ import type { PageDocument } from '@domatium/core/document';
 import { blockHtml, contextOf, type RenderWorld } from '@domatium/core/render';
 import { heardIn } from './reading';
 import { inertMarkup } from '../shared/trusted';
+import { say } from '@domatium/core/words/editor';
 
 /** The page as a screen reader says it: block by block, in its order. */
 @Component({
   selector: 'dm-read-aloud',
   template: `
-    <ol aria-label="The page as it is read aloud">
+    <ol [attr.aria-label]="say.thePageAsItIsRead">
       @for (block of blocks(); track block.id) {
         <li [class.chosen]="chosen() === block.id">
           <button type="button" class="btn-link-plain" (click)="choose.emit(block.id)">{{ block.label }}</button>
@@ -20,7 +21,7 @@ import { inertMarkup } from '../shared/trusted';
                 <dd>{{ line.words }}</dd>
               </div>
             } @empty {
-              <div><dd class="quiet">Nothing is read aloud here.</dd></div>
+              <div><dd class="quiet">{{ say.nothingIsReadAloudHere }}</dd></div>
             }
           </dl>
         </li>
@@ -71,6 +72,7 @@ import { inertMarkup } from '../shared/trusted';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReadAloud {
+  protected readonly say = say;
   readonly document = input.required<PageDocument>();
   readonly links = input.required<RenderWorld>();
   readonly chosen = input<string | null>(null);

@@ -1,4 +1,5 @@
-/** One thing a screen reader says: what it is, and its words. */
+import { say } from '@domatium/core/words/editor';
+import { say as common } from '@domatium/core/words/common'; /** One thing a screen reader says: what it is, and its words. */
 export interface Heard {
   readonly kind: string;
   readonly words: string;
@@ -14,17 +15,17 @@ function heardAs(element: Element): Heard | null {
     case 'h1':
     case 'h2':
     case 'h3':
-      return { kind: `Heading ${element.localName.slice(1)}`, words };
+      return { kind: say.headingWithLocalName(element.localName.slice(1)), words };
     case 'a':
-      return { kind: 'Link', words };
+      return { kind: say.link, words };
     case 'img':
-      return { kind: 'Picture', words: element.getAttribute('alt') ?? 'without a description' };
+      return { kind: say.picture, words: element.getAttribute('alt') ?? say.withoutADescription };
     case 'button':
-      return { kind: 'Button', words };
+      return { kind: say.button, words };
     case 'label':
-      return { kind: 'Field', words };
+      return { kind: say.field, words };
     case 'input':
-      return { kind: 'Field', words: element.getAttribute('aria-label') ?? 'without a label' };
+      return { kind: say.field, words: element.getAttribute('aria-label') ?? say.withoutALabel };
     default:
       return null;
   }
@@ -36,17 +37,17 @@ function heardAs(element: Element): Heard | null {
  */
 export function heardIn(root: Element): Heard[] {
   const heard: Heard[] = [];
-  const say = (kind: string, words: string) => {
+  const hear = (kind: string, words: string) => {
     if (words) heard.push({ kind, words });
   };
   const visit = (element: Element): void => {
     switch (element.localName) {
       case 'ul':
       case 'ol':
-        say('List', count(element.children.length, 'entry').replace('entrys', 'entries'));
+        hear(say.list, count(element.children.length, 'entry').replace('entrys', 'entries'));
         break;
       case 'table':
-        say(
+        hear(
           'Table',
           [element.querySelector('caption')?.textContent, count(element.querySelectorAll('tr').length, 'row')]
             .filter(Boolean)
@@ -54,11 +55,11 @@ export function heardIn(root: Element): Heard[] {
         );
         break;
       case 'nav':
-        say('Navigation', element.getAttribute('aria-label') ?? 'without a name');
+        hear(say.navigation, element.getAttribute('aria-label') ?? say.withoutAName);
         break;
       default: {
         const whole = heardAs(element);
-        if (whole) return say(whole.kind, whole.words);
+        if (whole) return hear(whole.kind, whole.words);
       }
     }
     if (element.localName === 'caption') return;
@@ -69,13 +70,13 @@ export function heardIn(root: Element): Heard[] {
         const child = node as Element;
         if (isInline(child)) text += child.textContent ?? '';
         else {
-          say('Text', text.replace(/\s+/g, ' ').trim());
+          hear(common.text, text.replace(/\s+/g, ' ').trim());
           text = '';
           visit(child);
         }
       }
     }
-    say('Text', text.replace(/\s+/g, ' ').trim());
+    hear(common.text, text.replace(/\s+/g, ' ').trim());
   };
   visit(root);
   return heard;

@@ -6,6 +6,7 @@ import { Uploads } from '../pictures/uploads';
 import { PagePicker } from '../shared/page-picker';
 import { StockService } from '../hub/stock.service';
 import { playsHere } from './plays-here';
+import { say } from '@domatium/core/words/editor';
 
 /** Chooses a page, a piece or a film of the portfolio. */
 @Component({
@@ -18,22 +19,22 @@ import { playsHere } from './plays-here';
       }
       @case ('piece') {
         <select class="form-select" [attr.aria-label]="label()" (change)="choose($any($event.target).value)">
-          <option value="0" disabled [selected]="!value()">Choose a piece</option>
+          <option value="0" disabled [selected]="!value()">{{ say.chooseAPiece }}</option>
           @for (piece of stock.pieces(); track piece.id) {
             <option [value]="piece.id" [selected]="piece.id === value()?.id">
-              {{ piece.name }}{{ piece.blocks ? '' : ' (not released)' }}
+              {{ piece.name }}{{ piece.blocks ? '' : say.notReleased }}
             </option>
           }
         </select>
       }
       @case ('file') {
         <select class="form-select" [attr.aria-label]="label()" (change)="choose($any($event.target).value)">
-          <option value="0" [selected]="!value()">None</option>
+          <option value="0" [selected]="!value()">{{ say.none }}</option>
           @for (film of films(); track film.id) {
             <option [value]="film.id" [selected]="film.id === value()?.id">{{ film.name }} · {{ size(film.bytes) }}</option>
           }
         </select>
-        <dm-bring-in words="Upload a video" accept="video/mp4,video/webm" (brought)="bring($event)" />
+        <dm-bring-in [words]="say.uploadAVideo" accept="video/mp4,video/webm" (brought)="bring($event)" />
         <dm-uploads />
       }
     }
@@ -49,6 +50,7 @@ import { playsHere } from './plays-here';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReferenceField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly of = input.required<Referred>();
   readonly value = input.required<Reference | null>();
@@ -72,7 +74,7 @@ export class ReferenceField {
     this.error.set(null);
     if (!file) return;
     if (!(await playsHere(file))) {
-      this.error.set(`“${file.name}” can’t be played by browsers. Export it as MP4 (H.264) or WebM and upload that.`);
+      this.error.set(say.cantBePlayed(file.name));
       return;
     }
     const received = await this.pictures.bring(file);

@@ -15,6 +15,7 @@ import { TiptapEditorDirective } from 'ngx-tiptap';
 import { FormatBar } from './format-bar';
 import { LinkField } from './link-field';
 import { formatsOf, RICH_EXTENSIONS, richTextIn, toggleFormat, type Format } from './rich-text';
+import { say } from '@domatium/core/words/editor';
 
 /** Formatted text with links by reference (TipTap). */
 @Component({
@@ -25,6 +26,7 @@ import { formatsOf, RICH_EXTENSIONS, richTextIn, toggleFormat, type Format } fro
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RichTextField implements OnDestroy {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<RichText>();
   readonly changed = output<RichText>();

@@ -5,6 +5,7 @@ import { RegisterService } from '../hub/register.service';
 import { MomentField } from '../shared/moment-field';
 import { WAYS } from './canvas-sheets';
 import { PageWorld } from './page-world';
+import { say } from '@domatium/core/words/editor';
 
 /** How the page is looked at: as most see it or as some do, now or at another moment. */
 @Component({
@@ -28,12 +29,12 @@ import { PageWorld } from './page-world';
           </button>
         }
         <div class="another" (keydown)="$event.stopPropagation()">
-          <span class="quiet">As a visitor sees it</span>
+          <span class="quiet">{{ say.asAVisitorSeesIt }}</span>
           @if (thenLocal(); as local) {
-            <dm-moment-field label="Seen at" [value]="local" (changed)="seeAt($event)" />
-            <button type="button" class="btn-link-plain" (click)="seeAt(null)">now</button>
+            <dm-moment-field [label]="say.seenAt" [value]="local" (changed)="seeAt($event)" />
+            <button type="button" class="btn-link-plain" (click)="seeAt(null)">{{ say.now }}</button>
           } @else {
-            <button type="button" class="btn-link-plain" (click)="seeAt('start')">at another time</button>
+            <button type="button" class="btn-link-plain" (click)="seeAt('start')">{{ say.atAnotherTime }}</button>
           }
         </div>
       </div>
@@ -54,6 +55,7 @@ import { PageWorld } from './page-world';
   `,
 })
 export class SeenAt {
+  protected readonly say = say;
   private readonly service = inject(RegisterService);
   protected readonly world = inject(PageWorld);
   protected readonly ways = WAYS;

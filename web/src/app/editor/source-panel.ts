@@ -15,6 +15,7 @@ import { PreviewFrame } from '../shared/preview-frame';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { Panel } from './panel';
+import { say } from '@domatium/core/words/editor';
 
 /** The chosen block as HTML, and the page's own CSS: checked as one types, with what it overrides. */
 @Component({
@@ -57,6 +58,7 @@ import { Panel } from './panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SourcePanel {
+  protected readonly say = say;
   readonly closed = output();
   protected readonly draft = inject(DraftService);
   protected readonly service = inject(RegisterService);

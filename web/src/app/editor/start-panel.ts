@@ -7,15 +7,16 @@ import { newId } from './chosen-blocks';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { Panel } from './panel';
+import { say } from '@domatium/core/words/editor';
 
 /** Another start for a page that has content: what goes where is shown first, and what finds no place goes to the tray. */
 @Component({
   selector: 'dm-start-panel',
   imports: [Panel, PreviewFrame],
   template: `
-    <dm-panel heading="Another start for this page" lead="Content goes to the place of the same meaning; nothing is lost" (closed)="closed.emit()">
+    <dm-panel [heading]="say.anotherStartForThisPage" [lead]="say.contentGoesToThePlaceOf" (closed)="closed.emit()">
       <div class="columns">
-        <nav aria-label="Starts">
+        <nav [attr.aria-label]="say.starts">
           @for (one of all; track one.start) {
             <button type="button" [attr.aria-pressed]="start() === one.start" (click)="start.set(one.start)">
               <strong>{{ one.label }}</strong><span class="quiet">{{ one.words }}</span>
@@ -23,32 +24,32 @@ import { Panel } from './panel';
           }
         </nav>
         @if (change(); as change) {
-          <div class="frames" role="region" aria-label="The page with it, wide and narrow" tabindex="0">
+          <div class="frames" role="region" [attr.aria-label]="say.thePageWithItWideAnd" tabindex="0">
             <dm-preview-frame [document]="change.document" [theme]="world.theme()" [brand]="world.profile().brand" [world]="world.world()" [siteCss]="world.siteCss()" [width]="1160" [shownWidth]="430" [shownHeight]="560" />
             <dm-preview-frame [document]="change.document" [theme]="world.theme()" [brand]="world.profile().brand" [world]="world.world()" [siteCss]="world.siteCss()" [width]="390" [shownWidth]="180" [shownHeight]="560" />
           </div>
           <div class="where">
-            <h3>What goes where</h3>
+            <h3>{{ say.whatGoesWhere }}</h3>
             @for (one of change.moved; track one.from.id) {
               <p>
                 {{ wordsOf(one.from) }}
-                <span class="quiet">{{ one.from.type === one.to.type ? 'stays as it is' : 'becomes ' + labelOf(one.to.type) + (one.isWhole ? '' : ', in part') }}</span>
+                <span class="quiet">{{ one.from.type === one.to.type ? say.staysAsItIs : say.becomes(labelOf(one.to.type), (one.isWhole ? '' : say.inPart)) }}</span>
               </p>
             } @empty {
-              <p class="quiet">Nothing on this page fits in it.</p>
+              <p class="quiet">{{ say.nothingOnThisPageFitsIn }}</p>
             }
-            <h3>In the tray <span class="number quiet">{{ change.tray.length }}</span></h3>
+            <h3>{{ say.inTheTray }} <span class="number quiet">{{ change.tray.length }}</span></h3>
             @for (block of change.tray; track $index) {
               <p>{{ wordsOf(block) }}</p>
             } @empty {
-              <p class="quiet">Nothing: all content fits.</p>
+              <p class="quiet">{{ say.nothingAllContentFits }}</p>
             }
           </div>
         }
       </div>
       <ng-container foot>
-        <button type="button" class="btn btn-primary" (click)="take()">Take “{{ label() }}”</button>
-        <span class="quiet">Only the draft changes. One undo step.</span>
+        <button type="button" class="btn btn-primary" (click)="take()">{{ say.take(label()) }}</button>
+        <span class="quiet">{{ say.onlyTheDraftChangesOneUndo }}</span>
       </ng-container>
     </dm-panel>
   `,
@@ -116,6 +117,7 @@ import { Panel } from './panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StartPanel {
+  protected readonly say = say;
   readonly closed = output();
   protected readonly draft = inject(DraftService);
   protected readonly world = inject(PageWorld);

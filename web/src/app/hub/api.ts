@@ -13,6 +13,7 @@ import {
   type ResponseOf,
 } from '@domatium/contracts';
 import { EmptyError, filter, firstValueFrom, fromEvent, NEVER, takeUntil, tap } from 'rxjs';
+import { say } from '@domatium/core/words/hub';
 
 /** A refusal of the server, or of the network, as the interface handles it. */
 export class Refusal extends Error {
@@ -62,8 +63,8 @@ export class Cancelled extends Error {}
 const OFFLINE: Problem = {
   type: 'about:blank',
   status: 0,
-  title: 'No connection',
-  detail: 'Domatium can’t be reached right now. Your text is kept; try again in a moment.',
+  title: say.noConnection,
+  detail: say.domatiumCantBeReachedRightNow,
 };
 
 type Any = Endpoint<never, never, never, unknown> | Endpoint;

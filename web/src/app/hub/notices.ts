@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, Injectable, signal } from '@angular/core';
+import { say } from '@domatium/core/words/hub';
 
 /** Something that happened, with what can be done about it. */
 export interface Notice {
@@ -49,7 +50,7 @@ export class NoticeService {
               {{ action.label }}
             </button>
           }
-          <button type="button" class="btn-link-plain quiet" aria-label="Dismiss" (click)="service.dismiss(notice.id)">
+          <button type="button" class="btn-link-plain quiet" [attr.aria-label]="say.dismiss" (click)="service.dismiss(notice.id)">
             <i class="bi bi-x-lg" aria-hidden="true"></i>
           </button>
         </div>
@@ -95,5 +96,6 @@ export class NoticeService {
   `,
 })
 export class Notices {
+  protected readonly say = say;
   protected readonly service = inject(NoticeService);
 }

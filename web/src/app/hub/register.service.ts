@@ -11,6 +11,7 @@ import { ClockService } from './clock.service';
 import { PortfolioEvents, type PortfolioEvent } from './portfolio-events';
 import { DESK } from './desk-token';
 import type { Head } from './desk';
+import { say } from '@domatium/core/words/hub';
 
 /** Changes that come this close together are fetched together. */
 const GATHERED = 40;
@@ -172,7 +173,7 @@ export class RegisterService {
     if (event.kind === 'failed')
       this.notices.say({
         kind: 'trouble',
-        text: 'A release couldn’t be published and was undone. See the page’s history.',
+        text: say.aReleaseCouldntBePublishedAnd,
       });
     const [pageId] = event.pageIds ?? [];
     if (event.kind === 'draft' && pageId !== undefined && event.at !== undefined && event.by)

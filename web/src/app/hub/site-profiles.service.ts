@@ -6,6 +6,8 @@ import { api, Api } from './api';
 import { NoticeService } from './notices';
 import { RegisterService } from './register.service';
 import { StockService } from './stock.service';
+import { say } from '@domatium/core/words/hub';
+import { say as common } from '@domatium/core/words/common';
 
 /** What a site is, changed from elsewhere: the change goes into the draft of its profile, which is opened to be released. */
 @Injectable({ providedIn: 'root' })
@@ -23,7 +25,7 @@ export class SiteProfilesService {
   ): Promise<string | null> {
     const portfolioId = this.register.portfolioId();
     const itemId = this.stock.items()?.find(({ kind, siteId }) => kind === 'profile' && siteId === site.id)?.id;
-    if (!itemId) return 'This site is not known here yet. Try again in a moment.';
+    if (!itemId) return say.thisSiteIsNotKnownHere;
     const params = { portfolioId, itemId };
     const keep = async (from: Partial<SiteProfile>) => {
       const { draftVersion, name, draft } = await this.client.call(api.stockItem, { params });
@@ -41,8 +43,8 @@ export class SiteProfilesService {
       await this.open(itemId);
       this.notices.say({
         kind: 'done',
-        text: `The draft of ${site.name} has changed; visitors get it once it is put on its pages.`,
-        action: { label: 'Undo', run: () => void undo() },
+        text: say.theDraftOfHasChangedVisitors(site.name),
+        action: { label: common.undo, run: () => void undo() },
       });
     });
   }

@@ -16,18 +16,20 @@ import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/imports';
+import { say as common } from '@domatium/core/words/common';
 
 const LABELS: Record<ImportField, string> = {
   name: 'name',
   site: 'site',
-  path: 'path or address',
+  path: say.pathOrAddress,
   title: 'title',
   labels: 'labels',
   campaign: 'campaign',
-  from: 'live from',
-  until: 'live until',
+  from: say.liveFrom,
+  until: say.liveUntil,
 };
-const ACTS: Record<ImportResult['act'], string> = { create: 'new', change: 'change', same: 'as it is', wrong: 'wrong' };
+const ACTS: Record<ImportResult['act'], string> = { create: 'new', change: 'change', same: say.asItIs, wrong: 'wrong' };
 const LISTED = 200;
 const WIDEST = 200;
 
@@ -47,6 +49,7 @@ interface Table {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ImportSheet {
+  protected readonly say = say;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly client = inject(Api);
@@ -64,9 +67,7 @@ export class ImportSheet {
   private key = crypto.randomUUID();
 
   protected readonly missing = computed(() =>
-    this.mapping().includes('path') || this.mapping().includes('site')
-      ? null
-      : 'Choose which column is the site, or the full address.',
+    this.mapping().includes('path') || this.mapping().includes('site') ? null : say.chooseWhichColumnIsTheSite,
   );
   protected readonly rows = computed<ImportRow[]>(() =>
     (this.table()?.rows ?? []).map((cells, index) => {
@@ -95,10 +96,10 @@ export class ImportSheet {
     const creates = this.confirmed().filter(({ act }) => act === 'create').length;
     const changes = this.confirmed().length - creates;
     const parts = [
-      ...(creates ? [`make ${creates === 1 ? '1 page' : `${creates.toLocaleString('en-GB')} pages`}`] : []),
-      ...(changes ? [`change ${changes.toLocaleString('en-GB')}`] : []),
+      ...(creates ? [say.make(creates === 1 ? common.onePage : say.pages(creates.toLocaleString('en-GB')))] : []),
+      ...(changes ? [say.change(changes.toLocaleString('en-GB'))] : []),
     ].join(' and ');
-    return parts ? parts.charAt(0).toUpperCase() + parts.slice(1) : 'Nothing to do';
+    return parts ? parts.charAt(0).toUpperCase() + parts.slice(1) : say.nothingToDo;
   });
   protected readonly touches = computed(() => {
     const lines = new Set(this.confirmed().map(({ line }) => line));
@@ -122,17 +123,14 @@ export class ImportSheet {
         to: MOST_ROWS + 2,
       }) as unknown as string[][];
       const [head = [], ...rows] = all;
-      if (rows.length > MOST_ROWS)
-        return this.error.set(
-          `At most ${MOST_ROWS.toLocaleString('en-GB')} rows at once; this file has more. Split it.`,
-        );
-      if (!rows.length) return this.error.set('This file has no rows below the header.');
+      if (rows.length > MOST_ROWS) return this.error.set(say.tooManyRows(MOST_ROWS.toLocaleString('en-GB')));
+      if (!rows.length) return this.error.set(say.noRows);
       this.table.set({ file: file.name, encoding, head: head.slice(0, WIDEST), rows });
       this.mapping.set(guessFields(head.slice(0, WIDEST)));
       if (!this.missing()) await this.preview();
     } catch (error) {
-      const where = error instanceof Error && 'lines' in error ? ` near line ${String(error.lines)}` : '';
-      this.error.set(`This can’t be read as CSV${where}: a quote isn’t closed, or it isn’t a text file.`);
+      const where = error instanceof Error && 'lines' in error ? say.nearLine(String(error.lines)) : '';
+      this.error.set(say.cantBeReadAsCsv(where));
     }
   }
 
@@ -169,10 +167,10 @@ export class ImportSheet {
       );
       this.notices.say({
         kind: 'done',
-        text: `${created} pages made, ${changed} changed${releaseId === null ? '' : '; what visitors get is one release'}.`,
+        text: say.pagesMadeChanged(created, changed, releaseId === null ? '' : say.whatVisitorsGetIsOneRelease),
         ...(releaseId === null
           ? {}
-          : { action: { label: 'Undo the release', run: () => void this.releasing.undo(releaseId) } }),
+          : { action: { label: say.undoTheRelease, run: () => void this.releasing.undo(releaseId) } }),
       });
       this.place.go({ panel: null });
     });
@@ -186,7 +184,7 @@ export class ImportSheet {
     try {
       await job(work);
     } catch (error) {
-      if (error instanceof Cancelled) this.error.set('Cancelled. Nothing has changed.');
+      if (error instanceof Cancelled) this.error.set(say.cancelledNothingHasChanged);
       else if (error instanceof Refusal) {
         const [first] = error.problem.fields ?? [];
         this.error.set(first ? `${first.path}: ${first.message}` : error.message);

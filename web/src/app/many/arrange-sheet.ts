@@ -8,6 +8,8 @@ import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { ArrangeService, type Arranged } from './arrange.service';
 import { spreadWords } from './spread';
+import { say } from '@domatium/core/words/many';
+import { say as common } from '@domatium/core/words/common';
 
 const KEEP = 'keep';
 
@@ -20,6 +22,8 @@ const KEEP = 'keep';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ArrangeSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly selection = inject(SelectionService);
@@ -57,12 +61,12 @@ export class ArrangeSheet {
       return [{ page, next: this.arranged(page, campaignId, ownerId, labels) }];
     });
   });
-  protected readonly lead = computed(() => `${spreadWords(this.pages())}. Visitors notice nothing of this.`);
+  protected readonly lead = computed(() => say.visitorsNoticeNothingOfThis(spreadWords(this.pages())));
   protected readonly label = computed(() => {
     const count = this.changed().length;
     return count
-      ? `Change ${count === 1 ? '1 page' : `${count.toLocaleString('en-GB')} pages`}`
-      : 'Nothing to change yet';
+      ? say.change(count === 1 ? common.onePage : say.pages(count.toLocaleString('en-GB')))
+      : say.nothingToChangeYet;
   });
 
   constructor() {
@@ -124,7 +128,7 @@ export class ArrangeSheet {
     this.isBusy.set(true);
     const refusal = await this.arranging.arrange(
       changed.map(({ next }) => next),
-      `Changed ${changed.length === 1 ? '1 page' : `${changed.length.toLocaleString('en-GB')} pages`}.`,
+      say.changed(changed.length === 1 ? common.onePage : say.pages(changed.length.toLocaleString('en-GB'))),
       changed.map(({ page }) => this.arranged(page, this.campaignOf(page), this.ownerOf(page), page.labels)),
     );
     this.isBusy.set(false);

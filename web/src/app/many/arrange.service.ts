@@ -3,6 +3,7 @@ import type { ArrangeBody } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
+import { say as common } from '@domatium/core/words/common';
 
 export type Arranged = ArrangeBody['pages'][number];
 
@@ -25,7 +26,7 @@ export class ArrangeService {
       this.notices.say({
         kind: 'done',
         text: done,
-        action: { label: 'Undo', run: () => void this.arrange(undo, 'Restored.', pages) },
+        action: { label: common.undo, run: () => void this.arrange(undo, 'Restored.', pages) },
       });
       return null;
     } catch (error) {

@@ -2,38 +2,40 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/many';
+import { say as common } from '@domatium/core/words/common';
 
 /** How many pages are chosen, and what can be done with all of them at once. */
 @Component({
   selector: 'dm-bulk-bar',
   template: `
-    <strong class="number">{{ selection.size().toLocaleString('en-GB') }} chosen</strong>
+    <strong class="number">{{ say.chosen(selection.size().toLocaleString('en-GB')) }}</strong>
     @if (place.scopeKey() === 'bin') {
       @if (service.mayRelease()) {
-        <button type="button" class="btn btn-plain" (click)="open('many-restore')">Restore</button>
-        <button type="button" class="btn btn-plain" (click)="open('delete')">Delete for ever</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-restore')">{{ say.restore }}</button>
+        <button type="button" class="btn btn-plain" (click)="open('delete')">{{ say.deleteForEver }}</button>
       }
     } @else {
     @if (service.mayRelease()) {
       <span class="group">
-        <button type="button" class="btn btn-plain" (click)="open('many-release')">Release</button>
-        <button type="button" class="btn btn-plain" (click)="open('many-take-off')">Take off</button>
-        <button type="button" class="btn btn-plain" (click)="open('many-shift')">Shift dates</button>
-        <button type="button" class="btn btn-plain" (click)="open('many-afterwards')">Afterwards</button>
-        <button type="button" class="btn btn-plain" (click)="open('many-move')">Move</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-release')">{{ say.release }}</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-take-off')">{{ say.takeOff }}</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-shift')">{{ say.shiftDates }}</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-afterwards')">{{ say.afterwards }}</button>
+        <button type="button" class="btn btn-plain" (click)="open('many-move')">{{ say.move }}</button>
       </span>
     }
     @if (service.mayWrite()) {
-      <button type="button" class="btn btn-plain" (click)="open('arrange')">Campaign, owner, labels</button>
-      <button type="button" class="btn btn-plain" (click)="open('copy')">Copy</button>
-      <button type="button" class="btn btn-plain" (click)="open('share')">Share</button>
+      <button type="button" class="btn btn-plain" (click)="open('arrange')">{{ say.campaignOwnerLabels }}</button>
+      <button type="button" class="btn btn-plain" (click)="open('copy')">{{ say.copy }}</button>
+      <button type="button" class="btn btn-plain" (click)="open('share')">{{ say.share }}</button>
     }
     @if (service.mayRelease()) {
-      <button type="button" class="btn btn-plain" (click)="open('many-bin')">Bin</button>
+      <button type="button" class="btn btn-plain" (click)="open('many-bin')">{{ common.bin }}</button>
     }
     }
     <span class="spacer"></span>
-    <button type="button" class="btn-link-plain quiet" (click)="selection.clear()">Choose none</button>
+    <button type="button" class="btn-link-plain quiet" (click)="selection.clear()">{{ say.chooseNone }}</button>
   `,
   styles: `
     :host {
@@ -60,6 +62,8 @@ import { PlaceService } from '../hub/place.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BulkBar {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly selection = inject(SelectionService);
   protected readonly place = inject(PlaceService);

@@ -8,18 +8,19 @@ import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
 import { PlaceService } from '../hub/place.service';
 import { spreadWords } from './spread';
+import { say } from '@domatium/core/words/many';
 
 /** Deletes pages of the bin for ever: asks with the name, or with the number where they are several. */
 @Component({
   selector: 'dm-delete-sheet',
   imports: [WideSheet, WorkBar],
   template: `
-    <dm-wide-sheet [heading]="'Delete ' + what() + ' for ever'" [lead]="lead()" (closed)="place.go({ panel: null })">
+    <dm-wide-sheet [heading]="say.deleteForEverWithWhat(what())" [lead]="lead()" (closed)="place.go({ panel: null })">
       <p>
-        Drafts, revisions and labels are deleted. Past records, redirects and visit figures stay. <strong>This can’t be undone.</strong>
+        {{ say.draftsRevisionsAndLabelsAreDeleted }} <strong>{{ say.thisCantBeUndone }}</strong>
       </p>
       <label class="section-label" for="confirmation"
-        >To confirm, type {{ one() ? 'its name' : 'how many they are' }}:
+        >{{ say.toConfirmType(one() ? say.itsName : say.howManyTheyAre) }}
         <strong>{{ expected() }}</strong></label
       >
       <input
@@ -36,10 +37,10 @@ import { spreadWords } from './spread';
       }
       <ng-container foot>
         @if (work(); as running) {
-          <dm-work-bar [work]="running" label="Deleting" />
+          <dm-work-bar [work]="running" [label]="say.deleting" />
         } @else {
           <button type="button" class="btn btn-danger" [disabled]="typed().trim() !== expected()" (click)="go()">
-            Delete {{ what() }} for ever
+            {{ say.deleteForEverWithWhat(what()) }}
           </button>
         }
       </ng-container>
@@ -48,6 +49,7 @@ import { spreadWords } from './spread';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DeleteSheet {
+  protected readonly say = say;
   private readonly service = inject(RegisterService);
   private readonly selection = inject(SelectionService);
   private readonly client = inject(Api);
@@ -58,9 +60,9 @@ export class DeleteSheet {
   protected readonly error = signal<string | null>(null);
   protected readonly work = signal<Work | null>(null);
   protected readonly one = computed(() => (this.pages().length === 1 ? (this.pages()[0]?.name ?? null) : null));
-  protected readonly what = computed(() => this.one() ?? `${this.pages().length.toLocaleString('en-GB')} pages`);
+  protected readonly what = computed(() => this.one() ?? say.pages(this.pages().length.toLocaleString('en-GB')));
   protected readonly expected = computed(() => this.one() ?? String(this.pages().length));
-  protected readonly lead = computed(() => `${spreadWords(this.pages())}, all of them in the bin.`);
+  protected readonly lead = computed(() => say.allOfThemInTheBin(spreadWords(this.pages())));
 
   constructor() {
     const open = this.place.pageId();
@@ -84,7 +86,7 @@ export class DeleteSheet {
       );
       this.notices.say({
         kind: 'done',
-        text: deleted === 1 ? `${this.what()} is deleted.` : `${deleted} pages are deleted.`,
+        text: deleted === 1 ? say.isDeleted(this.what()) : say.pagesAreDeleted(deleted),
       });
       this.selection.clear();
       this.place.go({ panel: null, page: null });
@@ -92,7 +94,7 @@ export class DeleteSheet {
       if (error instanceof Cancelled) {
         this.notices.say({
           kind: 'done',
-          text: 'Stopped. Pages deleted so far are gone; the rest are in the bin.',
+          text: say.stoppedPagesDeletedSoFarAre,
         });
         this.selection.clear();
         this.place.go({ panel: null, page: null });

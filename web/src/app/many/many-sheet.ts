@@ -13,6 +13,8 @@ import type { ManyAct } from '../hub/place.service';
 import { WorkBar } from '../shared/work';
 import { refusalsOf } from './refusals';
 import { spreadWords } from './spread';
+import { say } from '@domatium/core/words/many';
+import { say as common } from '@domatium/core/words/common';
 
 /** So many names are listed of the pages that can't take part. */
 const LISTED = 12;
@@ -26,6 +28,8 @@ const LISTED = 12;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ManySheet extends ChangesForm {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly act = input.required<ManyAct>();
   protected readonly selection = inject(SelectionService);
   /** The chosen pages as they were when this opened; one that goes meanwhile says so itself. */
@@ -100,41 +104,41 @@ export class ManySheet extends ChangesForm {
   protected readonly one = computed(() => (this.pages().length === 1 ? (this.pages()[0]?.name ?? null) : null));
 
   protected readonly heading = computed(() => {
-    const count = this.pages().length === 1 ? '1 page' : `${this.number(this.pages().length)} pages`;
+    const count = this.pages().length === 1 ? say.onePage : say.pages(this.number(this.pages().length));
     switch (this.act()) {
       case 'release':
-        return `Release ${count}`;
+        return say.releaseWithCount(count);
       case 'take-off':
-        return `Take ${count} off`;
+        return say.takeOffWithCount(count);
       case 'shift':
-        return `Shift the dates of ${count}`;
+        return say.shiftTheDatesOf(count);
       case 'afterwards':
-        return `What comes after ${count}`;
+        return say.whatComesAfter(count);
       case 'move':
-        return `Move ${count} to another site`;
+        return say.moveToAnotherSite(count);
       case 'bin':
-        return `Put ${this.one() ?? count} in the bin`;
+        return say.putInTheBin(this.one() ?? count);
       case 'restore':
-        return `Restore ${this.one() ?? count}`;
+        return say.restoreWithOne(this.one() ?? count);
     }
   });
   protected readonly lead = computed(() => {
     const spread = spreadWords(this.taking());
     switch (this.act()) {
       case 'release':
-        return `${spread}. Each gets its draft as it is now.`;
+        return say.eachGetsItsDraftAsIt(spread);
       case 'take-off':
-        return `${spread}. Nobody reaches them any more; revisions and history stay.`;
+        return say.nobodyReachesThemAnyMoreRevisions(spread);
       case 'shift':
-        return `${spread}. Everything that is still to come moves; what is live stays live and only its end moves.`;
+        return say.everythingThatIsStillToCome(spread);
       case 'afterwards':
-        return `${spread}. Counts from the end of each, where it has one.`;
+        return say.countsFromTheEndOfEach(spread);
       case 'move':
-        return `${spread}. Each keeps its path; old addresses redirect.`;
+        return say.eachKeepsItsPathOldAddresses(spread);
       case 'bin':
-        return `${spread}. What is live comes off now. Everything is kept and can be restored.`;
+        return say.whatIsLiveComesOffNow(spread);
       case 'restore':
-        return `${spread}. Each comes back with its draft, its revisions and its history.`;
+        return say.eachComesBackWithItsDraft(spread);
     }
   });
   /** What the press will do, in one line. */
@@ -144,30 +148,30 @@ export class ManySheet extends ChangesForm {
     const { redirect, nowhere } = preview.links;
     return [
       `${spreadWords(this.taking())}`,
-      `${this.number(preview.lineCount)} ${preview.lineCount === 1 ? 'change' : 'changes'} for visitors`,
-      ...(redirect ? [`${this.number(redirect)} links elsewhere will lead through redirects`] : []),
-      ...(nowhere ? [`${this.number(nowhere)} links elsewhere will lead nowhere`] : []),
-      ...(this.worthFixing() ? [`${this.number(this.worthFixing())} pages have something worth fixing`] : []),
+      say.forVisitors(this.number(preview.lineCount), preview.lineCount === 1 ? say.changeSmall : say.changes),
+      ...(redirect ? [say.linksElsewhereWillLeadThrough(this.number(redirect))] : []),
+      ...(nowhere ? [say.linksElsewhereWillLeadNowhere(this.number(nowhere))] : []),
+      ...(this.worthFixing() ? [say.pagesHaveSomethingWorthFixing(this.number(this.worthFixing()))] : []),
     ].join(' · ');
   });
   protected readonly label = computed(() => {
-    const count = this.taking().length === 1 ? '1 page' : `${this.number(this.taking().length)} pages`;
-    const when = this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`;
+    const count = this.taking().length === 1 ? say.onePage : say.pages(this.number(this.taking().length));
+    const when = this.from() === 'now' ? say.now : say.on(this.words(this.from()));
     switch (this.act()) {
       case 'release':
-        return `Put ${count} live ${when}`;
+        return say.putLive(count, when);
       case 'take-off':
-        return `Take ${count} off ${when}`;
+        return say.takeOffWithCount2(count, when);
       case 'shift':
-        return `Shift ${count} by ${this.daysWords()}`;
+        return say.shiftBy(count, this.daysWords());
       case 'afterwards':
-        return `Set this for ${count}`;
+        return say.setThisFor(count);
       case 'move':
-        return `Move ${count} ${when}`;
+        return say.moveWithCount(count, when);
       case 'bin':
-        return `Put ${this.one() ?? count} in the bin now`;
+        return say.putInTheBinNow(this.one() ?? count);
       case 'restore':
-        return `Restore ${this.one() ?? count}${this.isPlanned() ? ', as it was planned' : ', off'}`;
+        return say.restoreWithOne2(this.one() ?? count, this.isPlanned() ? say.asItWasPlanned : say.off);
     }
   });
   protected readonly daysWords = computed(() => {
@@ -177,7 +181,7 @@ export class ManySheet extends ChangesForm {
   protected readonly endWords = computed(() => {
     const until = this.until();
     const at = until === null ? null : instantOfWall(this.wall(until));
-    return at === null ? '' : `on the air to ${writeEnd(at, this.service.zone(), this.service.now())}`;
+    return at === null ? '' : say.onTheAirTo(writeEnd(at, this.service.zone(), this.service.now()));
   });
 
   constructor() {
@@ -260,17 +264,15 @@ export class ManySheet extends ChangesForm {
 
   protected async go(): Promise<void> {
     const done = {
-      release: `${this.number(this.taking().length)} pages are on their way to visitors.`,
-      'take-off': `${this.number(this.taking().length)} pages are being taken off.`,
-      shift: `${this.number(this.taking().length)} pages are shifted by ${this.daysWords()}.`,
-      afterwards: `Set for ${this.number(this.taking().length)} pages.`,
-      move: `${this.number(this.taking().length)} pages move.`,
-      bin: `${this.one() ?? `${this.number(this.taking().length)} pages`} put in the bin.`,
-      restore: `${this.one() ?? `${this.number(this.taking().length)} pages`} restored.`,
+      release: say.pagesAreOnTheirWayTo(this.number(this.taking().length)),
+      'take-off': say.pagesAreBeingTakenOff(this.number(this.taking().length)),
+      shift: say.pagesAreShiftedBy(this.number(this.taking().length), this.daysWords()),
+      afterwards: say.setForPages(this.number(this.taking().length)),
+      move: say.pagesMove(this.number(this.taking().length)),
+      bin: say.putInTheBinWithOne(this.one() ?? say.pages(this.number(this.taking().length))),
+      restore: say.restored(this.one() ?? say.pages(this.number(this.taking().length))),
     }[this.act()];
     const isPlanned = this.from() !== 'now' && this.act() === 'release';
-    await this.press(
-      isPlanned ? `${this.number(this.taking().length)} pages go live on ${this.words(this.from())}.` : done,
-    );
+    await this.press(isPlanned ? say.pagesGoLiveOn(this.number(this.taking().length), this.words(this.from())) : done);
   }
 }

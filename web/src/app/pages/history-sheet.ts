@@ -6,6 +6,8 @@ import { ReleasingService } from '../releases/releasing.service';
 import { api, Api, Refusal } from '../hub/api';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/pages';
+import { say as common } from '@domatium/core/words/common';
 
 /** What was released of a page, by whom and when; each can be undone where nothing later stands on it. */
 @Component({
@@ -13,14 +15,14 @@ import { PlaceService } from '../hub/place.service';
   imports: [WideSheet],
   template: `
     <dm-wide-sheet
-      [heading]="'History of ' + (page()?.name ?? '')"
-      lead="Every release and every undo stays here, the newest first."
+      [heading]="say.historyOf((page()?.name ?? ''))"
+      [lead]="say.everyReleaseAndEveryUndoStays"
       (closed)="place.go({ panel: null })"
     >
       @if (entries(); as all) {
         @if (all.length === 0) {
           <p class="quiet">
-            This page hasn’t been released yet. Releases appear here with who made them, and can be undone.
+            {{ say.thisPageHasntBeenReleasedYet }}
           </p>
         }
         <ol>
@@ -32,15 +34,15 @@ import { PlaceService } from '../hub/place.service';
               <div class="what">
                 <div>{{ entry.summary }}</div>
                 <div class="quiet">
-                  {{ entry.by ?? 'the system' }} ·
+                  {{ entry.by ?? common.theSystem }} ·
                   @if (entry.failure) {
-                    <span class="tag ember">failed: {{ entry.failure }}</span>
+                    <span class="tag ember">{{ say.failed(entry.failure) }}</span>
                   } @else if (entry.undoneBy !== null) {
-                    <span class="tag dusk">undone</span>
+                    <span class="tag dusk">{{ say.undone }}</span>
                   } @else if (entry.outAt === null) {
-                    <span class="tag">on its way</span>
+                    <span class="tag">{{ say.onItsWay }}</span>
                   } @else {
-                    out
+                    {{ say.out }}
                   }
                 </div>
                 @if (refused() === entry.releaseId) {
@@ -52,10 +54,10 @@ import { PlaceService } from '../hub/place.service';
                   type="button"
                   class="btn btn-plain"
                   [disabled]="isBusy()"
-                  [attr.aria-label]="'Undo: ' + entry.summary"
+                  [attr.aria-label]="say.undo(entry.summary)"
                   (click)="undo(entry)"
                 >
-                  Undo
+                  {{ common.undo }}
                 </button>
               }
             </li>
@@ -66,7 +68,7 @@ import { PlaceService } from '../hub/place.service';
       }
       <ng-container foot
         ><span class="quiet"
-          >Undo is a release too: visitors get what they got before, and an address that goes away redirects to the page.</span
+          >{{ say.undoIsAReleaseTooVisitors }}</span
         ></ng-container
       >
     </dm-wide-sheet>
@@ -97,6 +99,8 @@ import { PlaceService } from '../hub/place.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class HistorySheet {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly pageId = input.required<number>();
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);

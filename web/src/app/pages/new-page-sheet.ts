@@ -11,6 +11,8 @@ import { api, Api, Refusal } from '../hub/api';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/pages';
+import { say as common } from '@domatium/core/words/common';
 
 /** A new page: its site, what it starts from, its name and its address, checked while one types. */
 @Component({
@@ -21,6 +23,8 @@ import { PlaceService } from '../hub/place.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NewPageSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly client = inject(Api);
@@ -54,7 +58,7 @@ export class NewPageSheet {
     const { theme, brand } = profileOf(this.stock.held(), this.site()?.id);
     let n = 0;
     return {
-      document: startDocument(this.start(), this.name() || '‹The name of the page›', () => `preview${n++}`),
+      document: startDocument(this.start(), this.name() || say.theNameOfThePage, () => `preview${n++}`),
       theme: themeOf(this.stock.held(), theme),
       brand,
     } as const;

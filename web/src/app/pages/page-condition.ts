@@ -3,14 +3,15 @@ import type { WeightView } from '@domatium/contracts';
 import type { Evidence, SpeaksFor } from '@domatium/core/retirement';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
+import { say } from '@domatium/core/words/pages';
 
 const VERDICT: Record<SpeaksFor, { word: string; tone: string }> = {
   keeping: { word: 'keep', tone: 'moss' },
-  'taking-off': { word: 'take off', tone: 'stone' },
+  'taking-off': { word: say.takeOffSmall, tone: 'stone' },
   mending: { word: 'mend', tone: '' },
 };
 
-const kilobytes = (bytes: number) => `${Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB')} KB`;
+const kilobytes = (bytes: number) => say.kb(Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB'));
 
 /** How a page does: what it weighs against its budget, and what speaks for keeping it or taking it off. */
 @Component({
@@ -18,12 +19,12 @@ const kilobytes = (bytes: number) => `${Math.max(1, Math.round(bytes / 1000)).to
   template: `
     @if (words(); as words) {
       <section>
-        <h3 class="section-label">Weight</h3>
+        <h3 class="section-label">{{ say.weight }}</h3>
         <p class="number">
           <strong>{{ words.total }}</strong>
-          <span class="quiet"> of {{ words.budget }} on a phone · {{ words.seconds }}</span>
+          <span class="quiet"> {{ say.ofOnAPhone(words.budget, words.seconds) }}</span>
           @if (words.isOver) {
-            <span class="tag">over budget</span>
+            <span class="tag">{{ say.overBudget }}</span>
           }
         </p>
         <p class="quiet number">{{ words.parts }}</p>
@@ -31,7 +32,7 @@ const kilobytes = (bytes: number) => `${Math.max(1, Math.round(bytes / 1000)).to
     }
     @if (evidence().length) {
       <section>
-        <h3 class="section-label">Still needed?</h3>
+        <h3 class="section-label">{{ say.stillNeeded }}</h3>
         @for (statement of evidence(); track statement.words) {
           <p class="statement">
             <span class="tag" [class]="verdict(statement).tone">{{ verdict(statement).word }}</span>
@@ -61,6 +62,7 @@ const kilobytes = (bytes: number) => `${Math.max(1, Math.round(bytes / 1000)).to
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PageCondition {
+  protected readonly say = say;
   readonly pageId = input.required<number>();
   private readonly register = inject(RegisterService);
   private readonly client = inject(Api);
@@ -74,11 +76,11 @@ export class PageCondition {
       total: kilobytes(view.total),
       budget: kilobytes(view.budget),
       isOver: view.total > view.budget,
-      seconds: `${view.seconds.toFixed(1)} s of ${view.patience} s on a slow line`,
+      seconds: say.sOfSOnASlow(view.seconds.toFixed(1), view.patience),
       parts: [
-        `pictures ${kilobytes(pictures)}`,
-        `fonts ${kilobytes(fonts)}`,
-        `text and style ${kilobytes(page + style)}`,
+        say.pictures(kilobytes(pictures)),
+        say.fonts(kilobytes(fonts)),
+        say.textAndStyle(kilobytes(page + style)),
       ].join(' · '),
     };
   });

@@ -13,6 +13,7 @@ import { errorsOf } from '../hub/forms';
 import { PageTasks } from '../tasks/page-tasks';
 import { PlaceService } from '../hub/place.service';
 import { PageCondition } from './page-condition';
+import { say } from '@domatium/core/words/pages';
 
 const PAST_SHOWN = 2;
 const LINKS_SHOWN = 6;
@@ -26,6 +27,7 @@ const LINKS_SHOWN = 6;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PageSheetView {
+  protected readonly say = say;
   readonly pageId = input.required<number>();
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
@@ -124,12 +126,12 @@ export class PageSheetView {
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       if (at !== null) this.sheet.set(null);
-      this.trouble.set(at !== null && error.code === 'not-found' ? 'This page did not exist then.' : error.message);
+      this.trouble.set(at !== null && error.code === 'not-found' ? say.thisPageDidNotExistThen : error.message);
     }
   }
 
   private label({ from, until }: SheetLine, now: Instant): string {
-    if (until !== null && until <= now) return `until ${writeEnd(until as Instant, this.service.zone(), now)}`;
+    if (until !== null && until <= now) return say.until(writeEnd(until as Instant, this.service.zone(), now));
     if (from <= now) return this.service.isNow() ? 'now' : 'then';
     return writeInstant(from as Instant, this.service.zone(), now);
   }

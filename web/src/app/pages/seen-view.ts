@@ -5,6 +5,8 @@ import { isoInstant, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/pages';
+import { say as common } from '@domatium/core/words/common';
 
 /** The page itself as visitors got it, or will get it, at the shown moment: the stored page over the whole view. */
 @Component({
@@ -20,24 +22,22 @@ import { PlaceService } from '../hub/place.service';
           @if (view()?.isLate) {
             <p class="late">
               <i class="bi bi-triangle-fill" aria-hidden="true"></i>
-              Late: a release had been decided, but visitors still got this{{
-                outWords() ? ' until ' + outWords() : ''
-              }}.
+              {{ say.lateAReleaseHadBeenDecided(outWords() ? say.untilWithOutWords(outWords()) : '') }}
             </p>
           }
         </div>
         <span class="spacer"></span>
-        <div class="widths" role="group" aria-label="Width">
-          <button type="button" class="chip" [attr.aria-pressed]="!isNarrow()" (click)="isNarrow.set(false)">Wide</button>
-          <button type="button" class="chip" [attr.aria-pressed]="isNarrow()" (click)="isNarrow.set(true)">Narrow</button>
+        <div class="widths" role="group" [attr.aria-label]="say.width">
+          <button type="button" class="chip" [attr.aria-pressed]="!isNarrow()" (click)="isNarrow.set(false)">{{ common.wide }}</button>
+          <button type="button" class="chip" [attr.aria-pressed]="isNarrow()" (click)="isNarrow.set(true)">{{ common.narrow }}</button>
         </div>
-        <button type="button" class="btn btn-plain" (click)="place.go({ panel: null })">Close</button>
+        <button type="button" class="btn btn-plain" (click)="place.go({ panel: null })">{{ common.close }}</button>
       </div>
       <div class="field">
         @if (src(); as address) {
           <iframe [src]="address" sandbox="allow-popups" [class.narrow]="isNarrow()" [title]="heading()"></iframe>
         } @else if (view()) {
-          <p class="nothing">There was no page to show: this address {{ verb() }} {{ view()?.words }}.</p>
+          <p class="nothing">{{ say.thereWasNoPageToShow(verb(), view()?.words ?? '') }}</p>
         } @else if (trouble(); as text) {
           <p class="nothing" role="alert">{{ text }}</p>
         }
@@ -108,6 +108,8 @@ import { PlaceService } from '../hub/place.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SeenPage {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly pageId = input.required<number>();
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
@@ -117,10 +119,12 @@ export class SeenPage {
   protected readonly trouble = signal<string | null>(null);
   protected readonly isNarrow = signal(false);
   private readonly at = computed<Instant>(() => this.place.asOf() ?? this.service.now());
-  protected readonly verb = computed(() => (this.at() < this.service.now() ? 'gave' : 'will give'));
-  protected readonly heading = computed(
-    () =>
-      `${this.service.page(this.pageId())?.name ?? 'The page'} as of ${writeInstant(this.at(), this.service.zone(), this.service.now())}`,
+  protected readonly verb = computed(() => (this.at() < this.service.now() ? say.gave : say.willGive));
+  protected readonly heading = computed(() =>
+    say.asOf(
+      this.service.page(this.pageId())?.name ?? say.thePage,
+      writeInstant(this.at(), this.service.zone(), this.service.now()),
+    ),
   );
   protected readonly outWords = computed(() => {
     const out = this.view()?.outAt ?? null;
@@ -151,7 +155,7 @@ export class SeenPage {
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       this.view.set(null);
-      this.trouble.set(error.code === 'not-found' ? 'This page did not exist then.' : error.message);
+      this.trouble.set(error.code === 'not-found' ? say.thisPageDidNotExistThen : error.message);
     }
   }
 }

@@ -4,6 +4,8 @@ import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { TemplatesService } from './templates.service';
+import { say } from '@domatium/core/words/pages';
+import { say as common } from '@domatium/core/words/common';
 
 const MOST = 2000;
 
@@ -13,11 +15,11 @@ const MOST = 2000;
   imports: [WideSheet],
   template: `
     <dm-wide-sheet
-      [heading]="(known() ? 'Template ' : 'Make a template of ') + (page()?.name ?? '')"
-      lead="Offered where pages are made. A page made from it begins with its draft, and remembers where it came from."
+      [heading]="(known() ? say.templateToo : say.makeATemplateOf) + (page()?.name ?? '')"
+      [lead]="say.offeredWherePagesAreMadeA"
       (closed)="place.go({ panel: null })"
     >
-      <label class="section-label" for="notes">Notes for people who use it</label>
+      <label class="section-label" for="notes">{{ say.notesForPeopleWhoUseIt }}</label>
       <textarea
         id="notes"
         class="form-control"
@@ -26,9 +28,9 @@ const MOST = 2000;
         [class.is-invalid]="notes().length > 2000"
         (input)="notes.set($any($event.target).value)"
       ></textarea>
-      <p class="field-note number">{{ notes().length.toLocaleString('en-GB') }} of 2,000</p>
+      <p class="field-note number">{{ say.of2000(notes().length.toLocaleString('en-GB')) }}</p>
       @if (known()?.pages; as pages) {
-        <h3 class="section-label">Made from it</h3>
+        <h3 class="section-label">{{ say.madeFromIt }}</h3>
         @for (one of pages; track one.id) {
           <p>
             <button type="button" class="btn-link-plain" (click)="place.go({ page: one.id, panel: null })">
@@ -36,7 +38,7 @@ const MOST = 2000;
             </button>
           </p>
         } @empty {
-          <p class="quiet">No page yet.</p>
+          <p class="quiet">{{ say.noPageYet }}</p>
         }
       }
       @if (refusal(); as text) {
@@ -44,10 +46,10 @@ const MOST = 2000;
       }
       <ng-container foot>
         <button type="button" class="btn btn-primary" [disabled]="notes().length > 2000" (click)="save(true)">
-          {{ known() ? 'Keep the notes' : 'Make a template' }}
+          {{ known() ? say.keepTheNotes : say.makeATemplateToo }}
         </button>
         @if (known()) {
-          <button type="button" class="btn btn-plain" (click)="save(false)">Remove as template</button>
+          <button type="button" class="btn btn-plain" (click)="save(false)">{{ say.removeAsTemplate }}</button>
         }
       </ng-container>
     </dm-wide-sheet>
@@ -55,6 +57,7 @@ const MOST = 2000;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TemplateSheet {
+  protected readonly say = say;
   readonly pageId = input.required<number>();
   private readonly service = inject(RegisterService);
   private readonly templates = inject(TemplatesService);
@@ -75,8 +78,8 @@ export class TemplateSheet {
     const back = () => void this.templates.set(page.id, page.version + 1, !!was, was?.notes ?? '');
     this.notices.say({
       kind: 'done',
-      text: isTemplate ? `${page.name} is a template.` : `${page.name} is no template any more.`,
-      action: { label: 'Undo', run: back },
+      text: isTemplate ? say.isATemplate(page.name) : say.isNoTemplateAnyMore(page.name),
+      action: { label: common.undo, run: back },
     });
     this.place.go({ panel: null });
   }

@@ -3,6 +3,8 @@ import { RegisterService } from '../hub/register.service';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { TemplatesService } from './templates.service';
+import { say } from '@domatium/core/words/pages';
+import { say as common } from '@domatium/core/words/common';
 
 /** All templates, with their notes and how many pages were made from each. */
 @Component({
@@ -10,8 +12,8 @@ import { TemplatesService } from './templates.service';
   imports: [WideSheet],
   template: `
     <dm-wide-sheet
-      heading="Templates"
-      lead="Pages others are made from. Choose one where a page is made."
+      [heading]="say.templates"
+      [lead]="say.pagesOthersAreMadeFromChoose"
       (closed)="place.go({ panel: null })"
     >
       @for (one of templates.all(); track one.id) {
@@ -25,14 +27,14 @@ import { TemplatesService } from './templates.service';
             <button type="button" class="btn-link-plain name" (click)="place.go({ page: one.id, panel: 'template' })">
               {{ one.name }}
             </button>
-            <p>{{ one.notes || 'No notes.' }}</p>
+            <p>{{ one.notes || say.noNotes }}</p>
             <p class="quiet number">
-              {{ one.siteName }} · {{ one.pages.length === 1 ? '1 page' : one.pages.length + ' pages' }} made from it
+              {{ say.madeFromItWithSiteName(one.siteName, one.pages.length === 1 ? common.onePage : say.pages(one.pages.length)) }}
             </p>
           </div>
         </section>
       } @empty {
-        <p>No templates yet. Open a page to start others from, and choose “Make a template” under More.</p>
+        <p>{{ say.noTemplatesYetOpenAPage }}</p>
       }
     </dm-wide-sheet>
   `,
@@ -62,6 +64,8 @@ import { TemplatesService } from './templates.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TemplatesSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   protected readonly templates = inject(TemplatesService);

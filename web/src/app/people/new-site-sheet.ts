@@ -8,6 +8,8 @@ import { StockService } from '../hub/stock.service';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { PeopleService } from './people.service';
+import { say } from '@domatium/core/words/people';
+import { say as common } from '@domatium/core/words/common';
 
 /** A new site, on a host of its own or below the portfolio's own host. */
 @Component({
@@ -15,34 +17,34 @@ import { PeopleService } from './people.service';
   imports: [WideSheet],
   template: `
     <dm-wide-sheet
-      heading="New site"
-      lead="A landing page on its own, or a microsite of several pages."
+      [heading]="say.newSite"
+      [lead]="say.aLandingPageOnItsOwn"
       (closed)="place.go({ panel: null })"
     >
-      <label class="section-label" for="site-name">Name</label>
+      <label class="section-label" for="site-name">{{ common.name }}</label>
       <input #name id="site-name" class="form-control" autocomplete="off" [class.is-invalid]="!!errors()['name']" />
       <div class="field-error">{{ errors()['name'] }}</div>
-      <label class="section-label" for="site-host">Host</label>
+      <label class="section-label" for="site-host">{{ say.host }}</label>
       <input
         #host
         id="site-host"
         class="form-control mono"
         autocomplete="off"
         spellcheck="false"
-        placeholder="www.marrowick.example"
+        [placeholder]="say.wwwMarrowickExample"
         [class.is-invalid]="!!errors()['host']"
       />
       <div class="field-error">{{ errors()['host'] }}</div>
       @if (wantsConsent()) {
-        <label class="section-label" for="site-consent">Code of the domain’s owner</label>
+        <label class="section-label" for="site-consent">{{ say.codeOfTheDomainsOwner }}</label>
         <input #consent id="site-consent" class="form-control mono" autocomplete="off" (input)="code.set(consent.value)" />
         <div class="field-error">{{ errors()['consent'] }}</div>
       }
-      <p class="field-note">If empty, the site is on the portfolio’s own host, hidden from search.</p>
-      <label class="section-label" for="site-base">Base path</label>
+      <p class="field-note">{{ say.ifEmptyTheSiteIsOn }}</p>
+      <label class="section-label" for="site-base">{{ say.basePath }}</label>
       <input #base id="site-base" class="form-control mono" value="/" spellcheck="false" [class.is-invalid]="!!errors()['basePath']" />
       <div class="field-error">{{ errors()['basePath'] }}</div>
-      <label class="section-label" for="site-theme">Theme</label>
+      <label class="section-label" for="site-theme">{{ say.theme }}</label>
       <select #theme id="site-theme" class="form-select">
         @for (one of themes(); track one.key) {
           <option [value]="one.key">{{ one.label }}</option>
@@ -53,7 +55,7 @@ import { PeopleService } from './people.service';
       }
       <ng-container foot>
         <button type="button" class="btn btn-primary" (click)="make(name.value, host.value, base.value, theme.value)">
-          Add the site
+          {{ say.addTheSite }}
         </button>
       </ng-container>
     </dm-wide-sheet>
@@ -61,6 +63,8 @@ import { PeopleService } from './people.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NewSiteSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly place = inject(PlaceService);
   private readonly service = inject(RegisterService);
   private readonly people = inject(PeopleService);
@@ -101,14 +105,14 @@ export class NewSiteSheet {
   imports: [WideSheet],
   template: `
     <dm-wide-sheet
-      heading="New portfolio"
-      lead="One client or company: its domains, sites, pages and people. You own it."
+      [heading]="say.newPortfolio"
+      [lead]="say.oneClientOrCompanyItsDomains"
       (closed)="place.go({ panel: null })"
     >
-      <label class="section-label" for="portfolio-name">Name</label>
+      <label class="section-label" for="portfolio-name">{{ common.name }}</label>
       <input #name id="portfolio-name" class="form-control" autocomplete="off" [class.is-invalid]="!!errors()['name']" />
       <div class="field-error">{{ errors()['name'] }}</div>
-      <label class="section-label" for="portfolio-zone">Time zone</label>
+      <label class="section-label" for="portfolio-zone">{{ say.timeZone }}</label>
       <select #zone id="portfolio-zone" class="form-select">
         @for (one of zones; track one) {
           <option [value]="one" [selected]="one === own">{{ one }}</option>
@@ -118,13 +122,15 @@ export class NewSiteSheet {
         <p class="field-error" role="alert">{{ text }}</p>
       }
       <ng-container foot>
-        <button type="button" class="btn btn-primary" (click)="make(name.value, zone.value)">Create the portfolio</button>
+        <button type="button" class="btn btn-primary" (click)="make(name.value, zone.value)">{{ say.createThePortfolio }}</button>
       </ng-container>
     </dm-wide-sheet>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NewPortfolioSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly place = inject(PlaceService);
   private readonly people = inject(PeopleService);
   private readonly router = inject(Router);

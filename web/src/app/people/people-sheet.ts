@@ -9,21 +9,23 @@ import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import type { Answer } from '../hub/answer';
 import { PeopleService } from './people.service';
+import { say } from '@domatium/core/words/people';
+import { say as common } from '@domatium/core/words/common';
 
 const MAY: Record<Role, string> = {
-  owner: 'everything, and who works here',
-  publisher: 'writes and releases',
-  author: 'writes, prepares, does not release',
-  reader: 'looks at everything',
+  owner: say.everythingAndWhoWorksHere,
+  publisher: say.writesAndReleases,
+  author: say.writesPreparesDoesNotRelease,
+  reader: say.looksAtEverything,
 };
 
 /** Keeping periods to choose from; 0 for ever. */
 const KEEPINGS = [
-  { days: 0, words: 'For ever' },
-  { days: 365, words: 'For 1 year' },
-  { days: 731, words: 'For 2 years' },
-  { days: 1_827, words: 'For 5 years' },
-  { days: 3_653, words: 'For 10 years' },
+  { days: 0, words: say.forEver },
+  { days: 365, words: say.for1Year },
+  { days: 731, words: say.for2Years },
+  { days: 1_827, words: say.for5Years },
+  { days: 3_653, words: say.for10Years },
 ];
 
 /** Who works on the portfolio, as what, and who is invited. */
@@ -31,19 +33,19 @@ const KEEPINGS = [
   selector: 'dm-people-sheet',
   imports: [WideSheet],
   template: `
-    <dm-wide-sheet heading="People" [lead]="'Who works on ' + (service.portfolio()?.name ?? '')" (closed)="place.go({ panel: null })">
+    <dm-wide-sheet [heading]="say.people" [lead]="say.whoWorksOn((service.portfolio()?.name ?? ''))" (closed)="place.go({ panel: null })">
       <table class="sheet-rows">
         @for (person of view()?.members; track person.id) {
           <tr>
             <td>
               <strong>{{ person.name }}</strong>
-              <div class="quiet">{{ person.email }}{{ person.hasFactor ? ' · second factor' : '' }}</div>
+              <div class="quiet">{{ person.email }}{{ person.hasFactor ? say.secondFactor : '' }}</div>
             </td>
             <td class="role">
               @if (mayManage()) {
                 <select
                   class="form-select"
-                  [attr.aria-label]="'Role of ' + person.name"
+                  [attr.aria-label]="say.roleOf(person.name)"
                   (change)="setRole(person.id, $any($event.target).value, $any($event.target), person.role)"
                 >
                   @for (role of roles; track role) {
@@ -61,15 +63,15 @@ const KEEPINGS = [
                   @if (person.links) {
                     <label class="links">
                       <input #keeps type="checkbox" checked />
-                      {{ person.links === 1 ? 'The private link they made goes' : 'The ' + person.links + ' private links they made go' }} on, as mine
+                      {{ say.onAsMine(person.links === 1 ? say.thePrivateLinkTheyMadeGoes : say.thePrivateLinksTheyMadeGo(person.links)) }}
                     </label>
-                    <button type="button" class="btn btn-danger" (click)="remove(person.id, keeps.checked)">Remove, end all sessions</button>
+                    <button type="button" class="btn btn-danger" (click)="remove(person.id, keeps.checked)">{{ say.removeEndAllSessions }}</button>
                   } @else {
-                    <button type="button" class="btn btn-danger" (click)="remove(person.id, false)">Remove, end all sessions</button>
+                    <button type="button" class="btn btn-danger" (click)="remove(person.id, false)">{{ say.removeEndAllSessions }}</button>
                   }
                 } @else {
                   <button type="button" class="btn-link-plain quiet" (click)="leaving.set(person.id)">
-                    Remove<span class="visually-hidden"> {{ person.name }}</span>
+                    {{ say.remove }}<span class="visually-hidden"> {{ person.name }}</span>
                   </button>
                 }
               }
@@ -78,17 +80,17 @@ const KEEPINGS = [
         }
       </table>
       @if (view()?.invitations?.length) {
-        <h3 class="section-label">Invited, not joined yet</h3>
+        <h3 class="section-label">{{ say.invitedNotJoinedYet }}</h3>
         <table class="sheet-rows">
           @for (one of view()?.invitations; track one.id) {
             <tr>
               <td>
                 {{ one.email }}
-                <div class="quiet number">as {{ one.role }}, by {{ one.madeBy }}, until {{ written(one.expiresAt) }}</div>
+                <div class="quiet number">{{ say.asByUntil(one.role, one.madeBy ?? '', written(one.expiresAt)) }}</div>
               </td>
               <td class="end">
                 @if (mayManage()) {
-                  <button type="button" class="btn-link-plain quiet" (click)="revoke(one.id)">Take back</button>
+                  <button type="button" class="btn-link-plain quiet" (click)="revoke(one.id)">{{ say.takeBack }}</button>
                 }
               </td>
             </tr>
@@ -96,25 +98,25 @@ const KEEPINGS = [
         </table>
       }
       @if (mayManage()) {
-        <h3 class="section-label">Invite someone</h3>
+        <h3 class="section-label">{{ say.inviteSomeone }}</h3>
         <form class="one-line" (submit)="$event.preventDefault(); invite(email.value, role.value)">
           <input
             #email
             class="form-control"
             type="email"
-            aria-label="E-mail address"
-            [placeholder]="view()?.hasMail ? 'E-mail address' : 'E-mail address (mail isn’t set up: pass the link on yourself)'"
+            [attr.aria-label]="say.eMailAddress"
+            [placeholder]="view()?.hasMail ? say.eMailAddress : say.eMailAddressMailIsntSet"
           />
-          <select #role class="form-select" aria-label="As">
+          <select #role class="form-select" [attr.aria-label]="say.as">
             @for (one of roles; track one) {
               <option [value]="one" [selected]="one === 'author'">{{ one }}</option>
             }
           </select>
-          <button type="submit" class="btn btn-primary">Invite</button>
+          <button type="submit" class="btn btn-primary">{{ say.invite }}</button>
         </form>
         @if (link(); as address) {
           <div class="link" role="status">
-            <p>The link, told this once. It works once, for 14 days{{ view()?.hasMail && isMailed() ? ', and is on its way by mail' : '' }}:</p>
+            <p>{{ say.theLinkToldThisOnceIt(view()?.hasMail && isMailed() ? say.andIsOnItsWayBy : '') }}</p>
             <p class="mono">{{ address }}</p>
           </div>
         }
@@ -122,7 +124,7 @@ const KEEPINGS = [
       @if (error(); as text) {
         <p class="field-error" role="alert">{{ text }}</p>
       }
-      <h3 class="section-label">Who comes in</h3>
+      <h3 class="section-label">{{ say.whoComesIn }}</h3>
       <label>
         <input
           #factor
@@ -131,24 +133,24 @@ const KEEPINGS = [
           [disabled]="!mayManage()"
           (change)="setWantsFactor(factor)"
         />
-        Only those who sign in with a second factor ({{ withFactor() }} of {{ view()?.members?.length }} have one)
+        {{ say.onlyThoseWhoSignInWith(withFactor(), view()?.members?.length ?? '') }}
       </label>
-      <h3 class="section-label">Keep what visitors saw</h3>
+      <h3 class="section-label">{{ say.keepWhatVisitorsSaw }}</h3>
       @if (mayManage()) {
         <div class="one-line">
-          <select #kept class="form-select" aria-label="Keep what visitors saw" (change)="keeping.set(+kept.value)">
+          <select #kept class="form-select" [attr.aria-label]="say.keepWhatVisitorsSaw" (change)="keeping.set(+kept.value)">
             @for (one of keepings(); track one.days) {
               <option [value]="one.days" [selected]="one.days === (view()?.keepDays ?? 0)">{{ one.words }}</option>
             }
           </select>
           @if (isKeepingChanged()) {
-            <button type="button" class="btn btn-primary" (click)="setKeepDays(keeping() || null)">Change</button>
+            <button type="button" class="btn btn-primary" (click)="setKeepDays(keeping() || null)">{{ common.change }}</button>
             <button
               type="button"
               class="btn btn-plain"
               (click)="keeping.set(null); kept.value = '' + (view()?.keepDays ?? 0)"
             >
-              Cancel
+              {{ say.cancel }}
             </button>
           }
         </div>
@@ -161,24 +163,23 @@ const KEEPINGS = [
       }
       @if (isKeepingChanged() && keeping()) {
         <p class="may" role="status">
-          What visitors saw before {{ keptFrom() }} is removed within a day, with files that only those pages used, and
-          can’t be brought back: <em>as of</em> says what was planned then and shows no page. Revisions stay.
+          {{ say.whatVisitorsSawBeforeIsRemoved(keptFrom()) }} <em>{{ say.asOf }}</em> {{ say.saysWhatWasPlannedThenAnd }}
         </p>
       }
       @if (mayManage()) {
-        <h3 class="section-label">Let another portfolio use a host under your domains</h3>
+        <h3 class="section-label">{{ say.letAnotherPortfolioUseAHost }}</h3>
         <form class="one-line" (submit)="$event.preventDefault(); allowHost(allowed.value)">
-          <input #allowed class="form-control mono" placeholder="shop.marrowick.example" spellcheck="false" aria-label="Host to allow" />
-          <button type="submit" class="btn btn-plain">Make a code</button>
+          <input #allowed class="form-control mono" [placeholder]="say.shopMarrowickExample" spellcheck="false" [attr.aria-label]="say.hostToAllow" />
+          <button type="submit" class="btn btn-plain">{{ say.makeACode }}</button>
         </form>
         @if (consent(); as code) {
           <div class="link" role="status">
-            <p>Whoever adds the site enters this code, once:</p>
+            <p>{{ say.whoeverAddsTheSiteEntersThis }}</p>
             <p class="mono">{{ code }}</p>
           </div>
         }
       }
-      <h3 class="section-label">Approvals before a release</h3>
+      <h3 class="section-label">{{ say.approvalsBeforeARelease }}</h3>
       <table class="sheet-rows">
         @for (site of view()?.sites; track site.id) {
           <tr>
@@ -187,7 +188,7 @@ const KEEPINGS = [
               @if (mayManage()) {
                 <select
                   class="form-select"
-                  [attr.aria-label]="'Approvals before a release on ' + site.name"
+                  [attr.aria-label]="say.approvalsBeforeAReleaseOn(site.name)"
                   (change)="setApprovals(site.id, +$any($event.target).value)"
                 >
                   @for (words of approvals; track $index) {
@@ -232,6 +233,8 @@ const KEEPINGS = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PeopleSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly session = inject(SessionService);
@@ -239,7 +242,7 @@ export class PeopleSheet {
   private readonly notices = inject(NoticeService);
   protected readonly roles = ROLES;
   protected readonly may = MAY;
-  protected readonly approvals = ['nobody', 'one other', 'two others'];
+  protected readonly approvals = ['nobody', say.oneOther, say.twoOthers];
   protected readonly view = signal<PeopleView | null>(null);
   protected readonly leaving = signal<number | null>(null);
   protected readonly link = signal<string | null>(null);
@@ -251,7 +254,7 @@ export class PeopleSheet {
   protected readonly keepings = computed(() => {
     const own = this.view()?.keepDays ?? 0;
     const known = KEEPINGS.some(({ days }) => days === own);
-    return known ? KEEPINGS : [...KEEPINGS, { days: own, words: `For ${own.toLocaleString('en')} days` }];
+    return known ? KEEPINGS : [...KEEPINGS, { days: own, words: say.forDays(own.toLocaleString('en')) }];
   });
   protected readonly isKeepingChanged = computed(
     () => this.keeping() !== null && this.keeping() !== (this.view()?.keepDays ?? 0),
@@ -280,9 +283,9 @@ export class PeopleSheet {
     else
       this.notices.say({
         kind: 'done',
-        text: `Role changed to ${role}, effective immediately.`,
+        text: say.roleChangedToEffectiveImmediately(role),
         action: {
-          label: 'Undo',
+          label: common.undo,
           run: () => void this.people.setRole(this.service.portfolioId(), id, was).then(() => this.load()),
         },
       });

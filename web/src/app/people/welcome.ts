@@ -3,6 +3,8 @@ import { Router } from '@angular/router';
 import { joinBody, portfolioBody, type InvitationView } from '@domatium/contracts';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { PeopleService } from './people.service';
+import { say } from '@domatium/core/words/people';
+import { say as common } from '@domatium/core/words/common';
 
 const ZONES = Intl.supportedValuesOf('timeZone');
 
@@ -11,52 +13,52 @@ const ZONES = Intl.supportedValuesOf('timeZone');
   selector: 'dm-welcome',
   template: `
     <main>
-      <div class="brand"><img src="/favicon.svg" alt="" width="26" height="26" /> Domatium</div>
+      <div class="brand"><img src="/favicon.svg" alt="" width="26" height="26" /> {{ common.domatium }}</div>
       @if (gone(); as text) {
-        <h1>This link no longer works</h1>
+        <h1>{{ say.thisLinkNoLongerWorks }}</h1>
         <p role="alert">{{ text }}</p>
-        <a href="/sign-in">Sign in</a>
+        <a href="/sign-in">{{ say.signIn }}</a>
       } @else if (invitation(); as shown) {
-        <h1>{{ isFirst() ? 'Begin here' : 'Join ' + shown.portfolio }}</h1>
+        <h1>{{ isFirst() ? say.beginHere : say.join(shown.portfolio ?? '') }}</h1>
         <p class="quiet">
           {{
             isFirst()
-              ? 'You are the first person here. Create your account and name a portfolio: the domains, sites and pages of one client or company.'
-              : 'You are invited as ' + shown.role + '.' + (shown.isKnown ? ' Use the password of your account.' : '')
+              ? say.youAreTheFirstPersonHere
+              : say.youAreInvitedAs(shown.role, (shown.isKnown ? say.useThePasswordOfYourAccount : ''))
           }}
         </p>
         <form (submit)="$event.preventDefault(); go()" novalidate>
-          <label class="form-label" for="name">Your name</label>
+          <label class="form-label" for="name">{{ say.yourName }}</label>
           <input id="name" class="form-control" autocomplete="name" [class.is-invalid]="!!errors()['name']" [value]="name()" (input)="name.set($any($event.target).value)" />
           <div class="field-error">{{ errors()['name'] }}</div>
-          <label class="form-label" for="email">E-mail address</label>
+          <label class="form-label" for="email">{{ say.eMailAddress }}</label>
           <input id="email" type="email" class="form-control" autocomplete="email" [class.is-invalid]="!!errors()['email']" [value]="email()" (input)="email.set($any($event.target).value)" />
           <div class="field-error">{{ errors()['email'] }}</div>
-          <label class="form-label" for="password">Password</label>
+          <label class="form-label" for="password">{{ common.password }}</label>
           <input id="password" type="password" class="form-control" [autocomplete]="shown.isKnown ? 'current-password' : 'new-password'" [class.is-invalid]="!!errors()['password']" [value]="password()" (input)="password.set($any($event.target).value)" />
           <div class="field-error">{{ errors()['password'] }}</div>
           @if (errors()['code']) {
-            <label class="form-label" for="code">Authenticator code</label>
+            <label class="form-label" for="code">{{ say.authenticatorCode }}</label>
             <input id="code" class="form-control mono" autocomplete="one-time-code" (input)="code.set($any($event.target).value)" />
             <div class="field-error">{{ errors()['code'] }}</div>
           }
           @if (isFirst()) {
-            <label class="form-label" for="portfolio">Name of the portfolio</label>
+            <label class="form-label" for="portfolio">{{ say.nameOfThePortfolio }}</label>
             <input id="portfolio" class="form-control" autocomplete="organization" [class.is-invalid]="!!errors()['portfolio']" [value]="portfolio()" (input)="portfolio.set($any($event.target).value)" />
             <div class="field-error">{{ errors()['portfolio'] }}</div>
-            <label class="form-label" for="zone">Its time zone</label>
+            <label class="form-label" for="zone">{{ say.itsTimeZone }}</label>
             <select id="zone" class="form-select" (change)="zone.set($any($event.target).value)">
               @for (one of zones; track one) {
                 <option [value]="one" [selected]="one === zone()">{{ one }}</option>
               }
             </select>
-            <div class="field-note">All times in the portfolio use this zone.</div>
+            <div class="field-note">{{ say.allTimesInThePortfolioUse }}</div>
           }
           @if (errors()['whole']; as text) {
             <p class="field-error" role="alert">{{ text }}</p>
           }
           <button type="submit" class="btn btn-primary" [disabled]="isBusy()">
-            {{ isFirst() ? 'Create the portfolio' : 'Join' }}
+            {{ isFirst() ? say.createThePortfolio : say.joinToo }}
           </button>
         </form>
       }
@@ -94,6 +96,8 @@ const ZONES = Intl.supportedValuesOf('timeZone');
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Welcome {
+  protected readonly common = common;
+  protected readonly say = say;
   readonly token = input.required<string>();
   private readonly people = inject(PeopleService);
   private readonly router = inject(Router);
@@ -119,7 +123,7 @@ export class Welcome {
 
   private async look(token: string): Promise<void> {
     const answer = await this.people.invitation(token);
-    if ('errors' in answer) return this.gone.set(answer.errors['whole'] ?? 'Ask for a new link.');
+    if ('errors' in answer) return this.gone.set(answer.errors['whole'] ?? say.askForANewLink);
     this.invitation.set(answer.value);
     this.email.set(answer.value.email ?? '');
   }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
+import { say } from '@domatium/core/words/pictures';
 
 /** A place for files: dropped on it, or chosen. */
 @Component({
@@ -12,7 +13,7 @@ import { ChangeDetectionStrategy, Component, input, output, signal } from '@angu
       (drop)="drop($event)"
     >
       <input #field type="file" class="visually-hidden" [accept]="accept()" [multiple]="isMany()" (change)="take(field)" />
-      <span><strong>{{ words() }}</strong> or drop {{ isMany() ? 'files' : 'one' }} here</span>
+      <span><strong>{{ words() }}</strong> {{ say.orDropHere(isMany() ? say.filesSmall : say.one) }}</span>
     </label>
   `,
   styles: `
@@ -41,7 +42,8 @@ import { ChangeDetectionStrategy, Component, input, output, signal } from '@angu
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BringIn {
-  readonly words = input('Upload a picture');
+  protected readonly say = say;
+  readonly words = input(say.uploadAPicture);
   readonly accept = input('image/*,.heic');
   readonly isMany = input(false);
   readonly brought = output<readonly File[]>();

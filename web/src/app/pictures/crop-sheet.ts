@@ -18,13 +18,15 @@ import type { PictureId } from '@domatium/core/plan';
 import Cropper from 'cropperjs';
 import { Refusal } from '../hub/api';
 import { PicturesService } from './pictures.service';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 const WHOLE: Crop = { x: 0, y: 0, width: 1000, height: 1000 };
 const SHAPES = [
-  { label: 'Free', ratio: Number.NaN },
+  { label: say.free, ratio: Number.NaN },
   { label: '16 : 9', ratio: 16 / 9 },
   { label: '3 : 2', ratio: 3 / 2 },
-  { label: 'Square', ratio: 1 },
+  { label: say.square, ratio: 1 },
   { label: '4 : 5', ratio: 4 / 5 },
 ];
 
@@ -33,15 +35,15 @@ const SHAPES = [
   selector: 'dm-crop-sheet',
   imports: [A11yModule],
   template: `
-    <section role="dialog" cdkTrapFocus aria-label="Crop" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
+    <section role="dialog" cdkTrapFocus [attr.aria-label]="say.crop" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
       <div class="head">
-        <h2>Crop “{{ source().name }}” for this place</h2>
-        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">Close</button>
+        <h2>{{ say.cropForThisPlace(source().name) }}</h2>
+        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">{{ common.close }}</button>
       </div>
       <div class="work"><img #picture [src]="shown()" alt="" /></div>
       <div class="line">
-        <span class="form-label">Shape</span>
-        <div class="choices" role="group" aria-label="Shape">
+        <span class="form-label">{{ say.shape }}</span>
+        <div class="choices" role="group" [attr.aria-label]="say.shape">
           @for (shape of shapes; track shape.label) {
             <button type="button" [attr.aria-pressed]="shaped() === shape.label" (click)="setShape(shape.label, shape.ratio)">
               {{ shape.label }}
@@ -64,18 +66,18 @@ const SHAPES = [
         <span class="quiet number">{{ pixels() }}</span>
       </div>
       <div class="line">
-        <span class="form-label">Keep in view</span>
-        <button type="button" class="focus" aria-label="What must stay in view" (click)="point($event)" (keydown)="nudge($event)">
+        <span class="form-label">{{ say.keepInView }}</span>
+        <button type="button" class="focus" [attr.aria-label]="say.whatMustStayInView" (click)="point($event)" (keydown)="nudge($event)">
           <img [src]="shown()" alt="" /><i [style.left.%]="focus().x / 10" [style.top.%]="focus().y / 10"></i>
         </button>
-        <p class="quiet">Press on what must not be cut off, or move the mark with the arrows: {{ focusWords() }}.</p>
+        <p class="quiet">{{ say.pressOnWhatMustNotBe(focusWords()) }}</p>
       </div>
       @if (trouble(); as text) {
         <p class="field-error" role="alert">{{ text }}</p>
       }
       <div class="foot">
-        <button type="button" class="btn btn-primary" [disabled]="isBusy()" (click)="take()">Use this crop</button>
-        <span class="quiet">Other places that show the picture don’t change.</span>
+        <button type="button" class="btn btn-primary" [disabled]="isBusy()" (click)="take()">{{ say.useThisCrop }}</button>
+        <span class="quiet">{{ say.otherPlacesThatShowThePicture }}</span>
       </div>
     </section>
   `,
@@ -83,6 +85,8 @@ const SHAPES = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CropSheet implements AfterViewInit, OnDestroy {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly use = input.required<PictureUse>();
   readonly closed = output();
   readonly taken = output<PictureUse>();
@@ -92,10 +96,10 @@ export class CropSheet implements AfterViewInit, OnDestroy {
   private cropper: Cropper | null = null;
   protected readonly shapes = SHAPES;
   protected readonly sides = [
-    { key: 'x', label: 'Left %' },
-    { key: 'y', label: 'Top %' },
-    { key: 'width', label: 'Wide %' },
-    { key: 'height', label: 'High %' },
+    { key: 'x', label: say.left },
+    { key: 'y', label: say.top },
+    { key: 'width', label: say.wide },
+    { key: 'height', label: say.high },
   ] as const;
   private readonly used = computed(() => this.pictures.byId().get(this.use().pictureId) ?? null);
   /** The picture that was brought in: a part of a part is a part of it. */
@@ -109,17 +113,20 @@ export class CropSheet implements AfterViewInit, OnDestroy {
   });
   protected readonly area = signal<Crop>(WHOLE);
   protected readonly focus = signal<{ x: number; y: number }>({ x: 500, y: 500 });
-  protected readonly shaped = signal('Free');
+  protected readonly shaped = signal(say.free);
   protected readonly isBusy = signal(false);
   protected readonly trouble = signal<string | null>(null);
   protected readonly pixels = computed(() => {
     const { width, height } = this.source();
     const of = (whole: number, part: number) => Math.round((whole * part) / 1000).toLocaleString('en');
-    return `${of(width, this.area().width)} × ${of(height, this.area().height)} of ${width.toLocaleString('en')} × ${height.toLocaleString('en')}`;
+    return say.of(
+      of(width, this.area().width),
+      of(height, this.area().height),
+      width.toLocaleString('en'),
+      height.toLocaleString('en'),
+    );
   });
-  protected readonly focusWords = computed(
-    () => `${this.focus().x / 10} % from the left, ${this.focus().y / 10} % from the top`,
-  );
+  protected readonly focusWords = computed(() => say.fromTheLeftFromTheTop(this.focus().x / 10, this.focus().y / 10));
 
   ngAfterViewInit(): void {
     this.area.set(this.used()?.crop ?? WHOLE);

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, linkedSignal, output } from '@angular/core';
+import { say } from '@domatium/core/words/pictures';
 
 /** Deletes what nothing uses, after asking once; what is used is not asked about: whoever deletes says by what. */
 @Component({
@@ -7,11 +8,11 @@ import { ChangeDetectionStrategy, Component, input, linkedSignal, output } from 
     @if (isAsking()) {
       <p class="field-note" role="status">{{ words() }}</p>
       <p class="acts">
-        <button type="button" class="btn btn-plain" (click)="confirmed.emit()">Delete for ever</button>
-        <button type="button" class="btn-link-plain quiet" (click)="isAsking.set(false)">Keep it</button>
+        <button type="button" class="btn btn-plain" (click)="confirmed.emit()">{{ say.deleteForEver }}</button>
+        <button type="button" class="btn-link-plain quiet" (click)="isAsking.set(false)">{{ say.keepIt }}</button>
       </p>
     } @else {
-      <button type="button" class="btn-link-plain quiet" (click)="ask()">Delete it</button>
+      <button type="button" class="btn-link-plain quiet" (click)="ask()">{{ say.deleteIt }}</button>
     }
   `,
   styles: `
@@ -31,6 +32,7 @@ import { ChangeDetectionStrategy, Component, input, linkedSignal, output } from 
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DeleteIt {
+  protected readonly say = say;
   /** What it is about, by its number: another one is asked about anew. */
   readonly subject = input.required<number>();
   /** Looked up when it is to be deleted, not before: it may have changed since. */

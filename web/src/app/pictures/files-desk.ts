@@ -20,14 +20,16 @@ import { PicturesService, writeBytes } from './pictures.service';
 import { reachWords } from './reach-words';
 import { Uploads } from './uploads';
 import { WhereUsed } from './where-used';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 /** What people call the kinds of files, by their endings. */
 const KINDS: Readonly<Record<string, string>> = {
-  pdf: 'Document',
-  mp4: 'Film',
-  webm: 'Film',
-  ics: 'Calendar',
-  woff2: 'Font',
+  pdf: say.document,
+  mp4: say.film,
+  webm: say.film,
+  ics: say.calendar,
+  woff2: say.font,
 };
 
 /** Files that are no pictures: found by name and kind, with where they are used, replaced wherever they are. */
@@ -39,6 +41,8 @@ const KINDS: Readonly<Record<string, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FilesDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<number | null>();
   protected readonly pictures = inject(PicturesService);
@@ -66,11 +70,11 @@ export class FilesDesk {
   });
   protected readonly file = computed(() => this.pictures.files().find(({ id }) => id === Number(this.item())) ?? null);
   protected readonly themes = computed(() =>
-    (this.uses()?.themes ?? []).map(({ name }) => ({ name, what: 'theme, as its font' })),
+    (this.uses()?.themes ?? []).map(({ name }) => ({ name, what: say.themeAsItsFont })),
   );
   protected readonly reach = computed(() => {
     const uses = this.uses();
-    return uses ? reachWords(uses, 'in a moment') : 'Checking where it is used…';
+    return uses ? reachWords(uses, say.inAMoment) : say.checkingWhereItIsUsed;
   });
 
   private readonly opened = computed(() => this.file()?.id ?? null);
@@ -150,4 +154,4 @@ export class FilesDesk {
   }
 }
 
-const kindOf = ({ ending }: FileView) => KINDS[ending] ?? 'Text';
+const kindOf = ({ ending }: FileView) => KINDS[ending] ?? common.text;

@@ -5,6 +5,8 @@ import { refusalOf, tried } from '../hub/answer';
 import { api, Api } from '../hub/api';
 import { NoticeService } from '../hub/notices';
 import { PicturesService } from './pictures.service';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 /** What is done to files that are no pictures. */
 @Injectable({ providedIn: 'root' })
@@ -27,7 +29,7 @@ export class FilesService {
   /** Puts bytes in the place of a file, wherever that is used; the way back is offered at once. */
   async replace({ id, name }: FileView, fresh: File): Promise<void> {
     const received = await this.pictures.bring(fresh, { replacesFile: id });
-    if (received?.file && !received.isKnown) this.say(id, `“${name}” replaced. Pages that use it are being updated.`);
+    if (received?.file && !received.isKnown) this.say(id, say.replacedPagesThatUseItAre(name));
   }
 
   /** Makes a file again what it was before it was replaced. */
@@ -38,10 +40,10 @@ export class FilesService {
     const refusal = await refusalOf(() => this.client.call(api.putBackFile, { params: this.params(fileId), body }));
     if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
     await this.pictures.load();
-    this.say(fileId, `“${file.name}” is restored. Pages that use it are being updated.`);
+    this.say(fileId, say.isRestoredPagesThatUseIt(file.name));
   }
 
   private say(fileId: number, text: string): void {
-    this.notices.say({ kind: 'done', text, action: { label: 'Undo', run: () => void this.putBack(fileId) } });
+    this.notices.say({ kind: 'done', text, action: { label: common.undo, run: () => void this.putBack(fileId) } });
   }
 }

@@ -22,6 +22,8 @@ import { SiteChoice } from './site-choice';
 import { SiteProfilesService } from '../hub/site-profiles.service';
 import { Uploads } from './uploads';
 import { WhereUsed } from './where-used';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 /** The shelf of pictures: found by words and labels, brought in, described, replaced wherever they are used. */
 @Component({
@@ -32,6 +34,8 @@ import { WhereUsed } from './where-used';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PicturesDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<number | null>();
   protected readonly pictures = inject(PicturesService);
@@ -52,14 +56,18 @@ export class PicturesDesk {
   protected readonly filters = computed(() => {
     const all = this.pictures.whole();
     return [
-      { only: 'all' as const, words: 'All', count: all.length },
+      { only: 'all' as const, words: say.all, count: all.length },
       {
         only: 'undescribed' as const,
-        words: 'Without description',
+        words: say.withoutDescription,
         count: all.filter(({ description }) => !description).length,
       },
-      { only: 'alike' as const, words: 'Alike', count: all.filter(({ similar }) => similar.length).length },
-      { only: 'heavy' as const, words: 'Heavy', count: all.filter((one) => heaviest(one) > PICTURE_BUDGET).length },
+      { only: 'alike' as const, words: say.alike, count: all.filter(({ similar }) => similar.length).length },
+      {
+        only: 'heavy' as const,
+        words: say.heavyToo,
+        count: all.filter((one) => heaviest(one) > PICTURE_BUDGET).length,
+      },
     ];
   });
   protected readonly shelf = computed(() => {
@@ -87,7 +95,7 @@ export class PicturesDesk {
   protected readonly faceNames = computed(() =>
     (this.uses()?.sites ?? []).map(({ name, as }) => ({
       name,
-      what: as === 'icon' ? 'its icon' : 'where it is shared',
+      what: as === 'icon' ? say.itsIcon : say.whereItIsShared,
     })),
   );
   protected readonly budget = writeBytes(PICTURE_BUDGET);
@@ -130,7 +138,7 @@ export class PicturesDesk {
   protected bring(files: readonly File[]): void {
     for (const file of files)
       void this.pictures.bring(file).then((received) => {
-        if (received?.file) this.notices.say({ kind: 'done', text: `${received.file.name} stands with the files.` });
+        if (received?.file) this.notices.say({ kind: 'done', text: say.standsWithTheFiles(received.file.name) });
       });
   }
 

@@ -5,6 +5,8 @@ import { RegisterService } from '../hub/register.service';
 import { refusalOf, tried } from '../hub/answer';
 import { api, Api, Cancelled, Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 /** A file on its way in. */
 export interface Upload {
@@ -100,8 +102,7 @@ export class PicturesService {
             abort.signal,
           );
           this.forget(key);
-          if (received.isKnown)
-            this.notices.say({ kind: 'done', text: `${file.name} is here already: the one that is here is used.` });
+          if (received.isKnown) this.notices.say({ kind: 'done', text: say.isHereAlreadyTheOneThat(file.name) });
           await this.load();
           done(received);
         } catch (error) {
@@ -138,7 +139,7 @@ export class PicturesService {
   /** Puts a file in the place of a picture, wherever that is used; the way back is offered at once. */
   async replace({ id, name }: PictureView, file: File): Promise<void> {
     const received = await this.bring(file, { replaces: id });
-    if (received?.picture && !received.isKnown) this.sayChanged(id, `“${name}” replaced`);
+    if (received?.picture && !received.isKnown) this.sayChanged(id, say.replaced(name));
   }
 
   /** Makes a picture again what it was before it was replaced. */
@@ -148,15 +149,15 @@ export class PicturesService {
     const request = { params: { portfolioId, pictureId }, body: { version: picture.version } };
     const refusal = await refusalOf(() => this.client.call(api.putBackPicture, request));
     if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
-    this.sayChanged(pictureId, `“${picture.name}” is restored`);
+    this.sayChanged(pictureId, say.isRestored(picture.name));
     await this.load();
   }
 
   private sayChanged(pictureId: number, what: string): void {
     this.notices.say({
       kind: 'done',
-      text: `${what}: pages that show it follow as soon as its sizes are made.`,
-      action: { label: 'Undo', run: () => void this.putBack(pictureId) },
+      text: say.pagesThatShowItFollowAs(what),
+      action: { label: common.undo, run: () => void this.putBack(pictureId) },
     });
   }
 
@@ -183,7 +184,7 @@ export class PicturesService {
 /** Bytes as people read them. */
 export function writeBytes(bytes: number): string {
   if (bytes < 1024) return `${bytes} B`;
-  return bytes < 1024 * 1024 ? `${Math.round(bytes / 1024)} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+  return bytes < 1024 * 1024 ? say.kb(Math.round(bytes / 1024)) : say.mb((bytes / 1024 / 1024).toFixed(1));
 }
 
 /** What a visitor fetches of a picture at most. */

@@ -17,31 +17,33 @@ import {
 import type { PictureUses, PictureView } from '@domatium/contracts';
 import { heaviest, PicturesService, writeBytes } from './pictures.service';
 import { countOf, namesOf, reachWords } from './reach-words';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 /** What replacing a picture everywhere does, before it is done: the one that is there, the new one, and who will see it. */
 @Component({
   selector: 'dm-replace-sheet',
   imports: [A11yModule],
   template: `
-    <section role="dialog" cdkTrapFocus aria-label="Replace everywhere" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
+    <section role="dialog" cdkTrapFocus [attr.aria-label]="say.replaceEverywhere" aria-modal="true" (keydown.escape)="closed.emit()" tabindex="-1" #sheet>
       <div class="head">
-        <h2>Replace “{{ picture().name }}” everywhere</h2>
-        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">Close</button>
+        <h2>{{ say.replaceEverywhereWithName(picture().name) }}</h2>
+        <button type="button" class="btn-link-plain quiet" (click)="closed.emit()">{{ common.close }}</button>
       </div>
       <div class="pair">
         <figure>
           @if (picture().variants.at(-1); as large) {
             <img [src]="large.src" [alt]="picture().description" />
           }
-          <figcaption class="number"><strong>Now</strong> {{ nowWords() }}</figcaption>
+          <figcaption class="number"><strong>{{ common.now }}</strong> {{ nowWords() }}</figcaption>
         </figure>
         <figure>
           @if (isShown()) {
-            <img [src]="address()" alt="The new one" #fresh (load)="measure(fresh)" (error)="isShown.set(false)" />
+            <img [src]="address()" [alt]="say.theNewOne" #fresh (load)="measure(fresh)" (error)="isShown.set(false)" />
           } @else {
-            <p class="quiet">It appears once its sizes are ready.</p>
+            <p class="quiet">{{ say.itAppearsOnceItsSizesAre }}</p>
           }
-          <figcaption class="number"><strong>New</strong> {{ newWords() }}</figcaption>
+          <figcaption class="number"><strong>{{ say.new }}</strong> {{ newWords() }}</figcaption>
         </figure>
       </div>
       @if (uses(); as all) {
@@ -50,19 +52,19 @@ import { countOf, namesOf, reachWords } from './reach-words';
           <p class="quiet">{{ text }}</p>
         }
         @if (isOtherShape() && parts()) {
-          <p class="quiet">Its shape is another. {{ partWords() }} cut at the same place of the new one: look at them afterwards.</p>
+          <p class="quiet">{{ say.itsShapeIsAnotherCutAt(partWords()) }}</p>
         }
         @if (all.refusal; as text) {
-          <p class="field-error" role="alert">{{ text }} Bring it in as a picture of its own and put that on pages.</p>
+          <p class="field-error" role="alert">{{ say.bringItInAsAPicture(text) }}</p>
         }
       } @else {
-        <p class="quiet" role="status">Checking where it is used…</p>
+        <p class="quiet" role="status">{{ say.checkingWhereItIsUsed }}</p>
       }
       <div class="foot">
         <button type="button" class="btn btn-primary" [disabled]="!uses() || !!uses()?.refusal" (click)="replace()">
-          Replace everywhere
+          {{ say.replaceEverywhere }}
         </button>
-        <span class="quiet">The current one is kept and can be restored.</span>
+        <span class="quiet">{{ say.theCurrentOneIsKeptAnd }}</span>
       </div>
     </section>
   `,
@@ -70,6 +72,8 @@ import { countOf, namesOf, reachWords } from './reach-words';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReplaceSheet implements AfterViewInit, OnDestroy {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly picture = input.required<PictureView>();
   readonly file = input.required<File>();
   readonly closed = output();
@@ -90,11 +94,11 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   protected readonly nowWords = computed(() => {
     const { width, height } = this.picture();
     const bytes = heaviest(this.picture());
-    return `${sides({ width, height })}${bytes ? ` · visitors fetch ${writeBytes(bytes)} at most` : ''}`;
+    return `${sides({ width, height })}${bytes ? say.visitorsFetchAtMost(writeBytes(bytes)) : ''}`;
   });
   protected readonly newWords = computed(() => {
     const size = this.size();
-    return `${size ? `${sides(size)} · ` : ''}${writeBytes(this.file().size)} before it is made light`;
+    return say.beforeItIsMadeLight(size ? `${sides(size)} · ` : '', writeBytes(this.file().size));
   });
 
   constructor() {
@@ -130,12 +134,12 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   }
 
   protected partWords(): string {
-    return this.parts() === 1 ? 'The part that is used of it is' : `The ${this.parts()} parts that are used of it are`;
+    return this.parts() === 1 ? say.thePartThatIsUsedOf : say.thePartsThatAreUsedOf(this.parts());
   }
 
   protected reachWords(uses: PictureUses): string {
-    const faces = uses.sites.length ? ` It is the face of ${countOf(uses.sites.length, 'site')} too.` : '';
-    return `${reachWords(uses, 'as soon as its sizes are made')}${faces}`;
+    const faces = uses.sites.length ? say.itIsTheFaceOfToo(countOf(uses.sites.length, 'site')) : '';
+    return `${reachWords(uses, say.asSoonAsItsSizesAre)}${faces}`;
   }
 
   protected readonly namesOf = namesOf;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { say } from '@domatium/core/words/pictures';
 
 /** One of several sites, whose draft changes: what that means is said before it is done. */
 @Component({
@@ -11,7 +12,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output, signal } f
       }
     </select>
     @if (site(); as one) {
-      <p class="field-note">It goes into the draft of {{ one.name }}, which opens; visitors get it once that is put on its pages.</p>
+      <p class="field-note">{{ say.itGoesIntoTheDraftOf(one.name) }}</p>
       <button type="button" class="btn btn-plain" (click)="given.emit(one); chosen.set(0)">{{ act() }} {{ one.name }}</button>
     }
   `,
@@ -27,6 +28,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output, signal } f
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SiteChoice {
+  protected readonly say = say;
   readonly label = input.required<string>();
   /** What the button does, before the name of the site. */
   readonly act = input.required<string>();

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { PicturesService } from './pictures.service';
+import { say } from '@domatium/core/words/pictures';
+import { say as common } from '@domatium/core/words/common';
 
 /** What is on its way in, what was refused and why, and pictures whose sizes are being made. */
 @Component({
@@ -10,16 +12,16 @@ import { PicturesService } from './pictures.service';
         <span class="name" [title]="one.name">{{ one.name }}</span>
         @if (one.refusal) {
           <span class="field-error">{{ one.refusal }}</span>
-          <button type="button" class="btn-link-plain quiet" (click)="pictures.cancel(one.key)">close</button>
+          <button type="button" class="btn-link-plain quiet" (click)="pictures.cancel(one.key)">{{ say.close }}</button>
         } @else {
-          <span class="quiet number">{{ percent(one.share) }} sent</span>
-          <button type="button" class="btn-link-plain quiet" (click)="pictures.cancel(one.key)">cancel</button>
+          <span class="quiet number">{{ say.sent(percent(one.share)) }}</span>
+          <button type="button" class="btn-link-plain quiet" (click)="pictures.cancel(one.key)">{{ say.cancel }}</button>
         }
       </div>
     }
     @if (making().count; as count) {
       <p class="quiet number" role="status">
-        Making sizes of {{ count }} {{ count === 1 ? 'picture' : 'pictures' }}: {{ percent(making().share) }}
+        {{ say.makingSizesOf(count, count === 1 ? common.picture : say.pictures, percent(making().share)) }}
       </p>
     }
   `,
@@ -48,6 +50,8 @@ import { PicturesService } from './pictures.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Uploads {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly pictures = inject(PicturesService);
   protected readonly making = computed(() => {
     const waiting = this.pictures.pictures().filter(({ state }) => state === 'waiting');

@@ -1,23 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Uses } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
+import { say } from '@domatium/core/words/pictures';
 
 /** The pages and pieces that show something, and what else does. */
 @Component({
   selector: 'dm-where-used',
   template: `
-    <h2>Where it is used</h2>
+    <h2>{{ say.whereItIsUsed }}</h2>
     @for (page of uses()?.pages; track page.pageId) {
       <p>
         <a [href]="'/portfolios/' + service.portfolioId() + '/pages/' + page.pageId + '/edit'">{{ page.name }}</a>
-        &ngsp;<span class="quiet">{{ page.where.includes('plan') ? 'live or planned' : 'in its draft' }}</span>
+        &ngsp;<span class="quiet">{{ page.where.includes('plan') ? say.liveOrPlanned : say.inItsDraft }}</span>
       </p>
     }
     @if (more(); as count) {
-      <p class="quiet">and {{ count.toLocaleString('en') }} more</p>
+      <p class="quiet">{{ say.andMoreWithCount(count.toLocaleString('en')) }}</p>
     }
     @for (piece of uses()?.pieces; track piece.id) {
-      <p>{{ piece.name }} <span class="quiet">piece</span></p>
+      <p>{{ piece.name }} <span class="quiet">{{ say.piece }}</span></p>
     }
     @for (other of others(); track other.what + other.name) {
       <p>
@@ -25,7 +26,7 @@ import { RegisterService } from '../hub/register.service';
       </p>
     }
     @if (uses() && !uses()?.count && !uses()?.pieces?.length && !others().length) {
-      <p class="quiet">Nowhere.</p>
+      <p class="quiet">{{ say.nowhere }}</p>
     }
     <ng-content />
   `,
@@ -37,6 +38,7 @@ import { RegisterService } from '../hub/register.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WhereUsed {
+  protected readonly say = say;
   readonly uses = input.required<Uses | null>();
   /** What uses it beside pages and pieces, each with what it is there. */
   readonly others = input<readonly { readonly name: string; readonly what: string }[]>([]);

@@ -11,6 +11,8 @@ import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { periodsOf, retimed, withPeriods, type PreparedPeriod } from './periods';
 import { PreparedService } from '../releases/prepared.service';
+import { say } from '@domatium/core/words/prepared';
+import { say as common } from '@domatium/core/words/common';
 
 /** Prepared releases: what each would do as things are now, to be changed, released or dropped. */
 @Component({
@@ -21,6 +23,8 @@ import { PreparedService } from '../releases/prepared.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PreparedSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly session = inject(SessionService);
@@ -62,8 +66,8 @@ export class PreparedSheet {
     return this.stock().map((change, index) => ({
       ...change,
       index,
-      name: names.get(change.itemId) ?? 'something removed',
-      words: change.act === 'put' ? 'on its pages' : 'off its pages',
+      name: names.get(change.itemId) ?? say.somethingRemoved,
+      words: change.act === 'put' ? say.onItsPages : say.offItsPages,
     }));
   });
   protected readonly blocking = computed(
@@ -101,7 +105,7 @@ export class PreparedSheet {
   }
 
   protected when(one: PreparedView): string {
-    if (one.startsAt === null) return 'with the press';
+    if (one.startsAt === null) return say.withThePress;
     return writeInstant(one.startsAt as Instant, this.service.zone(), this.service.now());
   }
 
@@ -143,8 +147,8 @@ export class PreparedSheet {
   /** How much it changes, in words. */
   protected sizeOf({ pages, items }: PreparedView): string {
     const parts = [
-      ...(pages.length || !items.length ? [pages.length === 1 ? '1 page' : `${pages.length} pages`] : []),
-      ...(items.length ? [items.length === 1 ? '1 thing of the stock' : `${items.length} things of the stock`] : []),
+      ...(pages.length || !items.length ? [pages.length === 1 ? say.onePage : say.pages(pages.length)] : []),
+      ...(items.length ? [items.length === 1 ? say.oneThingOfTheStock : say.thingsOfTheStock(items.length)] : []),
     ];
     return parts.join(', ');
   }
@@ -183,8 +187,8 @@ export class PreparedSheet {
     const missing = this.missing(one);
     if (!missing) return null;
     const names = one.approvals.waitsFor.map(({ name }) => name);
-    const whom = names.length ? names.join(' or ') : 'somebody who may release: nobody here can';
-    return `${missing === 1 ? 'Waits for an approval' : `Waits for ${missing} approvals`} by ${whom}`;
+    const whom = names.length ? names.join(' or ') : say.somebodyWhoMayReleaseNobodyHere;
+    return say.by(missing === 1 ? say.waitsForAnApproval : say.waitsForApprovals(missing), whom);
   }
 
   protected async drop(): Promise<void> {
@@ -201,27 +205,27 @@ export class PreparedSheet {
   private wordsOf(change: ReleaseChange): string {
     const write = (moment: 'now' | WallTime) => {
       const at = moment === 'now' ? null : instantOfWall(moment);
-      return at === null ? 'with the press' : writeInstant(at, this.service.zone(), this.service.now());
+      return at === null ? say.withThePress : writeInstant(at, this.service.zone(), this.service.now());
     };
     const end = (moment: WallTime | null) => {
       const at = moment && instantOfWall(moment);
-      return at ? ` to ${writeEnd(at, this.service.zone(), this.service.now())}` : '';
+      return at ? say.toWithNow(writeEnd(at, this.service.zone(), this.service.now())) : '';
     };
     switch (change.act) {
       case 'release':
-        return `live from ${write(change.from)}${end(change.until)}`;
+        return say.liveFrom(write(change.from), end(change.until));
       case 'take-off':
-        return `off from ${write(change.from)}`;
+        return say.offFrom(write(change.from));
       case 'move':
-        return `moves to ${change.path} from ${write(change.at)}`;
+        return say.movesToFrom(change.path, write(change.at));
       case 'shift':
-        return `shifted by ${change.days} days`;
+        return say.shiftedByDays(change.days);
       case 'afterwards':
-        return 'another answer afterwards';
+        return say.anotherAnswerAfterwards;
       case 'bin':
-        return 'into the bin';
+        return say.intoTheBin;
       case 'restore':
-        return 'out of the bin';
+        return say.outOfTheBin;
     }
   }
 }

@@ -3,6 +3,7 @@ import { api } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import type { PortfolioEvent } from '../hub/portfolio-events';
 import { Api } from '../hub/api';
+import { say } from '@domatium/core/words/presence';
 
 /** How often a window says that it still has its page open, and after how long a silent one counts as closed. */
 const HEARTBEAT = 20_000;
@@ -32,8 +33,8 @@ export class PresenceService {
     const editing = new Set(here.filter(({ isEditing }) => isEditing).map(({ name }) => name));
     const looking = new Set(here.map(({ name }) => name).filter((name) => !editing.has(name)));
     const parts = [
-      ...(editing.size ? [`${listed(editing)} ${editing.size === 1 ? 'is' : 'are'} editing this page`] : []),
-      ...(looking.size ? [`${listed(looking)} ${looking.size === 1 ? 'has' : 'have'} it open`] : []),
+      ...(editing.size ? [say.editingThisPage(listed(editing), editing.size === 1 ? say.is : say.are)] : []),
+      ...(looking.size ? [say.itOpen(listed(looking), looking.size === 1 ? say.has : say.have)] : []),
     ];
     return parts.length ? parts.join('; ') : null;
   });
@@ -107,5 +108,5 @@ export class PresenceService {
 
 function listed(names: ReadonlySet<string>): string {
   const all = [...names].sort();
-  return all.length < 2 ? all.join('') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
+  return all.length < 2 ? all.join('') : say.and(all.slice(0, -1).join(', '), all.at(-1) ?? '');
 }

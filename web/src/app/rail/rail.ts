@@ -17,6 +17,7 @@ import type { RailView } from '../hub/desk';
 import { RegisterService } from '../hub/register.service';
 import { PlaceService, USUAL_REACH, type Reach } from '../hub/place.service';
 import { fineTicksOn, fraction, keyStepOf, snapOf, ticksOn } from '../shared/scale';
+import { say } from '@domatium/core/words/rail';
 
 /** Marks closer than this would touch. */
 const CLOSEST = 13;
@@ -25,11 +26,11 @@ const [SHORTEST, LONGEST] = [2 / 24, 3650];
 const ZOOM = 1.25;
 
 const REACHES: readonly { readonly label: string; readonly reach: Reach }[] = [
-  { label: '12 hours about now', reach: { back: -0.125, ahead: 0.375 } },
-  { label: '2 days back, 5 ahead', reach: { back: -2, ahead: 5 } },
-  { label: '30 days back, 90 ahead', reach: USUAL_REACH },
-  { label: 'A year back, a year ahead', reach: { back: -365, ahead: 365 } },
-  { label: '5 years about now', reach: { back: -1095, ahead: 730 } },
+  { label: say.n12HoursAboutNow, reach: { back: -0.125, ahead: 0.375 } },
+  { label: say.n2DaysBack5Ahead, reach: { back: -2, ahead: 5 } },
+  { label: say.n30DaysBack90Ahead, reach: USUAL_REACH },
+  { label: say.aYearBackAYearAhead, reach: { back: -365, ahead: 365 } },
+  { label: say.n5YearsAboutNow, reach: { back: -1095, ahead: 730 } },
 ];
 
 /** When: the time rail. Its handle sets the moment the whole application shows; it zooms from hours to years. */
@@ -42,6 +43,7 @@ const REACHES: readonly { readonly label: string; readonly reach: Reach }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Rail implements AfterViewInit, OnDestroy {
+  protected readonly say = say;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly axis = viewChild.required<ElementRef<HTMLElement>>('axis');
@@ -59,7 +61,7 @@ export class Rail implements AfterViewInit, OnDestroy {
   protected readonly underText = computed(() => {
     if (!this.service.isNow()) return writeDistance(this.service.shown(), this.service.now());
     const { next } = this.view();
-    return next === null ? 'Nothing is planned' : `Next change ${this.write(next)}`;
+    return next === null ? say.nothingIsPlanned : say.nextChange(this.write(next));
   });
   protected readonly ticks = computed(() =>
     ticksOn(this.scale(), this.service.zone()).map((tick) => ({
@@ -225,9 +227,9 @@ export class Rail implements AfterViewInit, OnDestroy {
 
   private words({ marks, count }: MarkGroup): string {
     const lines = marks.map(
-      ({ at, kind, name }) => `${this.write(at)}: ${name} ${kind === 'live' ? 'goes live' : 'comes off'}`,
+      ({ at, kind, name }) => `${this.write(at)}: ${name} ${kind === 'live' ? say.goesLive : say.comesOff}`,
     );
-    return [...lines, ...(count > marks.length ? [`and ${count - marks.length} more`] : [])].join('\n');
+    return [...lines, ...(count > marks.length ? [say.andMore(count - marks.length)] : [])].join('\n');
   }
 
   private write(at: number): string {

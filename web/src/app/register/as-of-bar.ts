@@ -4,18 +4,19 @@ import { PlaceService } from '../hub/place.service';
 import type { DifferenceView } from '../hub/desk';
 import { RegisterService } from '../hub/register.service';
 import { ViewService } from '../hub/view.service';
+import { say } from '@domatium/core/words/register';
 
 /** Names the moment the application shows, what comes and goes until then, and the way back. */
 @Component({
   selector: 'dm-as-of-bar',
   template: `
     <h1>
-      Seen as of <span class="number">{{ moment() }}</span>
+      {{ say.seenAsOf }} <span class="number">{{ moment() }}</span>
     </h1>
     <span class="quiet number">{{ words() }}</span>
     <span class="spacer"></span>
-    <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'difference' })">Compare with now</button>
-    <button type="button" class="btn btn-primary" (click)="place.go({ at: null, since: null, panel: null })">Back to now</button>
+    <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'difference' })">{{ say.compareWithNow }}</button>
+    <button type="button" class="btn btn-primary" (click)="place.go({ at: null, since: null, panel: null })">{{ say.backToNow }}</button>
   `,
   styles: `
     :host {
@@ -45,6 +46,7 @@ import { ViewService } from '../hub/view.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class AsOfBar {
+  protected readonly say = say;
   private readonly service = inject(RegisterService);
   private readonly view = inject(ViewService);
   protected readonly place = inject(PlaceService);
@@ -56,8 +58,8 @@ export class AsOfBar {
     const [live, counts] = [this.view.summary()?.counts.live ?? 0, this.difference()?.counts];
     if (!counts) return '';
     const isAhead = this.service.shown() > this.service.now();
-    const between = isAhead ? 'between now and then' : 'between then and now';
-    return `${live.toLocaleString('en-GB')} live then · ${counts.comes} come, ${counts.goes} go ${between} · read only`;
+    const between = isAhead ? say.betweenNowAndThen : say.betweenThenAndNow;
+    return say.liveThenComeGoReadOnly(live.toLocaleString('en-GB'), counts.comes, counts.goes, between);
   });
 
   constructor() {

@@ -1,4 +1,5 @@
 import type { IHeaderComp, IHeaderParams } from 'ag-grid-community';
+import { say } from '@domatium/core/words/register';
 
 interface CheckHeaderParams extends IHeaderParams {
   readonly toggleAll: () => void;
@@ -12,7 +13,7 @@ export class CheckHeader implements IHeaderComp {
 
   init({ toggleAll, isAll }: CheckHeaderParams): void {
     this.box.type = 'checkbox';
-    this.box.setAttribute('aria-label', 'Select all pages in this list');
+    this.box.setAttribute('aria-label', say.selectAllPagesInThisList);
     this.box.onchange = () => toggleAll();
     this.isAll = isAll;
     this.box.checked = isAll();

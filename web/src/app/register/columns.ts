@@ -8,6 +8,8 @@ import { CheckHeader } from './check-header';
 import type { Item } from '../hub/desk';
 import { drawLine, drawWhen } from '../shared/when-drawing';
 import { WhenHeader } from './when-header';
+import { say } from '@domatium/core/words/register';
+import { say as common } from '@domatium/core/words/common';
 
 /** What columns need to know while they draw; read anew with every cell. */
 export interface ColumnContext {
@@ -26,7 +28,7 @@ export interface ColumnContext {
 
 export const pageOf = (item: Item | undefined): RegisterRow | null => (item?.kind === 'page' ? item.page : null);
 const addressWords = ({ role, host, path }: RegisterRow) =>
-  role === 'not-found' ? `${host} · not found` : host + readablePath(path);
+  role === 'not-found' ? say.notFound(host) : host + readablePath(path);
 const number = (value: number) => (value ? value.toLocaleString('en-GB') : '–');
 
 /** Shapes beside the numbers, so that nothing is told by colour alone. */
@@ -38,10 +40,9 @@ const fixesWords = ({ findings }: RegisterRow): string =>
       ].join(' ')
     : '–';
 const findingsInWords = ({ blocks, worthFixing }: NonNullable<RegisterRow['findings']>): string =>
-  [
-    ...(blocks ? [`${blocks} would block a release`] : []),
-    ...(worthFixing ? [`${worthFixing} worth fixing`] : []),
-  ].join(', ');
+  [...(blocks ? [say.wouldBlockARelease(blocks)] : []), ...(worthFixing ? [say.worthFixing(worthFixing)] : [])].join(
+    ', ',
+  );
 
 /** Shown beside a sheet: only what tells pages apart. */
 export const BESIDE_A_SHEET = ['choose', 'name', 'when', 'visits'];
@@ -70,7 +71,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       colId: 'name',
       // It may be live now and was not before: then it is drawn anew, though it is called the same.
       equals: () => false,
-      headerName: 'Page',
+      headerName: common.page,
       flex: 3,
       minWidth: 130,
       cellClass: 'name',
@@ -79,7 +80,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       cellRenderer: drawn((data) => drawName(data, context)),
     },
     {
-      ...text('address', 'Address', 200, addressWords),
+      ...text('address', say.address, 200, addressWords),
       flex: 4,
       minWidth: 150,
       sortable: true,
@@ -88,7 +89,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     {
       colId: 'when',
       equals: () => false,
-      headerName: 'When',
+      headerName: common.when,
       width: 226,
       minWidth: 150,
       cellClass: 'when-cell',
@@ -103,20 +104,20 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     },
     {
       colId: 'visits',
-      headerName: 'Visits',
+      headerName: say.visits,
       width: 84,
       type: 'rightAligned',
       cellClass: 'number ag-right-aligned-cell',
-      headerTooltip: 'Visits of the last 30 days',
+      headerTooltip: say.visitsOfTheLast30Days,
       valueGetter: ({ data }) => textOf(data, ({ visits }) => number(visits)),
     },
     {
       colId: 'change',
-      headerName: 'Change',
+      headerName: common.change,
       width: 68,
       type: 'rightAligned',
       cellClass: 'number quiet ag-right-aligned-cell',
-      headerTooltip: 'Against the 30 days before',
+      headerTooltip: say.againstThe30DaysBefore,
       valueGetter: ({ data }) =>
         textOf(
           data,
@@ -125,31 +126,31 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     },
     {
       colId: 'line',
-      headerName: '30 days',
+      headerName: say.n30Days,
       width: 82,
       sortable: false,
       cellRenderer: drawn((data) => drawLine(lineOf(data, context))),
     },
     {
       colId: 'fixes',
-      headerName: 'To fix',
+      headerName: say.toFix,
       width: 74,
       cellClass: 'number',
-      headerTooltip: 'What checks found: ■ would block a release, ▲ worth fixing',
+      headerTooltip: say.whatChecksFoundWouldBlockA,
       valueGetter: ({ data }) => {
         const page = pageOf(data);
         return page && rowState(page, context.shown()) !== 'ended' ? fixesWords(page) : '';
       },
       tooltipValueGetter: ({ data }) => textOf(data, ({ findings }) => (findings ? findingsInWords(findings) : '')),
     },
-    text('owner', 'Owner', 110, ({ owner }) => owner ?? '–'),
-    text('labels', 'Labels', 120, ({ labels }) => labels.join(', ')),
-    text('todo', 'To do', 84, ({ tasks }) => (tasks ? `${tasks.open} open` : '–')),
-    text('campaign', 'Campaign', 120, ({ campaign }) => campaign ?? '–'),
-    text('site', 'Site', 110, ({ siteName }) => siteName),
+    text('owner', common.owner, 110, ({ owner }) => owner ?? '–'),
+    text('labels', say.labels, 120, ({ labels }) => labels.join(', ')),
+    text('todo', common.toDo, 84, ({ tasks }) => (tasks ? say.open(tasks.open) : '–')),
+    text('campaign', common.campaign, 120, ({ campaign }) => campaign ?? '–'),
+    text('site', common.site, 110, ({ siteName }) => siteName),
     {
       colId: 'changed',
-      headerName: 'Changed',
+      headerName: say.changed,
       // The scroll bar takes some of the last column.
       width: 120,
       cellClass: 'quiet',
@@ -158,7 +159,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
         textOf(data, ({ changedAt, changedBy }) =>
           [
             writeInstant(changedAt as Instant, context.zone(), context.now()),
-            ...(changedBy ? [`by ${changedBy}`] : []),
+            ...(changedBy ? [say.by(changedBy)] : []),
           ].join(' '),
         ),
     },

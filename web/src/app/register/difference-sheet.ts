@@ -10,13 +10,15 @@ import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import type { DifferenceLine, DifferenceView } from '../hub/desk';
 import { RegisterService } from '../hub/register.service';
+import { say } from '@domatium/core/words/register';
+import { say as common } from '@domatium/core/words/common';
 
 const SHOWN = 300;
 /** Pages whose words are asked for at a time. */
 const ASKED = 200;
 const KINDS: Record<DifferenceKind, string> = {
-  comes: 'go live',
-  goes: 'come off',
+  comes: say.goLive,
+  goes: say.comeOff,
   revision: 'change',
   address: 'move',
 };
@@ -30,6 +32,8 @@ const KINDS: Record<DifferenceKind, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DifferenceSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly client = inject(Api);
@@ -52,7 +56,7 @@ export class DifferenceSheet {
     const parts = (Object.keys(KINDS) as DifferenceKind[]).flatMap((kind) =>
       counts[kind] ? [`${counts[kind]} ${KINDS[kind]}`] : [],
     );
-    return parts.length ? parts.join(', ') : 'No differences.';
+    return parts.length ? parts.join(', ') : say.noDifferences;
   });
   protected readonly lines = computed(() => {
     let last = '';
@@ -113,21 +117,21 @@ export class DifferenceSheet {
     link.searchParams.set('at', until ?? '');
     link.searchParams.set('panel', 'difference');
     await navigator.clipboard.writeText(link.href);
-    this.notices.say({ kind: 'done', text: 'Link copied. It shows the same two moments.' });
+    this.notices.say({ kind: 'done', text: say.linkCopiedItShowsTheSame });
   }
 
   private words({ kind, revisions: [before, after], addresses: [was, is], page }: DifferenceLine): string {
     switch (kind) {
       case 'comes':
-        return `goes live, revision ${after}`;
+        return say.goesLiveRevision(after);
       case 'goes': {
         const instead = this.instead().get(page.id);
-        return `comes off${instead ? `; visitors get ${instead}` : ''}`;
+        return say.comesOff(instead ? say.visitorsGet(instead) : '');
       }
       case 'revision':
-        return `revision ${before} becomes ${after}`;
+        return say.revisionBecomes(before, after);
       case 'address':
-        return `moves from ${readable(was)} to ${readable(is)}`;
+        return say.movesFromTo(readable(was), readable(is));
     }
   }
 

@@ -4,6 +4,8 @@ import { ChoiceChip, type Choice } from '../shared/choice-chip';
 import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { ViewService } from '../hub/view.service';
+import { say } from '@domatium/core/words/register';
+import { say as common } from '@domatium/core/words/common';
 
 const ANY: Choice = { value: '', label: 'any' };
 const GROUPINGS: readonly Choice[] = [
@@ -19,17 +21,17 @@ const GROUPINGS: readonly Choice[] = [
   selector: 'dm-filters',
   imports: [ChoiceChip],
   template: `
-    <dm-choice-chip label="Campaign" [value]="place.campaign()" [choices]="campaigns()" (picked)="place.go({ campaign: $event })" />
-    <dm-choice-chip label="Owner" [value]="place.owner()" [choices]="owners()" (picked)="place.go({ owner: $event })" />
+    <dm-choice-chip [label]="common.campaign" [value]="place.campaign()" [choices]="campaigns()" (picked)="place.go({ campaign: $event })" />
+    <dm-choice-chip [label]="common.owner" [value]="place.owner()" [choices]="owners()" (picked)="place.go({ owner: $event })" />
     @if (labels().length > 2) {
-      <dm-choice-chip label="Label" [value]="place.label()" [choices]="labels()" (picked)="place.go({ label: $event })" />
+      <dm-choice-chip [label]="say.label" [value]="place.label()" [choices]="labels()" (picked)="place.go({ label: $event })" />
     }
     @if (templates().length > 2) {
-      <dm-choice-chip label="Template" [value]="place.template()" [choices]="templates()" (picked)="place.go({ template: $event })" />
+      <dm-choice-chip [label]="say.template" [value]="place.template()" [choices]="templates()" (picked)="place.go({ template: $event })" />
     }
-    <dm-choice-chip label="To fix" [value]="place.findings() ?? ''" [choices]="findings()" (picked)="place.go({ findings: $event })" />
-    <dm-choice-chip label="Visits" [value]="place.visits() ?? ''" [choices]="visits()" (picked)="place.go({ visits: $event })" />
-    <dm-choice-chip label="Group" [value]="place.group() ?? ''" [choices]="groupings" (picked)="place.go({ group: $event })" />
+    <dm-choice-chip [label]="say.toFix" [value]="place.findings() ?? ''" [choices]="findings()" (picked)="place.go({ findings: $event })" />
+    <dm-choice-chip [label]="say.visits" [value]="place.visits() ?? ''" [choices]="visits()" (picked)="place.go({ visits: $event })" />
+    <dm-choice-chip [label]="say.group" [value]="place.group() ?? ''" [choices]="groupings" (picked)="place.go({ group: $event })" />
   `,
   styles: `
     :host {
@@ -41,6 +43,8 @@ const GROUPINGS: readonly Choice[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Filters {
+  protected readonly common = common;
+  protected readonly say = say;
   protected readonly place = inject(PlaceService);
   private readonly service = inject(RegisterService);
   private readonly view = inject(ViewService);
@@ -66,7 +70,7 @@ export class Filters {
     return [
       ANY,
       { value: 'some', label: 'something', count: counts?.some ?? 0 },
-      { value: 'blocks', label: 'blocks a release', count: counts?.blocks ?? 0 },
+      { value: 'blocks', label: say.blocksARelease, count: counts?.blocks ?? 0 },
       { value: 'none', label: 'nothing', count: counts?.none ?? 0 },
     ];
   });
@@ -76,7 +80,7 @@ export class Filters {
       ANY,
       { value: 'rising', label: 'rising', count: counts?.rising ?? 0 },
       { value: 'falling', label: 'falling', count: counts?.falling ?? 0 },
-      { value: 'unvisited', label: `live, none for ${UNVISITED_DAYS} days`, count: counts?.unvisited ?? 0 },
+      { value: 'unvisited', label: say.liveNoneForDays(UNVISITED_DAYS), count: counts?.unvisited ?? 0 },
     ];
   });
 

@@ -9,14 +9,16 @@ import { ViewService } from '../hub/view.service';
 import { ViewMenu } from '../views/view-menu';
 import { AsOfBar } from './as-of-bar';
 import { Filters } from './filters';
+import { say } from '@domatium/core/words/register';
+import { say as common } from '@domatium/core/words/common';
 
 const LABELS: Record<StateFilter, string> = {
-  all: 'All',
-  live: 'Live',
-  coming: 'Coming',
-  ending: 'Ending soon',
+  all: say.all,
+  live: say.live,
+  coming: say.coming,
+  ending: say.endingSoon,
   ended: 'Ended',
-  draft: 'Drafts',
+  draft: say.drafts,
 };
 
 /** Over the register: what is listed, how much of it is live, what is under way, and what the list is narrowed to. */
@@ -28,6 +30,8 @@ const LABELS: Record<StateFilter, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RegisterHead {
+  protected readonly say = say;
+  protected readonly common = common;
   /** Columns one can show or hide, those that are hidden, and one that shall be the other. */
   readonly columns = input.required<readonly ColDef<Item>[]>();
   readonly hidden = input.required<ReadonlySet<string>>();
@@ -41,22 +45,23 @@ export class RegisterHead {
     const counts = this.view.summary()?.counts.states;
     return STATE_FILTERS.map((state) => ({
       state,
-      label: state === 'all' ? 'All' : `${LABELS[state]} ${(counts?.[state] ?? 0).toLocaleString('en-GB')}`,
+      label: state === 'all' ? say.all : `${LABELS[state]} ${(counts?.[state] ?? 0).toLocaleString('en-GB')}`,
     }));
   });
   protected readonly isBin = computed(() => this.place.scopeKey() === 'bin');
   protected readonly headline = computed(() => {
     const counts = this.view.summary()?.counts;
     if (!counts) return '';
-    if (this.isBin()) return counts.scope === 1 ? '1 page' : `${counts.scope.toLocaleString('en-GB')} pages`;
+    if (this.isBin())
+      return counts.scope === 1 ? say.onePage : say.pagesWithScope(counts.scope.toLocaleString('en-GB'));
     const n = (value: number) => value.toLocaleString('en-GB');
-    return `${n(counts.scope)} · ${n(counts.live)} live now · ${n(counts.comingSoon)} go live within 7 days`;
+    return say.liveNowGoLiveWithin7Days(n(counts.scope), n(counts.live), n(counts.comingSoon));
   });
   protected readonly waiting = computed(() => this.service.waiting().filter(({ failure }) => failure === null));
   protected readonly unverified = computed(() => {
     const found = this.service.unverified();
     if (!found) return null;
-    const where = found.count === 1 ? '1 place' : `${found.count.toLocaleString('en-GB')} places`;
-    return { ...found, words: `Visitors may not get what is planned in ${where}` };
+    const where = found.count === 1 ? say.onePlace : say.places(found.count.toLocaleString('en-GB'));
+    return { ...found, words: say.visitorsMayNotGetWhatIs(where) };
   });
 }

@@ -48,6 +48,7 @@ import { SelectionService } from '../hub/selection.service';
 import { ThumbnailCard } from '../thumbnails/thumbnail-card';
 import { ViewService } from '../hub/view.service';
 import { momentKey } from '../shared/when-drawing';
+import { say } from '@domatium/core/words/register';
 
 ModuleRegistry.registerModules([
   InfiniteRowModelModule,
@@ -69,6 +70,7 @@ ModuleRegistry.registerModules([
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RegisterView implements OnDestroy {
+  protected readonly say = say;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   protected readonly view = inject(ViewService);
@@ -236,7 +238,7 @@ export class RegisterView implements OnDestroy {
     cell.append(head);
     if (item?.kind !== 'group') return cell;
     head.setAttribute('aria-expanded', String(item.isOpen));
-    head.textContent = `${item.isOpen ? '▾' : '▸'} ${item.label || 'None'}`;
+    head.textContent = `${item.isOpen ? '▾' : '▸'} ${item.label || say.none}`;
     const count = document.createElement('span');
     count.className = 'quiet number';
     count.textContent = item.count.toLocaleString('en-GB');

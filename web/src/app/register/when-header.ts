@@ -1,5 +1,6 @@
 import type { IHeaderComp, IHeaderParams } from 'ag-grid-community';
 import { fraction, ticksOn, type Scale } from '../shared/scale';
+import { say as common } from '@domatium/core/words/common';
 
 interface WhenHeaderParams extends IHeaderParams {
   readonly scaleOf: () => Scale;
@@ -16,7 +17,7 @@ export class WhenHeader implements IHeaderComp {
     this.root.className = 'when-header';
     const name = document.createElement('button');
     name.type = 'button';
-    name.textContent = 'When';
+    name.textContent = common.when;
     name.onclick = (event) => progressSort(event.shiftKey);
     this.root.append(name);
     const show = () => this.root.setAttribute('data-sort', column.getSort() ?? '');

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import type { AnswerInput } from '@domatium/contracts';
 import { PagePicker } from '../shared/page-picker';
+import { say } from '@domatium/core/words/releases';
 
 type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
 
@@ -18,17 +19,17 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
         (change)="choose($any($event.target).value)"
       >
         @if (canGoBack()) {
-          <option value="back" [selected]="kind() === 'back'">back to the plan</option>
+          <option value="back" [selected]="kind() === 'back'">{{ say.backToThePlan }}</option>
         }
-        <option value="page" [selected]="kind() === 'page'">a redirect to a page</option>
-        <option value="outside" [selected]="kind() === 'outside'">a redirect to an outside address</option>
-        <option value="gone" [selected]="kind() === 'gone'">gone (410)</option>
-        <option value="not-found" [selected]="kind() === 'not-found'">not found (404)</option>
+        <option value="page" [selected]="kind() === 'page'">{{ say.aRedirectToAPage }}</option>
+        <option value="outside" [selected]="kind() === 'outside'">{{ say.aRedirectToAnOutsideAddress }}</option>
+        <option value="gone" [selected]="kind() === 'gone'">{{ say.gone410 }}</option>
+        <option value="not-found" [selected]="kind() === 'not-found'">{{ say.notFound404 }}</option>
       </select>
       @if (kind() === 'page') {
         <dm-page-picker
           class="grow"
-          label="Page it redirects to"
+          [label]="say.pageItRedirectsTo"
           [pageId]="pageId()"
           [except]="except()"
           [error]="errorAt()('target.pageId')"
@@ -40,8 +41,8 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
           <input
             type="url"
             class="form-control"
-            aria-label="Outside address"
-            placeholder="https://"
+            [attr.aria-label]="say.outsideAddress"
+            [placeholder]="say.https"
             [value]="url()"
             [class.is-invalid]="!!errorAt()('target.url')"
             (change)="set({ url: $any($event.target).value })"
@@ -52,12 +53,12 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
       @if (kind() === 'page' || kind() === 'outside') {
         <select
           class="form-select status"
-          aria-label="How long the redirect is meant"
+          [attr.aria-label]="say.howLongTheRedirectIsMeant"
           [value]="status()"
           (change)="set({ status: +$any($event.target).value === 301 ? 301 : 302 })"
         >
-          <option [value]="302" [selected]="status() === 302">for now (302)</option>
-          <option [value]="301" [selected]="status() === 301">for good (301)</option>
+          <option [value]="302" [selected]="status() === 302">{{ say.forNow302 }}</option>
+          <option [value]="301" [selected]="status() === 301">{{ say.forGood301 }}</option>
         </select>
       }
     </div>
@@ -82,6 +83,7 @@ type Kind = 'page' | 'outside' | 'gone' | 'not-found' | 'back';
   `,
 })
 export class AnswerField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   /** `null` is back to the plan. */
   readonly value = input.required<AnswerInput | null>();

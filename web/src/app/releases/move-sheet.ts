@@ -7,6 +7,8 @@ import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
 import { PreviewView } from './preview-view';
+import { say } from '@domatium/core/words/releases';
+import { say as common } from '@domatium/core/words/common';
 
 /** Gives a page another path; its old address redirects to it unless something else is chosen. */
 @Component({
@@ -14,11 +16,11 @@ import { PreviewView } from './preview-view';
   imports: [WideSheet, MomentField, AnswerField, PreviewView],
   template: `
     <dm-wide-sheet
-      [heading]="'Change the path of ' + (page()?.name ?? '')"
-      lead="Pages that link here point to the new address by themselves."
+      [heading]="say.changeThePathOf((page()?.name ?? ''))"
+      [lead]="say.pagesThatLinkHerePointTo"
       (closed)="place.go({ panel: null })"
     >
-      <label class="section-label" for="path">New path</label>
+      <label class="section-label" for="path">{{ say.newPath }}</label>
       <div class="address-row">
         <span class="mono">{{ base() }}</span>
         <input
@@ -36,13 +38,13 @@ import { PreviewView } from './preview-view';
       } @else if (check(); as checked) {
         <div class="field-note">{{ checked.words }}</div>
       }
-      <h3 class="section-label spaced">When</h3>
+      <h3 class="section-label spaced">{{ common.when }}</h3>
       <div class="when-row">
-        <span>from</span>
+        <span>{{ common.from }}</span>
         @if (at() === 'now') {
-          <strong>now</strong>
+          <strong>{{ say.now }}</strong>
         } @else {
-          <dm-moment-field label="From" [value]="at()" [error]="errorOf('at')" (changed)="at.set($event ?? 'now')" />
+          <dm-moment-field [label]="common.fromToo" [value]="at()" [error]="errorOf('at')" (changed)="at.set($event ?? 'now')" />
         }
         <span class="quiet">{{ service.zone() }}</span>
       </div>
@@ -50,11 +52,11 @@ import { PreviewView } from './preview-view';
         <div class="field-error" role="alert">{{ text }}</div>
       }
       <div class="suggestions">
-        <button type="button" class="chip" [attr.aria-pressed]="at() === 'now'" (click)="at.set('now')">Now</button>
+        <button type="button" class="chip" [attr.aria-pressed]="at() === 'now'" (click)="at.set('now')">{{ common.now }}</button>
         <button type="button" class="chip" [attr.aria-pressed]="at() === tomorrow()" (click)="at.set(tomorrow())">
-          Tomorrow 09:00
+          {{ say.tomorrow0900 }}
         </button>
-        <button type="button" class="chip" (click)="at.set(nextHour())">Another time</button>
+        <button type="button" class="chip" (click)="at.set(nextHour())">{{ say.anotherTime }}</button>
       </div>
       <label class="form-check spaced">
         <input
@@ -63,11 +65,11 @@ import { PreviewView } from './preview-view';
           [checked]="leaves() === null"
           (change)="leaves.set($any($event.target).checked ? null : { kind: 'not-found' })"
         />
-        <span class="form-check-label">The old address redirects to this page (301)</span>
+        <span class="form-check-label">{{ say.theOldAddressRedirectsToThis }}</span>
       </label>
       @if (leaves() !== null) {
         <dm-answer-field
-          label="The old address gives"
+          [label]="say.theOldAddressGives"
           [value]="leaves()"
           [errorAt]="errorAt('leaves')"
           (changed)="leaves.set($event)"
@@ -95,6 +97,8 @@ import { PreviewView } from './preview-view';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MoveSheet extends ChangeForm {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly pageId = input.required<number>();
   private readonly client = inject(Api);
   protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
@@ -131,9 +135,13 @@ export class MoveSheet extends ChangeForm {
       leaves: this.leaves(),
     };
   });
-  protected readonly label = computed(
-    () =>
-      `Move to ${this.base()}${this.typed().startsWith('/') ? '' : '/'}${this.typed()} ${this.at() === 'now' ? 'now' : `on ${this.words(this.at())}`}`,
+  protected readonly label = computed(() =>
+    say.moveTo(
+      this.base(),
+      this.typed().startsWith('/') ? '' : '/',
+      this.typed(),
+      this.at() === 'now' ? say.now : say.on(this.words(this.at())),
+    ),
   );
 
   constructor() {
@@ -168,6 +176,6 @@ export class MoveSheet extends ChangeForm {
   }
 
   protected go(): void {
-    void this.press(`${this.page()?.name} moves to ${this.base()}${this.typed()}.`);
+    void this.press(say.movesTo(this.page()?.name ?? '', this.base(), this.typed()));
   }
 }

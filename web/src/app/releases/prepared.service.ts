@@ -6,6 +6,8 @@ import { refusalOf } from '../hub/answer';
 import { api, Api, Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/releases';
+import { say as common } from '@domatium/core/words/common';
 
 /** Prepared releases of the portfolio, read anew whenever something changed. */
 @Injectable({ providedIn: 'root' })
@@ -40,8 +42,8 @@ export class PreparedService {
       });
       this.notices.say({
         kind: 'done',
-        text: `“${name}” is prepared. Nothing is released yet.`,
-        action: { label: 'See it', run: () => this.place.go({ page: null, panel: 'prepared' }) },
+        text: say.isPreparedNothingIsReleasedYet(name),
+        action: { label: say.seeIt, run: () => this.place.go({ page: null, panel: 'prepared' }) },
       });
     });
   }
@@ -62,8 +64,8 @@ export class PreparedService {
       });
       this.notices.say({
         kind: 'done',
-        text: `“${one.name}” is released.`,
-        action: { label: 'Undo', run: () => void this.releasing.undo(view.id) },
+        text: say.isReleased(one.name),
+        action: { label: common.undo, run: () => void this.releasing.undo(view.id) },
       });
     });
   }
@@ -72,7 +74,7 @@ export class PreparedService {
     return this.tried(async () => {
       const params = { ...this.params(), preparedId: one.id };
       await this.client.call(api.approvePrepared, { params, body: { version: one.version } });
-      this.notices.say({ kind: 'done', text: `Approved “${one.name}”.` });
+      this.notices.say({ kind: 'done', text: say.approved(one.name) });
     });
   }
 
@@ -82,8 +84,8 @@ export class PreparedService {
       await this.client.call(api.dropPrepared, { params, body: { version: one.version } });
       this.notices.say({
         kind: 'done',
-        text: `“${one.name}” dropped. None of it was ever live.`,
-        action: { label: 'Undo', run: () => void this.prepare(one.name, one) },
+        text: say.droppedNoneOfItWasEver(one.name),
+        action: { label: common.undo, run: () => void this.prepare(one.name, one) },
       });
     });
   }

@@ -4,6 +4,7 @@ import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { Breakable } from '../shared/breakable';
 import type { Faults } from './releasing.service';
+import { say } from '@domatium/core/words/releases';
 
 /** Before the button: what changes for visitors, what is cut, and what has to be mended first. */
 @Component({
@@ -14,6 +15,7 @@ import type { Faults } from './releasing.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PreviewView {
+  protected readonly say = say;
   readonly preview = input.required<ReleasePreview | null>();
   readonly faults = input.required<Faults>();
   /** Field paths whose faults are shown beside their fields already. */
@@ -36,14 +38,21 @@ export class PreviewView {
   protected readonly things = computed(() =>
     (this.preview()?.stock ?? []).map(({ name, revision, pages }) => ({
       name,
-      words: revision === null ? 'shows nothing' : `revision ${revision}`,
-      pages: pages === 1 ? 'on 1 page' : `on ${pages.toLocaleString('en')} pages`,
+      words: revision === null ? say.showsNothing : say.revision(revision),
+      pages: pages === 1 ? say.on1Page : say.onPages(pages.toLocaleString('en')),
     })),
   );
   protected readonly cuts = computed(() =>
     (this.preview()?.cuts ?? []).map((cut) => ({
       ...cut,
-      words: `${this.ofPage(cut.pageName)}Revision ${cut.revision} no longer from ${this.write(cut.from)} ${cut.until === null ? 'on' : `to ${writeEnd(cut.until as Instant, this.service.zone(), this.service.now())}`}`,
+      words: say.revisionNoLongerFrom(
+        this.ofPage(cut.pageName),
+        cut.revision,
+        this.write(cut.from),
+        cut.until === null
+          ? say.onSmall
+          : say.to(writeEnd(cut.until as Instant, this.service.zone(), this.service.now())),
+      ),
     })),
   );
   protected readonly isBlocked = computed(

@@ -9,6 +9,8 @@ import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
 import { PlanDrawing } from '../shared/plan-drawing';
 import { PreviewView } from './preview-view';
+import { say } from '@domatium/core/words/releases';
+import { say as common } from '@domatium/core/words/common';
 
 /** Releases a page's draft for a period, and says before the button what that changes for whom. */
 @Component({
@@ -19,6 +21,8 @@ import { PreviewView } from './preview-view';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReleaseSheet extends ChangeForm {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly pageId = input.required<number>();
   private readonly router = inject(Router);
   protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
@@ -46,18 +50,18 @@ export class ReleaseSheet extends ChangeForm {
   );
   protected readonly label = computed(() => {
     const revision = this.offer()?.revision;
-    return `Put revision ${revision ?? '…'} live ${this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`}`;
+    return say.putRevisionLive(revision ?? '…', this.from() === 'now' ? say.now : say.on(this.words(this.from())));
   });
   protected readonly lead = computed(() => {
     const revision = this.offer()?.revision;
     return revision === undefined
       ? ''
-      : `Revision ${revision} is the draft as it is now, on ${this.page()?.host}${this.page()?.path}.`;
+      : say.revisionIsTheDraftAsIt(revision, this.page()?.host ?? '', this.page()?.path ?? '');
   });
   protected readonly endWords = computed(() => {
     const until = this.until();
     const at = until === null ? null : instantOfWall(this.wall(until));
-    return at === null ? '' : `on the air to ${writeEnd(at, this.service.zone(), this.service.now())}`;
+    return at === null ? '' : say.onTheAirTo(writeEnd(at, this.service.zone(), this.service.now()));
   });
   protected readonly drawn = computed(() => {
     const from = this.from() === 'now' ? this.service.now() : instantOfWall(this.wall(this.from()));
@@ -117,12 +121,12 @@ export class ReleaseSheet extends ChangeForm {
     const page = this.page();
     const link =
       page && this.from() === 'now' && page.role !== 'not-found'
-        ? { label: 'See it', href: this.session.openHref(page.host, page.path) }
+        ? { label: say.seeIt, href: this.session.openHref(page.host, page.path) }
         : undefined;
     void this.press(
       this.from() === 'now'
-        ? `${page?.name} is on its way to visitors.`
-        : `${page?.name} goes live on ${this.words(this.from())}.`,
+        ? say.isOnItsWayToVisitors(page?.name ?? '')
+        : say.goesLiveOn(page?.name ?? '', this.words(this.from())),
       link,
     );
   }

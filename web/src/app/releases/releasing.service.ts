@@ -4,6 +4,8 @@ import { RegisterService } from '../hub/register.service';
 import { api, Api, Cancelled, Refusal } from '../hub/api';
 import type { Work } from '../shared/work';
 import { NoticeService, type Notice } from '../hub/notices';
+import { say } from '@domatium/core/words/releases';
+import { say as common } from '@domatium/core/words/common';
 
 /** What is wrong with a release as it stands: refusals by field, or one for the whole. */
 export interface Faults {
@@ -62,10 +64,10 @@ export class ReleasingService {
     try {
       const { release } = await this.client.call(api.releaseOfKey, { params: { ...this.params(), key } });
       if (release) {
-        this.tell(release, `It was decided before the cancel arrived. ${done}`);
+        this.tell(release, say.itWasDecidedBeforeTheCancel(done));
         return null;
       }
-      this.notices.say({ kind: 'done', text: 'Cancelled. Nothing has changed.' });
+      this.notices.say({ kind: 'done', text: say.cancelledNothingHasChanged });
       return NO_FAULTS;
     } catch (error) {
       return faultsOf(error);
@@ -78,7 +80,7 @@ export class ReleasingService {
         params: { ...this.params(), releaseId },
         body: { idempotencyKey: crypto.randomUUID(), leavesRedirect: true },
       });
-      this.tell(view, 'Undone. Visitors get what they got before.');
+      this.tell(view, say.undoneVisitorsGetWhatTheyGot);
       return null;
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
@@ -92,7 +94,7 @@ export class ReleasingService {
       kind: 'done',
       text,
       ...(link ? { link } : {}),
-      action: { label: 'Undo', run: () => void this.undo(view.id) },
+      action: { label: common.undo, run: () => void this.undo(view.id) },
     });
     void this.register.load();
   }

@@ -5,6 +5,8 @@ import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
 import { PreviewView } from './preview-view';
+import { say } from '@domatium/core/words/releases';
+import { say as common } from '@domatium/core/words/common';
 
 /** Takes a page off, now or later, and says what visitors get instead. */
 @Component({
@@ -12,38 +14,38 @@ import { PreviewView } from './preview-view';
   imports: [WideSheet, MomentField, AnswerField, PreviewView],
   template: `
     <dm-wide-sheet
-      [heading]="'Take off ' + (page()?.name ?? '')"
-      lead="Nobody reaches it any more, not even by its exact address. Its revisions and history stay."
+      [heading]="say.takeOffWithName((page()?.name ?? ''))"
+      [lead]="say.nobodyReachesItAnyMoreNot"
       (closed)="place.go({ panel: null })"
     >
-      <h3 class="section-label">When</h3>
+      <h3 class="section-label">{{ common.when }}</h3>
       <div class="when-row">
-        <span>from</span>
+        <span>{{ common.from }}</span>
         @if (from() === 'now') {
-          <strong>now</strong>
+          <strong>{{ say.now }}</strong>
         } @else {
           <dm-moment-field
-            label="From"
+            [label]="common.fromToo"
             [value]="from()"
             [error]="errorOf('from')"
             (changed)="from.set($event ?? 'now')"
           />
         }
-        <span>on</span><span class="quiet">{{ service.zone() }}</span>
+        <span>{{ say.onSmall }}</span><span class="quiet">{{ service.zone() }}</span>
       </div>
       @if (errorOf('from'); as text) {
         <div class="field-error" role="alert">{{ text }}</div>
       }
       <div class="suggestions">
-        <button type="button" class="chip" [attr.aria-pressed]="from() === 'now'" (click)="from.set('now')">Now</button>
+        <button type="button" class="chip" [attr.aria-pressed]="from() === 'now'" (click)="from.set('now')">{{ common.now }}</button>
         <button type="button" class="chip" [attr.aria-pressed]="from() === tomorrow()" (click)="from.set(tomorrow())">
-          Tomorrow 09:00
+          {{ say.tomorrow0900 }}
         </button>
-        <button type="button" class="chip" (click)="from.set(nextHour())">Another time</button>
+        <button type="button" class="chip" (click)="from.set(nextHour())">{{ say.anotherTime }}</button>
       </div>
-      <h3 class="section-label spaced">From then on, visitors of this address get</h3>
+      <h3 class="section-label spaced">{{ say.fromThenOnVisitorsOfThis }}</h3>
       <dm-answer-field
-        label="Afterwards"
+        [label]="say.afterwards"
         [value]="afterwards()"
         [except]="pageId()"
         [errorAt]="errorAt('afterwards')"
@@ -64,7 +66,7 @@ import { PreviewView } from './preview-view';
           {{ label() }}
         </button>
         @if (blocking()) {
-          <span class="quiet">{{ blocking() === 1 ? '1 thing blocks this' : blocking() + ' things block this' }}</span>
+          <span class="quiet">{{ blocking() === 1 ? say.oneThingBlocksThis : say.thingsBlockThis(blocking()) }}</span>
         }
       </ng-container>
     </dm-wide-sheet>
@@ -73,6 +75,8 @@ import { PreviewView } from './preview-view';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TakeOffSheet extends ChangeForm {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly pageId = input.required<number>();
   protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
   protected readonly from = signal<string>('now');
@@ -84,8 +88,8 @@ export class TakeOffSheet extends ChangeForm {
     until: null,
     afterwards: this.afterwards(),
   }));
-  protected readonly label = computed(
-    () => `Take ${this.page()?.name ?? 'it'} off ${this.from() === 'now' ? 'now' : `on ${this.words(this.from())}`}`,
+  protected readonly label = computed(() =>
+    say.takeOff(this.page()?.name ?? common.it, this.from() === 'now' ? say.now : say.on(this.words(this.from()))),
   );
 
   constructor() {
@@ -96,8 +100,8 @@ export class TakeOffSheet extends ChangeForm {
   protected go(): void {
     void this.press(
       this.from() === 'now'
-        ? `${this.page()?.name} is being taken off.`
-        : `${this.page()?.name} comes off on ${this.words(this.from())}.`,
+        ? say.isBeingTakenOff(this.page()?.name ?? '')
+        : say.comesOffOn(this.page()?.name ?? '', this.words(this.from())),
     );
   }
 }

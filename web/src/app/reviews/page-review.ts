@@ -4,10 +4,11 @@ import type { RemarkKind, RemarkView, ReviewView } from '@domatium/contracts';
 import { writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { ReviewsService } from './reviews.service';
+import { say } from '@domatium/core/words/reviews';
 
 const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = {
   fine: { words: 'fine', icon: 'bi-check-lg', tone: 'moss' },
-  change: { words: 'please change', icon: 'bi-pencil', tone: '' },
+  change: { words: say.pleaseChangeSmall, icon: 'bi-pencil', tone: '' },
   remark: { words: 'a remark', icon: 'bi-chat-left', tone: 'dusk' },
 };
 
@@ -17,7 +18,7 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
   template: `
     @if (remarks().length) {
       <section>
-        <h3 class="section-label">Comments</h3>
+        <h3 class="section-label">{{ say.comments }}</h3>
         @for (remark of remarks(); track remark.id) {
           <div class="remark">
             <div>
@@ -25,14 +26,14 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
                 <i class="bi" [class]="said(remark).icon" aria-hidden="true"></i> {{ said(remark).words }}
               </span>
               <strong>{{ remark.name }}</strong>
-              <span class="quiet number"> on revision {{ remark.revision }}, {{ written(remark.at) }}</span>
+              <span class="quiet number"> {{ say.onRevision(remark.revision, written(remark.at)) }}</span>
             </div>
             @if (remark.text) {
               <p class="text">{{ remark.text }}</p>
             }
             @if (remark.block) {
               <p class="quiet">
-                On
+                {{ say.onToo }}
                 @if (!isBrief() && service.mayWrite()) {
                   <button type="button" class="btn-link-plain" (click)="goTo(remark)">{{ remark.block }}</button>
                 } @else {
@@ -43,13 +44,13 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
             <p class="quiet number">
               {{ sinceWords(remark) }}
               @if (!isBrief() && remark.kind !== 'fine' && service.mayWrite()) {
-                · <button type="button" class="btn-link-plain" (click)="settle(remark)">Settled</button>
+                · <button type="button" class="btn-link-plain" (click)="settle(remark)">{{ say.settled }}</button>
               }
             </p>
           </div>
         }
         @if (settled()) {
-          <p class="quiet number">{{ settled() === 1 ? '1 remark is settled' : settled() + ' remarks are settled' }}</p>
+          <p class="quiet number">{{ settled() === 1 ? say.oneRemarkIsSettled : say.remarksAreSettled(settled()) }}</p>
         }
       </section>
     }
@@ -76,6 +77,7 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PageReview {
+  protected readonly say = say;
   readonly pageId = input.required<number>();
   /** In sheets that release: only to be read. */
   readonly isBrief = input(false);
@@ -107,7 +109,7 @@ export class PageReview {
 
   protected sinceWords({ revision }: RemarkView): string {
     const [, changes = []] = this.view()?.since.find(([number]) => number === revision) ?? [];
-    return changes.length ? `Since then: ${changes.join('; ')}` : 'The draft is unchanged since';
+    return changes.length ? say.sinceThen(changes.join('; ')) : say.theDraftIsUnchangedSince;
   }
 
   protected goTo({ blockId }: RemarkView): void {

@@ -10,9 +10,11 @@ import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { tried } from '../hub/answer';
 import { Api, Refusal } from '../hub/api';
 import { errorsOf, type FieldErrors } from '../hub/forms';
+import { say } from '@domatium/core/words/reviews';
+import { say as common } from '@domatium/core/words/common';
 
 const NARROW = '(max-width: 760px)';
-const SAID: Record<RemarkKind, string> = { fine: 'fine', change: 'please change', remark: 'remark' };
+const SAID: Record<RemarkKind, string> = { fine: 'fine', change: say.pleaseChangeSmall, remark: 'remark' };
 
 /** What a private link opens: its pages as their drafts have them, and a place to say what one thinks. */
 @Component({
@@ -23,6 +25,8 @@ const SAID: Record<RemarkKind, string> = { fine: 'fine', change: 'please change'
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PrivateLink {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly token = input.required<string>();
   private readonly client = inject(Api);
   private readonly title = inject(Title);
@@ -73,7 +77,7 @@ export class PrivateLink {
       this.token();
       untracked(() => void this.look());
     });
-    effect(() => this.title.setTitle(`${this.view()?.name ?? 'Private'} · private`));
+    effect(() => this.title.setTitle(say.privateWithName(this.view()?.name ?? say.private)));
   }
 
   private async look(): Promise<void> {
@@ -81,7 +85,7 @@ export class PrivateLink {
       const view = await this.client.call(api.privateView, { params: { token: this.token() } });
       this.view.set(view);
       this.wantsPassword.set(false);
-      this.trouble.set(view.pages.length ? null : 'This link no longer leads to a page.');
+      this.trouble.set(view.pages.length ? null : say.thisLinkNoLongerLeadsTo);
       const [first] = view.pages;
       if (first) await this.open(first.id);
     } catch (error) {
@@ -126,7 +130,7 @@ export class PrivateLink {
     return SAID[kind];
   }
 
-  protected async say(kind: RemarkKind): Promise<void> {
+  protected async send(kind: RemarkKind): Promise<void> {
     const page = this.page();
     if (!page || this.isBusy()) return;
     const blockId = kind === 'fine' ? null : this.chosen();
@@ -142,7 +146,7 @@ export class PrivateLink {
     );
     this.errors.set('errors' in answer ? answer.errors : {});
     if ('value' in answer) {
-      this.said.set(kind === 'fine' ? 'Said: fine.' : 'Comment sent to the person who shared this link.');
+      this.said.set(kind === 'fine' ? say.saidFine : say.commentSentToThePersonWho);
       this.text.set('');
       this.chosen.set(null);
     }

@@ -8,6 +8,8 @@ import { errorsOf, type FieldErrors } from '../hub/forms';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { ReviewsService } from './reviews.service';
+import { say } from '@domatium/core/words/reviews';
+import { say as common } from '@domatium/core/words/common';
 
 const DAYS_OPEN = 14;
 
@@ -20,6 +22,8 @@ const DAYS_OPEN = 14;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShareSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly service = inject(RegisterService);
   protected readonly place = inject(PlaceService);
   private readonly selection = inject(SelectionService);
@@ -37,7 +41,7 @@ export class ShareSheet {
     if (pageId !== null) return { pages: [pageId], siteId: null, name: this.service.page(pageId)?.name ?? '' };
     const chosen = [...this.selection.ids()];
     if (chosen.length) {
-      const name = chosen.length === 1 ? (this.service.page(chosen[0] ?? 0)?.name ?? '') : `${chosen.length} pages`;
+      const name = chosen.length === 1 ? (this.service.page(chosen[0] ?? 0)?.name ?? '') : say.pages(chosen.length);
       return { pages: chosen, siteId: null, name };
     }
     const scope = this.place.scope();
@@ -63,13 +67,13 @@ export class ShareSheet {
 
   protected ended(link: PrivateLinkView): string {
     const words = writeEnd(link.endsAt as Instant, this.service.zone(), this.service.now());
-    return link.isEnded ? `ended ${words.replace(/^the end of /, 'after ')}` : `open to ${words}`;
+    return link.isEnded ? say.ended(words.replace(/^the end of /, 'after ')) : say.openTo(words);
   }
 
   protected shows(link: PrivateLinkView): string {
-    if (link.site) return `${link.site}, all ${link.pages.length} pages`;
+    if (link.site) return say.allPages(link.site, link.pages.length);
     const [first, ...rest] = link.pages.map(({ name }) => name);
-    return first === undefined ? 'no page any more' : rest.length ? `${first} and ${rest.length} more` : first;
+    return first === undefined ? say.noPageAnyMore : rest.length ? say.andMore(first, rest.length) : first;
   }
 
   private endsAt(): string {

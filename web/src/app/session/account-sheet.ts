@@ -9,76 +9,78 @@ import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { AccountService } from './account.service';
 import { SessionService } from '../hub/session.service';
+import { say } from '@domatium/core/words/session';
+import { say as common } from '@domatium/core/words/common';
 
 /** What is one's own: the password, the second factor, and where one is signed in. */
 @Component({
   selector: 'dm-account-sheet',
   imports: [WideSheet],
   template: `
-    <dm-wide-sheet heading="Your account" [lead]="session.session()?.account?.email ?? ''" (closed)="place.go({ panel: null })">
-      <h3 class="section-label">Second factor</h3>
+    <dm-wide-sheet [heading]="say.yourAccount" [lead]="session.session()?.account?.email ?? ''" (closed)="place.go({ panel: null })">
+      <h3 class="section-label">{{ say.secondFactor }}</h3>
       @if (codes(); as all) {
         <div class="told" role="status">
           <p>
-            Second factor is on. Use these codes if you lose your phone, each once. They are shown only now: save them somewhere safe.
+            {{ say.secondFactorIsOnUseThese }}
           </p>
           <ul class="mono codes">
             @for (code of all; track code) {
               <li>{{ code }}</li>
             }
           </ul>
-          <button type="button" class="btn btn-plain" (click)="codes.set(null)">I have saved them</button>
+          <button type="button" class="btn btn-plain" (click)="codes.set(null)">{{ say.iHaveSavedThem }}</button>
         </div>
       } @else if (begun(); as secret) {
-        <p>Scan this with your authenticator app, or enter its key; then enter the code it shows.</p>
-        <img class="qr" [src]="picture()" width="180" height="180" alt="QR code of the key below" />
+        <p>{{ say.scanThisWithYourAuthenticatorApp }}</p>
+        <img class="qr" [src]="picture()" width="180" height="180" [alt]="say.qRCodeOfTheKey" />
         <p class="mono key">{{ secret }}</p>
         <form class="one-line" (submit)="$event.preventDefault(); confirm(code.value)">
-          <input #code class="form-control mono" inputmode="numeric" autocomplete="one-time-code" aria-label="Code of the authenticator" />
-          <button type="submit" class="btn btn-primary">Put in force</button>
+          <input #code class="form-control mono" inputmode="numeric" autocomplete="one-time-code" [attr.aria-label]="say.codeOfTheAuthenticator" />
+          <button type="submit" class="btn btn-primary">{{ say.putInForce }}</button>
         </form>
       } @else if (factor(); as shown) {
         @if (shown.since !== null) {
           <p>
-            In force since {{ written(shown.since) }}; {{ shown.recoveryCodes }} of 10 recovery codes left.
+            {{ say.inForceSinceOf10RecoveryCodes(written(shown.since), shown.recoveryCodes) }}
           </p>
         } @else {
-          <p>Signing in needs only your password. With an authenticator app, a stolen password isn’t enough.</p>
+          <p>{{ say.signingInNeedsOnlyYourPassword }}</p>
         }
         <form class="one-line" (submit)="$event.preventDefault(); shown.since === null ? begin(own.value) : end(own.value)">
-          <input #own type="password" class="form-control" autocomplete="current-password" placeholder="Your password" aria-label="Your password" />
+          <input #own type="password" class="form-control" autocomplete="current-password" [placeholder]="say.yourPassword" [attr.aria-label]="say.yourPassword" />
           <button type="submit" class="btn" [class.btn-primary]="shown.since === null" [class.btn-plain]="shown.since !== null">
-            {{ shown.since === null ? 'Set up' : 'Turn off the second factor' }}
+            {{ shown.since === null ? say.setUp : say.turnOffTheSecondFactor }}
           </button>
         </form>
       }
       <div class="field-error" role="alert">{{ errors()['code'] || errors()['password'] }}</div>
 
-      <h3 class="section-label">Password</h3>
+      <h3 class="section-label">{{ common.password }}</h3>
       <form class="one-line" (submit)="$event.preventDefault(); change(current, next)">
-        <input #current type="password" class="form-control" autocomplete="current-password" placeholder="The one you have" aria-label="The password you have" />
-        <input #next type="password" class="form-control" autocomplete="new-password" placeholder="The new one" aria-label="The new password" />
-        <button type="submit" class="btn btn-plain">Change</button>
+        <input #current type="password" class="form-control" autocomplete="current-password" [placeholder]="say.theOneYouHave" [attr.aria-label]="say.thePasswordYouHave" />
+        <input #next type="password" class="form-control" autocomplete="new-password" [placeholder]="say.theNewOne" [attr.aria-label]="say.theNewPassword" />
+        <button type="submit" class="btn btn-plain">{{ common.change }}</button>
       </form>
       <div class="field-error" role="alert">{{ errors()['current'] || errors()['next'] }}</div>
-      <p class="field-note">At least 10 characters. You will be signed out everywhere else.</p>
+      <p class="field-note">{{ say.atLeast10CharactersYouWillBe }}</p>
 
-      <h3 class="section-label">Where you are signed in</h3>
+      <h3 class="section-label">{{ say.whereYouAreSignedIn }}</h3>
       <table class="sheet-rows">
         @for (one of sessions(); track one.id) {
           <tr>
             <td>
               <strong>{{ browser(one.agent) }}</strong>
               @if (one.isThis) {
-                <span class="tag moss">this one</span>
+                <span class="tag moss">{{ say.thisOne }}</span>
               }
               <div class="quiet">{{ one.address }}</div>
             </td>
-            <td class="quiet number">used {{ written(one.seenAt) }}<br />since {{ written(one.since) }}</td>
+            <td class="quiet number">{{ say.used(written(one.seenAt)) }}<br />{{ say.since(written(one.since)) }}</td>
             <td class="end">
               @if (!one.isThis) {
                 <button type="button" class="btn-link-plain quiet" (click)="endSession(one.id)">
-                  Sign out<span class="visually-hidden"> {{ browser(one.agent) }}</span>
+                  {{ say.signOut }}<span class="visually-hidden"> {{ browser(one.agent) }}</span>
                 </button>
               }
             </td>
@@ -86,7 +88,7 @@ import { SessionService } from '../hub/session.service';
         }
       </table>
       @if (sessions().length > 1) {
-        <p><button type="button" class="btn btn-plain" (click)="endOthers()">Sign out everywhere else</button></p>
+        <p><button type="button" class="btn btn-plain" (click)="endOthers()">{{ say.signOutEverywhereElse }}</button></p>
       }
       @if (errors()['whole']; as text) {
         <p class="field-error" role="alert">{{ text }}</p>
@@ -124,6 +126,8 @@ import { SessionService } from '../hub/session.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class AccountSheet {
+  protected readonly say = say;
+  protected readonly common = common;
   protected readonly session = inject(SessionService);
   protected readonly place = inject(PlaceService);
   private readonly register = inject(RegisterService);
@@ -161,7 +165,7 @@ export class AccountSheet {
       ? 'Edge'
       : (/(Firefox|Chrome|Safari)\//.exec(agent)?.[1] ?? (agent.split(/[\s/]/)[0] || 'A program'));
     const system = /(Android|iPhone|iPad|Windows|Mac OS X|Linux)/.exec(agent)?.[1];
-    return system ? `${name} on ${system}` : name;
+    return system ? say.on(name, system) : name;
   }
 
   protected async begin(password: string): Promise<void> {
@@ -198,7 +202,7 @@ export class AccountSheet {
     }
     current.value = next.value = '';
     this.errors.set({});
-    this.notices.say({ kind: 'done', text: 'Password changed. You are signed out everywhere else.' });
+    this.notices.say({ kind: 'done', text: say.passwordChangedYouAreSignedOut });
     await this.load();
   }
 

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { askForResetBody, resetBody } from '@domatium/contracts';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { AccountService } from './account.service';
+import { say } from '@domatium/core/words/session';
 
 /** A new password: asked for by address, or taken through the link of a mail. */
 @Component({
@@ -11,12 +12,12 @@ import { AccountService } from './account.service';
       <form (submit)="$event.preventDefault(); token() ? take() : ask()" novalidate>
         <div class="brand">
           <img src="/favicon.svg" alt="" width="26" height="26" />
-          <h1>A new password</h1>
+          <h1>{{ say.aNewPassword }}</h1>
         </div>
         @if (done(); as text) {
           <p role="status">{{ text }}</p>
         } @else if (token()) {
-          <label class="form-label" for="password">The new password</label>
+          <label class="form-label" for="password">{{ say.theNewPassword }}</label>
           <input
             id="password"
             type="password"
@@ -26,9 +27,9 @@ import { AccountService } from './account.service';
             (input)="password.set($any($event.target).value)"
           />
           <div class="field-error" role="alert">{{ errors()['password'] || errors()['whole'] }}</div>
-          <button class="btn btn-primary" type="submit">Take it</button>
+          <button class="btn btn-primary" type="submit">{{ say.takeIt }}</button>
         } @else {
-          <label class="form-label" for="email">E-mail address</label>
+          <label class="form-label" for="email">{{ say.eMailAddress }}</label>
           <input
             id="email"
             type="email"
@@ -38,9 +39,9 @@ import { AccountService } from './account.service';
             (input)="email.set($any($event.target).value)"
           />
           <div class="field-error" role="alert">{{ errors()['email'] || errors()['whole'] }}</div>
-          <button class="btn btn-primary" type="submit">Send the link</button>
+          <button class="btn btn-primary" type="submit">{{ say.sendTheLink }}</button>
         }
-        <p class="back"><a href="/sign-in">Sign in</a></p>
+        <p class="back"><a href="/sign-in">{{ say.signIn }}</a></p>
       </form>
     </main>
   `,
@@ -53,6 +54,7 @@ import { AccountService } from './account.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NewPassword {
+  protected readonly say = say;
   readonly token = input<string>();
   private readonly account = inject(AccountService);
   protected readonly email = signal('');
@@ -66,7 +68,7 @@ export class NewPassword {
     if (Object.keys(wrong).length) return;
     const answer = await this.account.askForReset(this.email());
     if ('errors' in answer) return this.errors.set(answer.errors);
-    this.done.set('If that address has an account, a link is on its way. It works once, for two hours.');
+    this.done.set(say.aLinkIsOnItsWay);
   }
 
   protected async take(): Promise<void> {
@@ -75,6 +77,6 @@ export class NewPassword {
     if (Object.keys(wrong).length) return;
     const answer = await this.account.reset(this.token() ?? '', this.password());
     if ('errors' in answer) return this.errors.set(answer.errors);
-    this.done.set('Password changed; all sessions ended. Sign in with the new one.');
+    this.done.set(say.passwordChangedSignIn);
   }
 }

@@ -5,6 +5,8 @@ import { Refusal } from '../hub/api';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { AFTER_SIGN_IN } from '../hub/after-sign-in';
 import { SessionService } from '../hub/session.service';
+import { say } from '@domatium/core/words/session';
+import { say as common } from '@domatium/core/words/common';
 
 @Component({
   selector: 'dm-sign-in',
@@ -13,6 +15,8 @@ import { SessionService } from '../hub/session.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SignIn {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly next = input<string>();
   private readonly session = inject(SessionService);
   private readonly router = inject(Router);

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { readablePath } from '@domatium/core/address';
 import { SessionService } from '../hub/session.service';
+import { say } from '@domatium/core/words/shared';
 
 interface QrFiles {
   readonly svg: string;
@@ -17,18 +18,18 @@ interface QrFiles {
     <span class="mono address" [title]="shown()">{{ shown() }}</span>
     <span class="acts">
       <button type="button" class="btn-link-plain quiet" (click)="copy()" aria-live="polite">
-        {{ isCopied() ? 'copied' : 'copy' }}
+        {{ isCopied() ? say.copied : say.copy }}
       </button>
       ·
-      <a class="btn-link-plain quiet" [href]="href()" target="_blank" rel="noopener">open</a>
+      <a class="btn-link-plain quiet" [href]="href()" target="_blank" rel="noopener">{{ say.open }}</a>
       ·
       <span ngbDropdown placement="bottom-end" container="body" (openChange)="$event && draw()">
-        <button type="button" class="btn-link-plain quiet" ngbDropdownToggle>QR</button>
+        <button type="button" class="btn-link-plain quiet" ngbDropdownToggle>{{ say.qr }}</button>
         <span ngbDropdownMenu class="qr-menu">
           @if (code(); as files) {
-            <img [src]="files.svg" [alt]="'QR code of ' + href()" width="180" height="180" />
-            <a ngbDropdownItem [href]="files.svg" [download]="fileName() + '.svg'">As SVG</a>
-            <a ngbDropdownItem [href]="files.png" [download]="fileName() + '.png'">As PNG</a>
+            <img [src]="files.svg" [alt]="say.qRCodeOf(href())" width="180" height="180" />
+            <a ngbDropdownItem [href]="files.svg" [download]="fileName() + '.svg'">{{ say.asSVG }}</a>
+            <a ngbDropdownItem [href]="files.png" [download]="fileName() + '.png'">{{ say.asPNG }}</a>
           }
         </span>
       </span>
@@ -57,6 +58,7 @@ interface QrFiles {
   `,
 })
 export class AddressView {
+  protected readonly say = say;
   readonly host = input.required<string>();
   readonly path = input.required<string>();
   private readonly session = inject(SessionService);

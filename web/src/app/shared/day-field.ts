@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
 import { dayOf, parseDay, writeDay } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
+import { say } from '@domatium/core/words/shared';
 
 /** A day, written out, typed or chosen. Emits `YYYY-MM-DD`, what was typed where it is no day, or `null` where it was cleared. */
 @Component({
@@ -19,7 +20,7 @@ import { RegisterService } from '../hub/register.service';
         (focus)="$any($event.target).select()"
         (change)="set($any($event.target).value)"
       />
-      <button type="button" ngbDropdownToggle [attr.aria-label]="label() + ', choose the day'">
+      <button type="button" ngbDropdownToggle [attr.aria-label]="say.chooseTheDay(label())">
         <i class="bi bi-calendar3" aria-hidden="true"></i>
       </button>
       <div ngbDropdownMenu class="calendar">
@@ -66,6 +67,7 @@ import { RegisterService } from '../hub/register.service';
   `,
 })
 export class DayField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<string | null>();
   readonly error = input<string | null>(null);

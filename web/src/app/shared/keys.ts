@@ -1,4 +1,6 @@
 import { matchKeyBindingPress, parseKeybinding } from 'tinykeys';
+import { say } from '@domatium/core/words/shared';
+import { say as common } from '@domatium/core/words/common';
 
 interface Key {
   /** As tinykeys writes presses; empty where the list or the rail listens itself. */
@@ -10,21 +12,21 @@ interface Key {
 
 /** Every key of the application, in the order in which the help shows them. */
 export const KEYS = {
-  find: { presses: ['/', 'Shift+/'], shown: '/', does: 'Find pages' },
-  goTo: { presses: ['$mod+k'], shown: 'Ctrl+K', does: 'Go to anything' },
-  newPage: { presses: ['n'], shown: 'n', does: 'New page' },
-  listStep: { presses: [], shown: '↑ ↓', does: 'Move through the list, or through pages while a sheet is open' },
-  select: { presses: [], shown: 'Space', does: 'Select a page in the list; with Shift, a range' },
-  open: { presses: [], shown: 'Enter', does: 'Open the page’s sheet' },
-  edit: { presses: ['e'], shown: 'e', does: 'Edit the open page' },
-  release: { presses: ['p'], shown: 'p', does: 'Plan: release the open page' },
-  close: { presses: ['Escape'], shown: 'Esc', does: 'Close the open sheet' },
-  save: { presses: ['$mod+s'], shown: 'Ctrl+S', does: 'Save the draft now (editor)' },
-  undo: { presses: ['$mod+z'], shown: 'Ctrl+Z', does: 'Undo (editor, pieces)' },
-  redo: { presses: ['$mod+Shift+z', '$mod+y'], shown: 'Ctrl+Shift+Z', does: 'Redo (editor, pieces)' },
-  railStep: { presses: [], shown: 'Alt+← →', does: 'Jump to the next change (on the rail’s handle)' },
-  moveBlock: { presses: [], shown: 'Alt+↑ ↓', does: 'Move the chosen block (editor)' },
-  help: { presses: ['Shift+?', '?'], shown: '?', does: 'Show all keys' },
+  find: { presses: ['/', 'Shift+/'], shown: '/', does: say.findPages },
+  goTo: { presses: ['$mod+k'], shown: 'Ctrl+K', does: say.goToAnything },
+  newPage: { presses: ['n'], shown: 'n', does: common.newPage },
+  listStep: { presses: [], shown: '↑ ↓', does: say.moveThroughTheListOrThrough },
+  select: { presses: [], shown: 'Space', does: say.selectAPageInTheList },
+  open: { presses: [], shown: 'Enter', does: say.openThePagesSheet },
+  edit: { presses: ['e'], shown: 'e', does: say.editTheOpenPage },
+  release: { presses: ['p'], shown: 'p', does: say.planReleaseTheOpenPage },
+  close: { presses: ['Escape'], shown: 'Esc', does: say.closeTheOpenSheet },
+  save: { presses: ['$mod+s'], shown: 'Ctrl+S', does: say.saveTheDraftNowEditor },
+  undo: { presses: ['$mod+z'], shown: 'Ctrl+Z', does: say.undoEditorPieces },
+  redo: { presses: ['$mod+Shift+z', '$mod+y'], shown: 'Ctrl+Shift+Z', does: say.redoEditorPieces },
+  railStep: { presses: [], shown: 'Alt+← →', does: say.jumpToTheNextChangeOn },
+  moveBlock: { presses: [], shown: 'Alt+↑ ↓', does: say.moveTheChosenBlockEditor },
+  help: { presses: ['Shift+?', '?'], shown: '?', does: say.showAllKeys },
   stepUp: { presses: ['ArrowUp'], shown: '', does: '' },
   stepDown: { presses: ['ArrowDown'], shown: '', does: '' },
   moveUp: { presses: ['Alt+ArrowUp'], shown: '', does: '' },

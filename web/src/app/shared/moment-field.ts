@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
 import { dayOf, parseDay, parseTime, writeDay } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
+import { say } from '@domatium/core/words/shared';
 
 /**
  * A day, written out, and a time in the portfolio's zone, typed or chosen. Emits `YYYY-MM-DDTHH:mm`, what was typed
@@ -17,13 +18,13 @@ import { RegisterService } from '../hub/register.service';
         type="text"
         class="day"
         autocomplete="off"
-        [attr.aria-label]="label() + ', day'"
+        [attr.aria-label]="say.day(label())"
         [attr.aria-invalid]="!!error()"
         [value]="dayText()"
         (focus)="$any($event.target).select()"
         (change)="setDay($any($event.target).value)"
       />
-      <button type="button" ngbDropdownToggle [attr.aria-label]="label() + ', choose the day'">
+      <button type="button" ngbDropdownToggle [attr.aria-label]="say.chooseTheDay(label())">
         <i class="bi bi-calendar3" aria-hidden="true"></i>
       </button>
       <input
@@ -31,7 +32,7 @@ import { RegisterService } from '../hub/register.service';
         class="time number"
         inputmode="numeric"
         autocomplete="off"
-        [attr.aria-label]="label() + ', time'"
+        [attr.aria-label]="say.time(label())"
         [attr.aria-invalid]="!!error()"
         [value]="time()"
         (focus)="$any($event.target).select()"
@@ -88,6 +89,7 @@ import { RegisterService } from '../hub/register.service';
   `,
 })
 export class MomentField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<string | null>();
   readonly error = input<string | null>(null);

@@ -5,6 +5,7 @@ import type { RegisterRow } from '@domatium/core/register';
 import { distinctUntilChanged, switchMap, type Observable, type OperatorFunction } from 'rxjs';
 import { RegisterService } from '../hub/register.service';
 import { whenWords } from './when-drawing';
+import { say } from '@domatium/core/words/shared';
 
 const SHOWN = 9;
 
@@ -23,7 +24,7 @@ const SHOWN = 9;
       class="form-control"
       [class.is-invalid]="!!error()"
       [attr.aria-label]="label()"
-      placeholder="Name or address of a page"
+      [placeholder]="say.nameOrAddressOfAPage"
       [value]="name()"
       [ngbTypeahead]="search"
       [inputFormatter]="format"
@@ -54,6 +55,7 @@ const SHOWN = 9;
   `,
 })
 export class PagePicker {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly pageId = input.required<number | null>();
   readonly except = input<number | null>(null);

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { DAY } from '@domatium/core/time';
 import { fraction, ticksOn, type Scale } from './scale';
 import { RegisterService } from '../hub/register.service';
+import { say } from '@domatium/core/words/shared';
 
 interface Drawn {
   readonly from: number;
@@ -14,7 +15,7 @@ interface Drawn {
   selector: 'dm-plan-drawing',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="drawing" role="img" aria-label="The page over time, with what this release plans">
+    <div class="drawing" role="img" [attr.aria-label]="say.thePageOverTimeWithWhat">
       @for (bar of bars(); track $index) {
         <span
           class="bar"
@@ -95,6 +96,7 @@ interface Drawn {
   `,
 })
 export class PlanDrawing {
+  protected readonly say = say;
   readonly periods = input.required<readonly Drawn[]>();
   readonly planned = input.required<Drawn | null>();
   private readonly service = inject(RegisterService);

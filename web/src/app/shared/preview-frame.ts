@@ -13,6 +13,7 @@ import { RegisterService } from '../hub/register.service';
 import { BARE_FRAME, contextOf, pageHtml, worldOf, type RenderWorld } from '@domatium/core/render';
 import { scopedCss, stylesheetOf, type Theme } from '@domatium/core/theme';
 import { inertMarkup } from './trusted';
+import { say } from '@domatium/core/words/shared';
 
 /** Where the application finds a font: those that ship beside it, those that were brought in among the portfolio’s files. */
 export const fontHref = (file: string, files: string) =>
@@ -35,7 +36,7 @@ export const ownCssOf = (siteCss: string, { metadata }: PageDocument) =>
         sandbox="allow-same-origin"
         tabindex="-1"
         aria-hidden="true"
-        [title]="'Preview, ' + width() + ' pixels wide'"
+        [title]="say.previewPixelsWide(width())"
         [style.width.px]="width()"
         [style.height.px]="shownHeight() / scale()"
         [style.transform]="'scale(' + scale() + ')'"
@@ -58,6 +59,7 @@ export const ownCssOf = (siteCss: string, { metadata }: PageDocument) =>
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PreviewFrame {
+  protected readonly say = say;
   readonly document = input.required<PageDocument>();
   readonly theme = input.required<Theme>();
   /** What it is shown in; links only look as they will. */

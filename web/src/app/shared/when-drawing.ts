@@ -1,6 +1,7 @@
 import { rowState, type RegisterRow } from '@domatium/core/register';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { fraction, type Scale } from './scale';
+import { say } from '@domatium/core/words/shared';
 
 /** How far a draft's dotted line reaches: it has no period, only the wish for one. */
 const DRAFT_REACH = 0.36;
@@ -9,19 +10,21 @@ export const MOMENT = '--moment';
 
 /** A page's periods in words: what the drawing shows, for tooltips and screen readers. */
 export function whenWords(page: RegisterRow, now: Instant, zone: string): string {
-  if (page.binnedSince !== null) return `In the bin since ${writeInstant(page.binnedSince as Instant, zone, now)}`;
-  const prepared = page.prepared.map(
-    ({ from, until }) =>
-      `prepared, not decided: ${from === null ? 'with the press' : `from ${writeInstant(from as Instant, zone, now)}`}${until === null ? '' : ` to ${writeEnd(until as Instant, zone, now)}`}`,
+  if (page.binnedSince !== null) return say.inTheBinSince(writeInstant(page.binnedSince as Instant, zone, now));
+  const prepared = page.prepared.map(({ from, until }) =>
+    say.preparedNotDecided(
+      from === null ? say.withThePress : say.from(writeInstant(from as Instant, zone, now)),
+      until === null ? '' : say.to(writeEnd(until as Instant, zone, now)),
+    ),
   );
-  if (!page.periods.length && prepared.length) return `Never live; ${prepared.join('; ')}`;
-  if (!page.periods.length) return 'Draft: never live, nothing planned';
+  if (!page.periods.length && prepared.length) return say.neverLive(prepared.join('; '));
+  if (!page.periods.length) return say.draftNeverLiveNothingPlanned;
   const parts = merged(page).map(({ from, until }) => {
-    const verb = from > now ? 'goes live' : until !== null && until <= now ? 'was live' : 'live since';
-    const end = until === null ? ', no end planned' : ` to ${writeEnd(until as Instant, zone, now)}`;
+    const verb = from > now ? say.goesLive : until !== null && until <= now ? say.wasLive : say.liveSince;
+    const end = until === null ? say.noEndPlanned : say.to(writeEnd(until as Instant, zone, now));
     return `${verb} ${writeInstant(from as Instant, zone, now)}${end}`;
   });
-  return [`${parts.join('; ')}${page.redirectsAfter ? '; then a redirect' : ''}`, ...prepared].join('; ');
+  return [`${parts.join('; ')}${page.redirectsAfter ? say.thenARedirect : ''}`, ...prepared].join('; ');
 }
 
 /** Periods that follow each other directly are one bar: a new revision is no gap. */

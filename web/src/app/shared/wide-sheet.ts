@@ -8,6 +8,7 @@ import {
   type AfterViewInit,
   type OnDestroy,
 } from '@angular/core';
+import { say as common } from '@domatium/core/words/common';
 
 /** The wide sheet over the right of the view, where what visitors get is changed. */
 @Component({
@@ -17,7 +18,7 @@ import {
     <section role="dialog" [attr.aria-label]="heading()" tabindex="-1">
       <div class="sheet-head">
         <h2>{{ heading() }}</h2>
-        <button type="button" class="btn-link-plain quiet close" aria-label="Close" (click)="closed.emit()">
+        <button type="button" class="btn-link-plain quiet close" [attr.aria-label]="common.close" (click)="closed.emit()">
           <i class="bi bi-x-lg" aria-hidden="true"></i>
         </button>
       </div>
@@ -77,6 +78,7 @@ import {
   `,
 })
 export class WideSheet implements AfterViewInit, OnDestroy {
+  protected readonly common = common;
   readonly heading = input.required<string>();
   readonly lead = input<string>('');
   readonly closed = output();

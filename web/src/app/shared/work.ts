@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import type { Observable, Subscription } from 'rxjs';
+import { say } from '@domatium/core/words/shared';
 
 /** Long work somebody waits for: how far it has come, and a way to cancel it. */
 export class Work {
@@ -42,7 +43,7 @@ export class Work {
     </div>
     <span class="quiet number">{{ label() }} {{ percent() }} %</span>
     <button type="button" class="btn-link-plain" [disabled]="work().isCancelled()" (click)="work().cancel()">
-      {{ work().isCancelled() ? 'Cancelling…' : 'Cancel' }}
+      {{ work().isCancelled() ? say.cancelling : say.cancel }}
     </button>
   `,
   styles: `
@@ -68,6 +69,7 @@ export class Work {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WorkBar {
+  protected readonly say = say;
   readonly work = input.required<Work>();
   readonly label = input.required<string>();
   protected readonly percent = computed(() => Math.round(this.work().share() * 100));

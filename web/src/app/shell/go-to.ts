@@ -18,6 +18,8 @@ import { merge, Subject, switchMap, tap, type OperatorFunction } from 'rxjs';
 import { RegisterService } from '../hub/register.service';
 import { ViewsService } from '../views/views.service';
 import { PlaceService } from '../hub/place.service';
+import { say as common } from '@domatium/core/words/common';
+import { say } from '@domatium/core/words/shell';
 
 interface Goal {
   readonly kind: 'page' | 'site' | 'campaign' | 'view' | 'do';
@@ -27,10 +29,10 @@ interface Goal {
 }
 
 const KINDS: Record<Goal['kind'], string> = {
-  page: 'Page',
-  site: 'Site',
-  campaign: 'Campaign',
-  view: 'View',
+  page: common.page,
+  site: common.site,
+  campaign: common.campaign,
+  view: say.view,
   do: 'Do',
 };
 const PAGES = 8;
@@ -53,14 +55,14 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
       cdkTrapFocus
       cdkTrapFocusAutoCapture
       aria-modal="true"
-      aria-label="Go to anything"
+      [attr.aria-label]="say.goToAnything"
       (keydown.escape)="$event.stopPropagation(); closed.emit()"
     >
       <input
         #field
         type="text"
-        aria-label="Go to a page, site, campaign, view or act"
-        placeholder="A page, site, campaign, view, or what to do"
+        [attr.aria-label]="say.goToAPageSiteCampaign"
+        [placeholder]="say.aPageSiteCampaignViewOr"
         spellcheck="false"
         [ngbTypeahead]="search"
         [resultTemplate]="row"
@@ -70,7 +72,7 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
         (selectItem)="$event.preventDefault(); take($event.item)"
       />
       @if (isNone()) {
-        <p class="none quiet" role="status">No results.</p>
+        <p class="none quiet" role="status">{{ say.noResults }}</p>
       }
     </section>
   `,
@@ -112,6 +114,7 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
       transform: none !important;
       border: 0;
       padding: 6px;
+      background: var(--surface);
       max-height: 60vh;
       overflow-y: auto;
       box-shadow: none;
@@ -149,6 +152,7 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class GoTo implements AfterViewInit, OnDestroy {
+  protected readonly say = say;
   readonly closed = output();
   private readonly service = inject(RegisterService);
   private readonly views = inject(ViewsService);
@@ -183,19 +187,19 @@ export class GoTo implements AfterViewInit, OnDestroy {
     return [
       ...(this.service.mayWrite()
         ? [
-            panel('do', 'New page', 'new'),
-            panel('do', 'New campaign', 'new-campaign'),
-            panel('do', 'Import pages from a CSV file', 'import'),
+            panel('do', common.newPage, 'new'),
+            panel('do', say.newCampaign, 'new-campaign'),
+            panel('do', say.importPagesFromACSV, 'import'),
           ]
         : []),
-      panel('do', 'To do', 'todo'),
-      panel('do', 'Calendar feeds', 'feeds'),
-      scope('view', 'Whole portfolio', '', null),
-      scope('view', 'Bin', '', 'bin'),
-      panel('view', 'Prepared releases', 'prepared'),
-      panel('view', 'Templates', 'templates'),
-      panel('view', 'People', 'people'),
-      panel('view', 'Private links', 'share'),
+      panel('do', common.toDo, 'todo'),
+      panel('do', say.calendarFeeds, 'feeds'),
+      scope('view', say.wholePortfolio, '', null),
+      scope('view', common.bin, '', 'bin'),
+      panel('view', say.preparedReleases, 'prepared'),
+      panel('view', say.templates, 'templates'),
+      panel('view', say.people, 'people'),
+      panel('view', say.privateLinks, 'share'),
       ...this.views
         .named()
         .map((view): Goal => ({ kind: 'view', name: view.name, more: '', go: () => this.views.show(view) })),

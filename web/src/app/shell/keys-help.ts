@@ -1,6 +1,8 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 import { KEYS } from '../shared/keys';
+import { say } from '@domatium/core/words/shell';
+import { say as common } from '@domatium/core/words/common';
 
 @Component({
   selector: 'dm-keys-help',
@@ -8,8 +10,8 @@ import { KEYS } from '../shared/keys';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="veil" (click)="closed.emit()"></div>
-    <section role="dialog" cdkTrapFocus aria-modal="true" aria-label="All keys">
-      <h2>All keys</h2>
+    <section role="dialog" cdkTrapFocus aria-modal="true" [attr.aria-label]="say.allKeys">
+      <h2>{{ say.allKeys }}</h2>
       <dl>
         @for (key of keys; track key.shown) {
           <dt>
@@ -18,7 +20,7 @@ import { KEYS } from '../shared/keys';
           <dd>{{ key.does }}</dd>
         }
       </dl>
-      <button type="button" class="btn btn-plain" (click)="closed.emit()">Close</button>
+      <button type="button" class="btn btn-plain" (click)="closed.emit()">{{ common.close }}</button>
     </section>
   `,
   styles: `
@@ -61,6 +63,8 @@ import { KEYS } from '../shared/keys';
   `,
 })
 export class KeysHelp {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly closed = output();
   protected readonly keys = Object.values<{ shown: string; does: string }>(KEYS).filter(({ shown }) => shown);
 }

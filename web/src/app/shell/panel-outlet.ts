@@ -4,6 +4,7 @@ import { PlaceService, type Panel } from '../hub/place.service';
 import { NoticeService } from '../hub/notices';
 import { RegisterService } from '../hub/register.service';
 import { PANEL_TABLE } from './panels';
+import { say } from '@domatium/core/words/shell';
 
 /** While nobody waits for anything, the panels are fetched: they open at once, and also while the server is away. */
 const IDLE = 4_000;
@@ -59,8 +60,8 @@ export class PanelOutlet {
     } catch {
       this.notices.say({
         kind: 'trouble',
-        text: 'This can’t be fetched just now. Try again in a moment.',
-        action: { label: 'Try again', run: () => void this.load(name) },
+        text: say.thisCantBeFetchedJustNow,
+        action: { label: say.tryAgain, run: () => void this.load(name) },
       });
     }
   }

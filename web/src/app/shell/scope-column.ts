@@ -8,6 +8,8 @@ import { PreparedService } from '../releases/prepared.service';
 import { RegisterService } from '../hub/register.service';
 import { SessionService } from '../hub/session.service';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/shell';
+import { say as common } from '@domatium/core/words/common';
 
 /** The worst that is open in a place, as a shape and in words. */
 interface Worst {
@@ -36,9 +38,11 @@ interface Domain {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ScopeColumn {
+  protected readonly common = common;
+  protected readonly say = say;
   protected readonly shelves = [
-    { what: 'sites', label: 'Sites, themes, pieces', icon: 'bi-palette' },
-    { what: 'pictures', label: 'Pictures', icon: 'bi-image' },
+    { what: 'sites', label: say.sitesThemesPieces, icon: 'bi-palette' },
+    { what: 'pictures', label: common.pictures, icon: 'bi-image' },
   ];
   protected readonly service = inject(RegisterService);
   protected readonly session = inject(SessionService);
@@ -87,8 +91,8 @@ export class ScopeColumn {
       found.reduce((sum, one) => sum + one.blocks, 0),
       found.reduce((sum, one) => sum + one.worthFixing, 0),
     ];
-    if (blocks) return { icon: 'bi-square-fill', words: `${blocks} would block a release` };
-    return worthFixing ? { icon: 'bi-triangle-fill', words: `${worthFixing} worth fixing` } : null;
+    if (blocks) return { icon: 'bi-square-fill', words: say.wouldBlockARelease(blocks) };
+    return worthFixing ? { icon: 'bi-triangle-fill', words: say.worthFixing(worthFixing) } : null;
   }
 
   protected isOpen(domain: Domain): boolean {

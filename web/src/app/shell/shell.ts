@@ -24,6 +24,8 @@ import { TroubleBar } from '../troubles/trouble-bar';
 import { PlaceService } from '../hub/place.service';
 import { ScopeColumn } from './scope-column';
 import { isTyping, onKeys, type KeyAct } from '../shared/keys';
+import { say as common } from '@domatium/core/words/common';
+import { say } from '@domatium/core/words/shell';
 
 /** The frame of every view: what (top), where (left), when (bottom), and the sheet of what is open (right). */
 @Component({
@@ -45,6 +47,8 @@ import { isTyping, onKeys, type KeyAct } from '../shared/keys';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Shell {
+  protected readonly common = common;
+  protected readonly say = say;
   readonly portfolioId = input.required<string>();
   protected readonly service = inject(RegisterService);
   protected readonly session = inject(SessionService);

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { readOwnCss } from '@domatium/core/theme';
 import { CodeField } from './code-field';
+import { say } from '@domatium/core/words/source';
 
 /** Own CSS, checked as one types: what is wrong with it by its line, and what of the rules below it gives way. */
 @Component({
@@ -10,12 +11,12 @@ import { CodeField } from './code-field';
     <dm-code-field [label]="label()" language="css" [value]="value()" [check]="check" (changed)="changed.emit($event)" />
     @for (fault of read().faults; track $index) {
       <p [class]="fault.severity === 'blocks' ? 'field-error' : 'field-note'">
-        Line {{ fault.line }}: {{ fault.message }}
+        {{ say.line(fault.line, fault.message) }}
       </p>
     }
     @for (one of read().overrides; track one.selector) {
       <p class="field-note">
-        overrides <span class="mono">{{ one.selector }}</span
+        {{ say.overrides }} <span class="mono">{{ one.selector }}</span
         >: {{ one.properties.join(', ') }}
       </p>
     }
@@ -28,6 +29,7 @@ import { CodeField } from './code-field';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class OwnCssField {
+  protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<string>();
   /** The stylesheet it stands over. */

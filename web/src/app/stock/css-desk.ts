@@ -19,6 +19,8 @@ import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
 import { profileOf, StockService, themeOf } from '../hub/stock.service';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
 
 /** Own CSS of a site: checked as one types, on a page of the site beside, and put on all of its pages at once. */
 @Component({
@@ -30,6 +32,8 @@ import { profileOf, StockService, themeOf } from '../hub/stock.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CssDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<number>();
   protected readonly desk = inject(StockDesk);
@@ -71,8 +75,7 @@ export class CssDesk {
 
   protected async open({ site, kept }: ReturnType<CssDesk['owners']>[number]): Promise<void> {
     const { id: siteId, name } = site;
-    const id =
-      kept?.id ?? (await this.desk.make({ kind: 'css', name: `CSS of ${name}`, content: { css: '' }, siteId }));
+    const id = kept?.id ?? (await this.desk.make({ kind: 'css', name: say.cSSOf(name), content: { css: '' }, siteId }));
     if (id) this.go.emit(id);
   }
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { StockDesk } from './stock-desk.service';
+import { say } from '@domatium/core/words/stock';
 
 /** Why what is open can't be kept, and the way out where somebody else was faster. */
 @Component({
@@ -9,7 +10,7 @@ import { StockDesk } from './stock-desk.service';
       <section role="alert">
         <p class="field-error">{{ text }}</p>
         @if (desk.isBehind()) {
-          <button type="button" class="btn-link-plain" (click)="desk.takeNewest()">Load the newest</button>
+          <button type="button" class="btn-link-plain" (click)="desk.takeNewest()">{{ say.loadTheNewest }}</button>
         }
       </section>
     }
@@ -29,5 +30,6 @@ import { StockDesk } from './stock-desk.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DeskTrouble {
+  protected readonly say = say;
   protected readonly desk = inject(StockDesk);
 }

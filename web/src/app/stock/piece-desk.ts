@@ -33,6 +33,8 @@ import { DeskTrouble } from './desk-trouble';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
 import { profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
 
 /** Findings of a page as a whole: a piece is a part of one. */
 const OF_PAGES = new Set(['title', 'first-heading']);
@@ -46,6 +48,8 @@ const OF_PAGES = new Set(['title', 'first-heading']);
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PieceDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<number | null>();
   protected readonly desk = inject(StockDesk);
@@ -130,7 +134,7 @@ export class PieceDesk {
   protected async makeNew(): Promise<void> {
     const id = await this.desk.make({
       kind: 'piece',
-      name: 'New piece',
+      name: say.newPieceToo,
       content: [exampleBlock('callToAction', newId())],
     });
     if (id) this.go.emit(id);

@@ -21,6 +21,8 @@ import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
 
 /** Languages that are offered; any other can be typed. */
 const LANGUAGES =
@@ -36,6 +38,8 @@ const LANGUAGES =
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SiteDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<number>();
   protected readonly desk = inject(StockDesk);
@@ -83,15 +87,15 @@ export class SiteDesk {
     return [
       {
         key: 'iconId' as const,
-        label: 'Icon',
+        label: say.icon,
         use: use(profile?.iconId),
-        note: 'Cropped square; a page can have its own.',
+        note: say.croppedSquareAPageCanHave,
       },
       {
         key: 'shareId' as const,
-        label: 'Picture where its pages are shared',
+        label: say.pictureWhereItsPagesAreShared,
         use: use(profile?.shareId),
-        note: 'Cropped to 1200 × 630; shown for pages without a picture.',
+        note: say.croppedTo1200630ShownForPages,
       },
     ];
   });
@@ -106,8 +110,8 @@ export class SiteDesk {
   private stateOf({ periods, draftDiffers }: { periods: readonly { from: number }[]; draftDiffers: boolean }): string {
     const now = this.service.now();
     const next = periods.find(({ from }) => from > now);
-    if (next) return `changes ${writeInstant(next.from as Instant, this.service.zone(), now)}`;
-    return draftDiffers ? 'draft differs' : '';
+    if (next) return say.changes(writeInstant(next.from as Instant, this.service.zone(), now));
+    return draftDiffers ? say.draftDiffers : '';
   }
 
   protected set<Key extends keyof SiteProfile>(key: Key, value: SiteProfile[Key]): void {

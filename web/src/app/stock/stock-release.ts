@@ -6,6 +6,8 @@ import { MomentField } from '../shared/moment-field';
 import { ChangesForm } from '../releases/change-form';
 import { PreviewView } from '../releases/preview-view';
 import { StockDesk } from './stock-desk.service';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
 
 /**
  * When which revision holds, where it is used, and putting the draft on all of its pages, or taking a piece off them: now,
@@ -19,6 +21,8 @@ import { StockDesk } from './stock-desk.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StockRelease extends ChangesForm {
+  protected readonly common = common;
+  protected readonly say = say;
   protected readonly desk = inject(StockDesk);
   protected readonly act = signal<StockChange['act']>('put');
   protected readonly from = signal<string | null>(null);
@@ -43,13 +47,13 @@ export class StockRelease extends ChangesForm {
   });
   protected readonly pressWords = computed(() => {
     const count = this.pages().length;
-    const pages = count === 1 ? '1 page' : `${count.toLocaleString('en')} pages`;
-    const begins = this.from() === null ? 'now' : `from ${this.from()?.replace('T', ', ')}`;
-    return this.act() === 'put' ? `Put on ${pages} ${begins}` : `Take off ${pages} ${begins}`;
+    const pages = count === 1 ? say.onePage : say.pages(count.toLocaleString('en'));
+    const begins = this.from() === null ? say.now : say.from((this.from() ?? '').replace('T', ', '));
+    return this.act() === 'put' ? say.putOn(pages, begins) : say.takeOff(pages, begins);
   });
   protected readonly preparedName = computed(() => {
     const name = this.desk.item()?.name ?? '';
-    return this.act() === 'put' ? `Put ${name} on its pages` : `Take ${name} off its pages`;
+    return this.act() === 'put' ? say.putOnItsPages(name) : say.takeOffItsPages(name);
   });
   /** Whether the draft as it is typed says something else than what visitors get. */
   protected readonly differs = computed(() => {
@@ -63,8 +67,8 @@ export class StockRelease extends ChangesForm {
     return (this.desk.item()?.periods ?? [])
       .filter(({ until }) => until === null || until > now)
       .map(({ from, until, revision }) => {
-        const begins = from <= now ? 'now' : `from ${writeInstant(from as Instant, zone, now)}`;
-        const ends = until === null ? '' : `, until ${writeEnd(until as Instant, zone, now)}`;
+        const begins = from <= now ? say.now : say.from(writeInstant(from as Instant, zone, now));
+        const ends = until === null ? '' : say.until(writeEnd(until as Instant, zone, now));
         return { revision, words: begins + ends, isNow: from <= now };
       });
   });
@@ -90,7 +94,7 @@ export class StockRelease extends ChangesForm {
 
   protected async release(): Promise<void> {
     const { name = '' } = this.desk.item() ?? {};
-    await this.press(this.act() === 'put' ? `“${name}” is on its way to visitors.` : `“${name}” is off its pages.`);
+    await this.press(this.act() === 'put' ? say.isOnItsWayToVisitors(name) : say.isOffItsPages(name));
   }
 
   protected async undo(releaseId: number): Promise<void> {

@@ -13,15 +13,17 @@ import { PieceDesk } from './piece-desk';
 import { SiteDesk } from './site-desk';
 import { ThemeDesk } from './theme-desk';
 import { ValuesDesk } from './values-desk';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
 
 const SHELVES = [
-  { what: 'sites', label: 'Sites' },
-  { what: 'themes', label: 'Themes' },
-  { what: 'pieces', label: 'Pieces' },
-  { what: 'values', label: 'Shared values' },
-  { what: 'css', label: 'Own CSS' },
-  { what: 'pictures', label: 'Pictures' },
-  { what: 'files', label: 'Files' },
+  { what: 'sites', label: say.sites },
+  { what: 'themes', label: say.themes },
+  { what: 'pieces', label: say.pieces },
+  { what: 'values', label: say.sharedValues },
+  { what: 'css', label: say.ownCSS },
+  { what: 'pictures', label: common.pictures },
+  { what: 'files', label: say.files },
 ] as const;
 type What = (typeof SHELVES)[number]['what'];
 
@@ -35,6 +37,8 @@ type What = (typeof SHELVES)[number]['what'];
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StockRoom {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly portfolioId = input.required<string>();
   readonly what = input.required<string>();
   /** The open thing, or the key of a theme that ships. */
@@ -48,7 +52,7 @@ export class StockRoom {
   protected readonly shelves = SHELVES;
   protected readonly shelf = computed<What>(() => SHELVES.find(({ what }) => what === this.what())?.what ?? 'themes');
   protected readonly keptWords = computed(
-    () => ({ kept: 'Saved', changed: 'Saving…', keeping: 'Saving…', refused: 'Not saved' })[this.desk.state()],
+    () => ({ kept: say.saved, changed: say.saving, keeping: say.saving, refused: say.notSaved })[this.desk.state()],
   );
 
   constructor() {
@@ -68,7 +72,7 @@ export class StockRoom {
         if (id) void this.desk.open(id);
       });
     });
-    effect(() => this.title.setTitle(`${SHELVES.find(({ what }) => what === this.shelf())?.label} · Domatium`));
+    effect(() => this.title.setTitle(say.domatium(SHELVES.find(({ what }) => what === this.shelf())?.label ?? '')));
   }
 
   protected go(what: string, item: string | number | null = null): void {

@@ -39,24 +39,26 @@ import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
 import { SiteProfilesService } from '../hub/site-profiles.service';
 import { profileOf, StockService, themeOf } from '../hub/stock.service';
+import { say as common } from '@domatium/core/words/common';
+import { say } from '@domatium/core/words/stock';
 
 const ROLE_WORDS: Readonly<Record<keyof Palette, string>> = {
-  ground: 'Page',
-  ink: 'Text',
-  quiet: 'Captions',
-  tint: 'Tinted blocks',
-  accent: 'Links, buttons',
-  onAccent: 'Button text',
-  deep: 'Dark blocks',
-  onDeep: 'Text on dark',
+  ground: common.page,
+  ink: common.text,
+  quiet: say.captions,
+  tint: say.tintedBlocks,
+  accent: say.linksButtons,
+  onAccent: say.buttonText,
+  deep: say.darkBlocks,
+  onDeep: say.textOnDark,
 };
 
 /** What of a theme is a measure between two ends. */
 const RANGES = [
-  { key: 'displayWeight', words: 'Weight', min: 300, max: 900, step: 20, unit: '' },
-  { key: 'scale', words: 'Scale', min: 1.15, max: 1.5, step: 0.01, unit: '' },
-  { key: 'displaySpacing', words: 'Letters', min: -0.05, max: 0, step: 0.005, unit: 'em' },
-  { key: 'corner', words: 'Corners', min: 0, max: 28, step: 1, unit: 'px' },
+  { key: 'displayWeight', words: say.weight, min: 300, max: 900, step: 20, unit: '' },
+  { key: 'scale', words: say.scale, min: 1.15, max: 1.5, step: 0.01, unit: '' },
+  { key: 'displaySpacing', words: say.letters, min: -0.05, max: 0, step: 0.005, unit: 'em' },
+  { key: 'corner', words: say.corners, min: 0, max: 28, step: 1, unit: 'px' },
 ] as const;
 
 /** How sites look: changed with a page of theirs beside, and put on all of their pages at once. */
@@ -69,6 +71,8 @@ const RANGES = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ThemeDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<string | number>();
   protected readonly desk = inject(StockDesk);
@@ -117,9 +121,9 @@ export class ThemeDesk {
     }));
     const own = (this.theme()?.ownFonts ?? []).map(({ key, family }) => ({ key, words: family }));
     return [
-      { words: 'Sans', fonts: shipped.filter(({ kind }) => kind === 'sans') },
-      { words: 'Serif', fonts: shipped.filter(({ kind }) => kind === 'serif') },
-      { words: 'Own', fonts: own },
+      { words: say.sans, fonts: shipped.filter(({ kind }) => kind === 'sans') },
+      { words: say.serif, fonts: shipped.filter(({ kind }) => kind === 'serif') },
+      { words: say.own, fonts: own },
     ].filter(({ fonts }) => fonts.length);
   });
   protected readonly palette = computed<Palette | null>(() => {
@@ -155,9 +159,9 @@ export class ThemeDesk {
   protected stateOf({ id, periods, draftDiffers }: StockView): string {
     const now = this.service.now();
     const next = periods.find(({ from }) => from > now);
-    if (id === null) return 'as it ships';
-    if (next) return `changes ${writeInstant(next.from as Instant, this.service.zone(), now)}`;
-    return draftDiffers ? 'draft differs' : 'changed here';
+    if (id === null) return say.asItShipsSmall;
+    if (next) return say.changes(writeInstant(next.from as Instant, this.service.zone(), now));
+    return draftDiffers ? say.draftDiffers : say.changedHere;
   }
 
   protected set<Key extends keyof Theme>(key: Key, value: Theme[Key]): void {
@@ -189,14 +193,18 @@ export class ThemeDesk {
 
   protected async makeNew(): Promise<void> {
     const base = this.theme() ?? THEMES.ferry;
-    const id = await this.desk.make({ kind: 'theme', name: 'New theme', content: { ...base, label: 'New theme' } });
+    const id = await this.desk.make({
+      kind: 'theme',
+      name: say.newThemeToo,
+      content: { ...base, label: say.newThemeToo },
+    });
     if (id) this.go.emit(id);
   }
 
   protected async bringFont([file]: readonly File[]): Promise<void> {
     this.fontTrouble.set(null);
     const measured = file && (await measureFont(file));
-    if (!file || !measured) return this.fontTrouble.set('This file can’t be read as a font. Upload a WOFF2 file.');
+    if (!file || !measured) return this.fontTrouble.set(say.cantBeReadAsAFont);
     const received = await this.pictures.bring(file);
     const theme = this.theme();
     if (!received?.file || received.file.ending !== 'woff2' || !theme) return;

@@ -5,6 +5,8 @@ import { DeskTrouble } from './desk-trouble';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
 import { StockService } from '../hub/stock.service';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
 
 /** Values that texts of many pages share: of the portfolio, or of one site. */
 @Component({
@@ -15,6 +17,8 @@ import { StockService } from '../hub/stock.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ValuesDesk {
+  protected readonly say = say;
+  protected readonly common = common;
   readonly item = input.required<string | null>();
   readonly go = output<number>();
   protected readonly desk = inject(StockDesk);
@@ -28,11 +32,11 @@ export class ValuesDesk {
     if (!kept) return [];
     const of = (siteId: number | null) => kept.find((one) => one.siteId === siteId) ?? null;
     return [
-      { siteId: null, name: this.service.portfolio()?.name ?? 'Portfolio', words: 'for all sites', item: of(null) },
+      { siteId: null, name: this.service.portfolio()?.name ?? say.portfolio, words: say.forAllSites, item: of(null) },
       ...(this.service.head()?.sites ?? []).map(({ id, name }) => ({
         siteId: id,
         name,
-        words: 'over those of the portfolio',
+        words: say.overThoseOfThePortfolio,
         item: of(id),
       })),
     ];
@@ -58,7 +62,7 @@ export class ValuesDesk {
     const taken = new Set(values.map(({ name }) => name));
     let n = values.length + 1;
     while (taken.has(`value ${n}`)) n++;
-    this.desk.change([...values, { name: `value ${n}`, value: '' }]);
+    this.desk.change([...values, { name: say.value(n), value: '' }]);
   }
 
   protected remove(index: number): void {

@@ -5,47 +5,49 @@ import { DayField } from '../shared/day-field';
 import { errorsOf } from '../hub/forms';
 import { TaskRow } from './task-row';
 import { TasksService } from './tasks.service';
+import { say as common } from '@domatium/core/words/common';
+import { say } from '@domatium/core/words/tasks';
 
 /** The tasks of a page, and a line to add one. */
 @Component({
   selector: 'dm-page-tasks',
   imports: [TaskRow, DayField],
   template: `
-    <h3 class="section-label">To do</h3>
+    <h3 class="section-label">{{ common.toDo }}</h3>
     @for (task of open(); track task.id) {
       <dm-task-row [task]="task" />
     } @empty {
-      <p class="quiet">Nothing.</p>
+      <p class="quiet">{{ say.nothing }}</p>
     }
     @if (service.mayWrite()) {
       @if (isAdding()) {
         <input
           #text
           class="form-control"
-          aria-label="To do"
-          placeholder="To do"
+          [attr.aria-label]="common.toDo"
+          [placeholder]="common.toDo"
           maxlength="500"
           [class.is-invalid]="!!error()"
           (keydown.enter)="add(text)"
         />
         <div class="with">
-          <select class="form-select" aria-label="Who does it" (change)="personId.set(+$any($event.target).value || null)">
-            <option value="" [selected]="personId() === null">nobody yet</option>
+          <select class="form-select" [attr.aria-label]="say.whoDoesIt" (change)="personId.set(+$any($event.target).value || null)">
+            <option value="" [selected]="personId() === null">{{ say.nobodyYet }}</option>
             @for (person of service.head()?.people; track person.id) {
               <option [value]="person.id" [selected]="person.id === personId()">{{ person.name }}</option>
             }
           </select>
-          <dm-day-field label="Due" [value]="dueDay()" (changed)="dueDay.set($event)" />
+          <dm-day-field [label]="say.due" [value]="dueDay()" (changed)="dueDay.set($event)" />
         </div>
         @if (error(); as words) {
           <div class="field-error" role="alert">{{ words }}</div>
         }
         <div class="with">
-          <button type="button" class="btn btn-plain" (click)="add(text)">Add it</button>
-          <button type="button" class="btn-link-plain quiet" (click)="isAdding.set(false)">Not now</button>
+          <button type="button" class="btn btn-plain" (click)="add(text)">{{ say.addIt }}</button>
+          <button type="button" class="btn-link-plain quiet" (click)="isAdding.set(false)">{{ say.notNow }}</button>
         </div>
       } @else {
-        <button type="button" class="btn-link-plain quiet" (click)="isAdding.set(true)">Add a task</button>
+        <button type="button" class="btn-link-plain quiet" (click)="isAdding.set(true)">{{ say.addATask }}</button>
       }
     }
   `,
@@ -72,6 +74,8 @@ import { TasksService } from './tasks.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PageTasks {
+  protected readonly common = common;
+  protected readonly say = say;
   readonly pageId = input.required<number>();
   protected readonly service = inject(RegisterService);
   private readonly tasks = inject(TasksService);

@@ -3,6 +3,7 @@ import type { TaskView } from '@domatium/contracts';
 import { writeDay } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { TasksService } from './tasks.service';
+import { say } from '@domatium/core/words/tasks';
 
 /** One task: done or not, what, who, until when. */
 @Component({
@@ -19,16 +20,16 @@ import { TasksService } from './tasks.service';
       <span class="text">{{ task().text }}</span>
     </label>
     <span class="quiet number facts">
-      {{ task().person ?? 'nobody yet' }}
+      {{ task().person ?? say.nobodyYet }}
       @if (due(); as words) {
-        · <span [class.overdue]="isOverdue()">{{ isOverdue() ? 'overdue, ' : '' }}{{ words }}</span>
+        · <span [class.overdue]="isOverdue()">{{ isOverdue() ? say.overdue : '' }}{{ words }}</span>
       }
     </span>
     @if (service.mayWrite()) {
       <button
         type="button"
         class="btn-link-plain quiet"
-        [attr.aria-label]="'Remove “' + task().text + '”'"
+        [attr.aria-label]="say.remove(task().text)"
         (click)="tasks.remove(task())"
       >
         <i class="bi bi-x-lg" aria-hidden="true"></i>
@@ -72,6 +73,7 @@ import { TasksService } from './tasks.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TaskRow {
+  protected readonly say = say;
   readonly task = input.required<TaskView>();
   protected readonly service = inject(RegisterService);
   protected readonly tasks = inject(TasksService);

@@ -6,6 +6,8 @@ import { SessionService } from '../hub/session.service';
 import { refusalOf } from '../hub/answer';
 import { api, Api, Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
+import { say } from '@domatium/core/words/tasks';
+import { say as common } from '@domatium/core/words/common';
 
 /** Tasks of all pages, read anew whenever something changed. */
 @Injectable({ providedIn: 'root' })
@@ -65,8 +67,8 @@ export class TasksService {
     if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
     this.notices.say({
       kind: 'done',
-      text: `“${task.text}” is removed.`,
-      action: { label: 'Undo', run: () => void this.add(task.pageId, task.text, task.personId, task.dueDay) },
+      text: say.isRemoved(task.text),
+      action: { label: common.undo, run: () => void this.add(task.pageId, task.text, task.personId, task.dueDay) },
     });
   }
 

@@ -3,19 +3,21 @@ import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { TaskRow } from './task-row';
 import { TasksService } from './tasks.service';
+import { say } from '@domatium/core/words/tasks';
+import { say as common } from '@domatium/core/words/common';
 
 /** Everything that is to be done: mine, or everyone's. */
 @Component({
   selector: 'dm-todo-sheet',
   imports: [WideSheet, TaskRow],
   template: `
-    <dm-wide-sheet heading="To do" [lead]="lead()" (closed)="place.go({ panel: null })">
-      <div class="choice" role="group" aria-label="Whose">
+    <dm-wide-sheet [heading]="common.toDo" [lead]="lead()" (closed)="place.go({ panel: null })">
+      <div class="choice" role="group" [attr.aria-label]="say.whose">
         <button type="button" class="chip number" [attr.aria-pressed]="!isEveryones()" (click)="isEveryones.set(false)">
-          Mine {{ tasks.mine().length }}
+          {{ say.mine(tasks.mine().length) }}
         </button>
         <button type="button" class="chip number" [attr.aria-pressed]="isEveryones()" (click)="isEveryones.set(true)">
-          Everyone’s {{ everyones().length }}
+          {{ say.everyones(everyones().length) }}
         </button>
       </div>
       @for (task of shown(); track task.id) {
@@ -29,13 +31,13 @@ import { TasksService } from './tasks.service';
         <p>
           {{
             isEveryones()
-              ? 'No tasks. Add them on a page’s sheet.'
-              : 'You have no tasks right now.'
+              ? say.noTasksAddThemOnA
+              : say.youHaveNoTasksRightNow
           }}
         </p>
       }
       @if (done().length) {
-        <h3 class="section-label">Done lately</h3>
+        <h3 class="section-label">{{ say.doneLately }}</h3>
         @for (task of done(); track task.id) {
           <dm-task-row [task]="task" />
         }
@@ -63,6 +65,8 @@ import { TasksService } from './tasks.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TodoSheet {
+  protected readonly common = common;
+  protected readonly say = say;
   protected readonly place = inject(PlaceService);
   protected readonly tasks = inject(TasksService);
   protected readonly isEveryones = signal(false);
@@ -76,6 +80,6 @@ export class TodoSheet {
   );
   protected readonly lead = computed(() => {
     const overdue = this.shown().filter((task) => this.tasks.isOverdue(task)).length;
-    return overdue ? `${overdue === 1 ? '1 is' : `${overdue} are`} overdue.` : 'Nothing is overdue.';
+    return overdue ? say.overdueWithOverdue(overdue === 1 ? say.oneIs : say.are(overdue)) : say.nothingIsOverdue;
   });
 }

@@ -5,6 +5,7 @@ import { isoInstant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/thumbnails';
 
 /** While a picture is being made it is asked for again so often, and so many times. */
 const AGAIN = 600;
@@ -17,10 +18,10 @@ const MOST = 30;
     <p class="caption"><strong>{{ page().name }}</strong></p>
     @if (view(); as view) {
       @if (src(); as address) {
-        <img [src]="address" [alt]="page().name + ', as visitors see it'" width="320" height="240" />
+        <img [src]="address" [alt]="say.asVisitorsSeeIt(page().name)" width="320" height="240" />
       } @else {
         <p class="number">
-          {{ view.state === 'making' ? 'Making the thumbnail…' : view.state === 'none' ? 'Visitors get: ' + view.words : view.words }}
+          {{ view.state === 'making' ? say.makingTheThumbnail : view.state === 'none' ? say.visitorsGet(view.words) : view.words }}
         </p>
       }
     }
@@ -54,6 +55,7 @@ const MOST = 30;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ThumbnailCard {
+  protected readonly say = say;
   readonly page = input.required<RegisterRow>();
   private readonly client = inject(Api);
   private readonly service = inject(RegisterService);

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { TroublesService } from './troubles.service';
+import { say } from '@domatium/core/words/troubles';
 
 /** Stands over everything while something goes wrong; gone when it is over. */
 @Component({
@@ -10,20 +11,20 @@ import { TroublesService } from './troubles.service';
     <div role="status" aria-live="polite">
       @if (first(); as trouble) {
         <div class="bar">
-          <span class="tag ember"><i class="bi bi-exclamation-triangle" aria-hidden="true"></i> Trouble</span>
+          <span class="tag ember"><i class="bi bi-exclamation-triangle" aria-hidden="true"></i> {{ say.trouble }}</span>
           <ul>
             @for (one of shown(); track one.words) {
               <li>
                 {{ one.words }}
                 @if (one.since !== null) {
-                  <span class="quiet number">since {{ time(one.since) }}</span>
+                  <span class="quiet number">{{ say.since(time(one.since)) }}</span>
                 }
               </li>
             }
           </ul>
           @if (service.all().length > 1) {
             <button type="button" class="btn-link-plain" [attr.aria-expanded]="isOpen()" (click)="isOpen.set(!isOpen())">
-              {{ isOpen() ? 'Only the first' : service.all().length - 1 + ' more' }}
+              {{ isOpen() ? say.onlyTheFirst : say.more(service.all().length - 1) }}
             </button>
           }
         </div>
@@ -55,6 +56,7 @@ import { TroublesService } from './troubles.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TroubleBar {
+  protected readonly say = say;
   protected readonly service = inject(TroublesService);
   private readonly register = inject(RegisterService);
   protected readonly isOpen = signal(false);

@@ -4,6 +4,7 @@ import { api, type TroubleView } from '@domatium/contracts';
 import { timer } from 'rxjs';
 import { RegisterService } from '../hub/register.service';
 import { Api, Refusal } from '../hub/api';
+import { say } from '@domatium/core/words/troubles';
 
 const LOOK = 20_000;
 
@@ -41,7 +42,7 @@ export class TroublesService {
     } catch (error) {
       const { status, title, detail } = error instanceof Refusal ? error.problem : { status: 0, title: '', detail: '' };
       const isAway = status === 503 || status === 0;
-      const words = title ? `${title}. ${detail}` : 'The server can’t be reached.';
+      const words = title ? `${title}. ${detail}` : say.theServerCantBeReached;
       this.refusal.set(isAway ? { words, since: this.refusal()?.since ?? Date.now() } : null);
       // It comes back by itself: seen soon, not at the next look.
       if (isAway) setTimeout(() => void this.look(), 2_000);

@@ -4,6 +4,7 @@ import { RegisterService } from '../hub/register.service';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { ViewsService } from './views.service';
+import { say } from '@domatium/core/words/views';
 
 /** Calendar feeds: what goes live and comes off in a view, for any calendar that can follow an address. */
 @Component({
@@ -11,35 +12,35 @@ import { ViewsService } from './views.service';
   imports: [WideSheet],
   template: `
     <dm-wide-sheet
-      heading="Calendar feeds"
-      lead="What goes live and comes off in a view, for any calendar that can follow an address. Whoever has the address can read it."
+      [heading]="say.calendarFeeds"
+      [lead]="say.whatGoesLiveAndComesOff"
       (closed)="place.go({ panel: null })"
     >
       @for (feed of views.feeds(); track feed.id) {
         <section>
           <div>
             <strong>{{ feed.name }}</strong>
-            <div class="quiet number">{{ words(feed.parts) }} · made {{ written(feed.madeAt) }}</div>
+            <div class="quiet number">{{ say.made(words(feed.parts), written(feed.madeAt)) }}</div>
           </div>
-          <button type="button" class="btn btn-plain" (click)="end(feed.id)">End it</button>
+          <button type="button" class="btn btn-plain" (click)="end(feed.id)">{{ say.endIt }}</button>
         </section>
       } @empty {
-        <p>You have no feeds yet.</p>
+        <p>{{ say.youHaveNoFeedsYet }}</p>
       }
       @if (made(); as address) {
         <div class="made" role="status">
-          <p>The address, shown only once:</p>
+          <p>{{ say.theAddressShownOnlyOnce }}</p>
           <p class="mono">{{ address }}</p>
-          <button type="button" class="btn btn-plain" (click)="copy(address)">{{ isCopied() ? 'Copied' : 'Copy it' }}</button>
+          <button type="button" class="btn btn-plain" (click)="copy(address)">{{ isCopied() ? say.copied : say.copyIt }}</button>
         </div>
       }
       @if (error(); as text) {
         <p class="field-error" role="alert">{{ text }}</p>
       }
-      <h3 class="section-label">A feed of what is shown now: {{ words(place.view()) }}</h3>
+      <h3 class="section-label">{{ say.aFeedOfWhatIsShown(words(place.view())) }}</h3>
       <form (submit)="$event.preventDefault(); make(field)">
-        <input #field class="form-control" aria-label="Name of the feed" maxlength="100" [value]="views.current()?.name ?? ''" />
-        <button type="submit" class="btn btn-primary">Create the feed</button>
+        <input #field class="form-control" [attr.aria-label]="say.nameOfTheFeed" maxlength="100" [value]="views.current()?.name ?? ''" />
+        <button type="submit" class="btn btn-primary">{{ say.createTheFeed }}</button>
       </form>
     </dm-wide-sheet>
   `,
@@ -76,6 +77,7 @@ import { ViewsService } from './views.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FeedsSheet {
+  protected readonly say = say;
   protected readonly views = inject(ViewsService);
   protected readonly place = inject(PlaceService);
   private readonly service = inject(RegisterService);
@@ -99,7 +101,7 @@ export class FeedsSheet {
     const others = Object.entries(parts).flatMap(([name, set]) =>
       set && name !== 'scope' && name !== 'sort' && name !== 'group' ? [`${name} ${set}`] : [],
     );
-    return [scope ?? 'the whole portfolio', ...others].join(', ');
+    return [scope ?? say.theWholePortfolio, ...others].join(', ');
   }
 
   protected written(at: number): string {

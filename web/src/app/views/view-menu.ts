@@ -3,6 +3,7 @@ import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { RegisterService } from '../hub/register.service';
 import { PlaceService } from '../hub/place.service';
 import { ViewsService } from './views.service';
+import { say } from '@domatium/core/words/views';
 
 /** Named views, and what can be taken out of the one that is shown. */
 @Component({
@@ -11,7 +12,7 @@ import { ViewsService } from './views.service';
   template: `
     <div ngbDropdown #menu="ngbDropdown" placement="bottom-end" autoClose="outside" container="body">
       <button type="button" class="btn btn-plain" ngbDropdownToggle>
-        View{{ views.current() ? ': ' + views.current()?.name : '' }}
+        {{ say.view(views.current() ? ': ' + views.current()?.name : '') }}
       </button>
       <div ngbDropdownMenu class="view-menu">
         @if (menu.isOpen()) {
@@ -23,13 +24,13 @@ import { ViewsService } from './views.service';
                 [attr.aria-current]="views.current()?.id === view.id ? 'true' : null"
                 (click)="views.show(view); menu.close()"
               >
-                {{ view.name }} <span class="quiet">{{ view.isShared ? 'team, by ' + view.by : 'mine' }}</span>
+                {{ view.name }} <span class="quiet">{{ view.isShared ? say.teamBy(view.by) : say.mine }}</span>
               </button>
               @if (view.isOwn) {
                 <button
                   type="button"
                   class="btn-link-plain quiet"
-                  [attr.aria-label]="'Remove the view ' + view.name"
+                  [attr.aria-label]="say.removeTheView(view.name)"
                   (click)="views.remove(view)"
                 >
                   <i class="bi bi-x-lg" aria-hidden="true"></i>
@@ -37,14 +38,14 @@ import { ViewsService } from './views.service';
               }
             </div>
           } @empty {
-            <p class="quiet none">No named views yet.</p>
+            <p class="quiet none">{{ say.noNamedViewsYet }}</p>
           }
           <form (submit)="$event.preventDefault(); keep(field)">
             <input
               #field
               class="form-control"
-              aria-label="Name for this view"
-              placeholder="Name for this view"
+              [attr.aria-label]="say.nameForThisView"
+              [placeholder]="say.nameForThisView"
               maxlength="100"
               [class.is-invalid]="!!error()"
             />
@@ -55,30 +56,30 @@ import { ViewsService } from './views.service';
                 [checked]="isShared()"
                 (change)="isShared.set($any($event.target).checked)"
               />
-              for the team
+              {{ say.forTheTeam }}
             </label>
-            <button type="submit" class="btn btn-plain">Keep</button>
+            <button type="submit" class="btn btn-plain">{{ say.keep }}</button>
           </form>
           @if (error(); as text) {
             <p class="field-error none" role="alert">{{ text }}</p>
           }
           <hr class="dropdown-divider" />
-          <a class="dropdown-item" [href]="views.fileOf('csv')" (click)="menu.close()">This view as CSV</a>
-          <a class="dropdown-item" [href]="views.fileOf('json')" (click)="menu.close()">This view as JSON</a>
+          <a class="dropdown-item" [href]="views.fileOf('csv')" (click)="menu.close()">{{ say.thisViewAsCSV }}</a>
+          <a class="dropdown-item" [href]="views.fileOf('json')" (click)="menu.close()">{{ say.thisViewAsJSON }}</a>
           <button type="button" class="dropdown-item" (click)="place.go({ panel: 'feeds' }); menu.close()">
-            Calendar feeds…
+            {{ say.calendarFeedsToo }}
           </button>
           @if (service.mayWrite() && place.scope()?.kind === 'site') {
             <button type="button" class="dropdown-item" (click)="place.go({ panel: 'copy' }); menu.close()">
-              Copy the whole site…
+              {{ say.copyTheWholeSite }}
             </button>
             <button type="button" class="dropdown-item" (click)="place.go({ panel: 'share' }); menu.close()">
-              Share the site by a private link…
+              {{ say.shareTheSiteByAPrivate }}
             </button>
           }
           @if (service.mayWrite()) {
             <button type="button" class="dropdown-item" (click)="place.go({ panel: 'import' }); menu.close()">
-              Import pages from a CSV file…
+              {{ say.importPagesFromACSV }}
             </button>
           }
         }
@@ -88,6 +89,7 @@ import { ViewsService } from './views.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ViewMenu {
+  protected readonly say = say;
   protected readonly views = inject(ViewsService);
   protected readonly place = inject(PlaceService);
   protected readonly service = inject(RegisterService);
@@ -96,7 +98,7 @@ export class ViewMenu {
 
   protected async keep(field: HTMLInputElement): Promise<void> {
     const name = field.value.trim();
-    if (!name) return this.error.set('A view needs a name.');
+    if (!name) return this.error.set(say.aViewNeedsAName);
     this.error.set(await this.views.keep(name, this.isShared()));
     if (!this.error()) field.value = '';
   }

@@ -7,6 +7,8 @@ import { refusalOf } from '../hub/answer';
 import { api, Api, Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
 import { PlaceService } from '../hub/place.service';
+import { say } from '@domatium/core/words/views';
+import { say as common } from '@domatium/core/words/common';
 
 /** Named views, exports and calendar feeds of what is shown. */
 @Injectable({ providedIn: 'root' })
@@ -59,8 +61,8 @@ export class ViewsService {
     const back = () => void this.tried(() => this.client.call(api.nameView, { params: this.params(), body }));
     this.notices.say({
       kind: 'done',
-      text: `The view “${view.name}” is removed.`,
-      action: { label: 'Undo', run: back },
+      text: say.theViewIsRemoved(view.name),
+      action: { label: common.undo, run: back },
     });
   }
 

@@ -1,0 +1,8 @@
+/** What the interface says: `web/src/app/`. */
+export const say = {
+  signInDomatium: 'Sign in · Domatium',
+  welcomeDomatium: 'Welcome · Domatium',
+  aNewPasswordDomatium: 'A new password · Domatium',
+  private: 'Private',
+  pagesDomatium: 'Pages · Domatium',
+};

@@ -1,0 +1,12 @@
+import type { Shown } from '../shown.js';
+
+/** What the interface says: `web/src/app/hub`. */
+export const say = {
+  noConnection: 'No connection',
+  domatiumCantBeReachedRightNow: 'Domatium can’t be reached right now. Your text is kept; try again in a moment.',
+  dismiss: 'Dismiss',
+  aReleaseCouldntBePublishedAnd: 'A release couldn’t be published and was undone. See the page’s history.',
+  thisSiteIsNotKnownHere: 'This site is not known here yet. Try again in a moment.',
+  theDraftOfHasChangedVisitors: (name: Shown) =>
+    `The draft of ${name} has changed; visitors get it once it is put on its pages.`,
+};
