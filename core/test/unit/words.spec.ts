@@ -36,10 +36,40 @@ function sentencesIn(path: string): string[] {
   return found;
 }
 
+const SERVER = join(SOURCE, '../../server/src');
+/** Whole sentences for people in the server's code: not of logs, figures, errors of ours, what is told at a start, or a verification. */
+function sentencesOfServer(): string[] {
+  const found: string[] = [];
+  const OURS = /^(log\.\w+|gauge|durations|counter|tally|(new )?(Error|TypeError|BackupError)|console\.\w+)$/;
+  for (const path of readdirSync(SERVER, { recursive: true, encoding: 'utf8' })) {
+    if (!path.endsWith('.ts') || /backup|verify|telling|main\.ts$/.test(path)) continue;
+    const file = ts.createSourceFile(path, readFileSync(join(SERVER, path), 'utf8'), ts.ScriptTarget.ES2022, true);
+    const visit = (node: ts.Node): void => {
+      const isCall = ts.isCallExpression(node) || ts.isNewExpression(node);
+      if (isCall && OURS.test(node.expression.getText())) return;
+      const texts = ts.isTemplateExpression(node)
+        ? [node.head.text, ...node.templateSpans.map(({ literal }) => literal.text)]
+        : ts.isStringLiteralLike(node)
+          ? [node.text]
+          : [];
+      for (const text of texts)
+        if (/\p{L}{2,} [^?@=]*[.!]\s*$/u.test(text) && !/WHERE|SELECT|UPDATE/.test(text))
+          found.push(`${path}: ${text}`);
+      ts.forEachChild(node, visit);
+    };
+    visit(file);
+  }
+  return found;
+}
+
 const page = (metadata: Partial<PageDocument['metadata']>, ...blocks: PageDocument['blocks']): PageDocument => ({
   ...EMPTY_DOCUMENT,
   metadata: { ...EMPTY_DOCUMENT.metadata, ...metadata },
   blocks,
+});
+
+it('sentences that the server answers with stand in the catalogue', () => {
+  expect(sentencesOfServer()).toEqual([]);
 });
 
 describe('words of what is found', () => {

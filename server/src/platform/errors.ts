@@ -1,4 +1,5 @@
 import type { Problem, ProblemCode } from '@domatium/contracts';
+import { say } from '@domatium/core/words/answers/platform';
 
 type Fields = NonNullable<Problem['fields']>;
 
@@ -24,7 +25,7 @@ export class Refused extends Error {
 
 export class NotFoundError extends Refused {
   constructor(what = 'page') {
-    super('not-found', `There is no such ${what} here.`);
+    super('not-found', say.thereIsNoSuchHere(what));
   }
 }
 

@@ -6,6 +6,7 @@ import { Refused } from '../../platform/errors.js';
 import * as account from '../../platform/sessions/account.js';
 import { fromOf } from '../../platform/sessions/cookie.js';
 import { signIn, signOut, viewOf } from '../../platform/sessions/service.js';
+import { say } from '@domatium/core/words/answers/accounts';
 
 export function routes({ on, origin, hasMail, cookie }: Features): void {
   on(api.signIn, async ({ context, body, request, response }) => {
@@ -14,7 +15,7 @@ export function routes({ on, origin, hasMail, cookie }: Features): void {
     return view;
   });
   on(api.session, async ({ context, signedIn }) => {
-    if (!signedIn) throw new Refused('signed-out', 'You are not signed in.');
+    if (!signedIn) throw new Refused('signed-out', say.youAreNotSignedIn);
     return Promise.resolve(viewOf(context, signedIn));
   });
   on(api.signOut, async ({ context, request, response }) => {
@@ -31,11 +32,7 @@ export function routes({ on, origin, hasMail, cookie }: Features): void {
     account.changePassword(context, { ...body, token: tokenIn(request), address: fromOf(request).address }),
   );
   on(api.askForReset, ({ context, body, request }) => {
-    if (!hasMail)
-      throw new Refused(
-        'no-mail',
-        'This installation sends no mail. Ask an owner of your portfolio for a new invitation, or whoever runs the server.',
-      );
+    if (!hasMail) throw new Refused('no-mail', say.thisInstallationSendsNoMailAsk);
     return account.askForReset(context, body.email, origin, fromOf(request).address);
   });
   on(api.reset, ({ context, params, body, request }) =>

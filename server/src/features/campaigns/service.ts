@@ -8,6 +8,7 @@ import { notifyEvent } from '../../platform/events/index.js';
 import { ConflictError, InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import { zoneOf } from '../../heart/releases/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/campaigns';
 
 export const campaigns = ({ database }: Context, portfolioId: PortfolioId): Promise<CampaignView[]> =>
   store.campaignsOf(database, portfolioId);
@@ -54,7 +55,7 @@ export function removeCampaign(
     const count = await store.memberCount(trx, portfolioId, id);
     if (count)
       throw new ConflictError(
-        `${before.name} has ${count === 1 ? '1 page' : `${count} pages`}. Give them another campaign first, or none.`,
+        say.hasGiveThemAnotherCampaignFirst(before.name, count === 1 ? say.onePage : say.pages(count)),
       );
     await store.deleteCampaign(trx, id);
     await tell(trx, context, portfolioId, id, 'remove-campaign', before, undefined);
@@ -92,9 +93,7 @@ export function runAgain(
   copy: CopyBody,
 ): Promise<{ campaignId: number; pages: number[]; preparedId: number | null }> {
   if (copy.target.portfolioId !== portfolioId)
-    throw new InvalidError([
-      { path: 'copy.target.portfolioId', message: 'A campaign runs again in its own portfolio.' },
-    ]);
+    throw new InvalidError([{ path: 'copy.target.portfolioId', message: say.aCampaignRunsAgainInIts }]);
   return named(() =>
     inTransaction(context.database, async (trx) => {
       if (!(await store.campaignById(trx, portfolioId, id))) throw new NotFoundError('campaign');
@@ -108,14 +107,13 @@ async function seenAs(trx: Db, portfolioId: PortfolioId, id: number, version: nu
   await store.lockCampaign(trx, portfolioId, id);
   const campaign = await store.campaignById(trx, portfolioId, id);
   if (!campaign) throw new NotFoundError('campaign');
-  if (campaign.version !== version)
-    throw new StaleError(`${campaign.name} has been changed since you looked. Look again.`, campaign);
+  if (campaign.version !== version) throw new StaleError(say.hasBeenChangedSinceYouLooked(campaign.name), campaign);
   return campaign;
 }
 
 async function refuseForeign(trx: Db, portfolioId: PortfolioId, { ownerId }: CampaignBody): Promise<void> {
   if (ownerId && !(await store.isMember(trx, portfolioId, ownerId)))
-    throw new InvalidError([{ path: 'ownerId', message: 'That person isn’t a member of this portfolio.' }]);
+    throw new InvalidError([{ path: 'ownerId', message: say.thatPersonIsntAMemberOf }]);
 }
 
 /** Names of campaigns are used once in a portfolio. */
@@ -125,7 +123,7 @@ async function named<T>(work: () => Promise<T>): Promise<T> {
   } catch (error) {
     const { code, constraint } = error as { code?: string; constraint?: string };
     if (code === '23505' && constraint?.startsWith('campaign'))
-      throw new InvalidError([{ path: 'name', message: 'A campaign with that name already exists.' }]);
+      throw new InvalidError([{ path: 'name', message: say.aCampaignWithThatNameAlready }]);
     throw error;
   }
 }

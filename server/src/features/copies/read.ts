@@ -8,6 +8,7 @@ import { InvalidError, NotFoundError } from '../../platform/errors.js';
 import { plansOf, siteAddressesOf } from '../../heart/plans/index.js';
 import { zoneOf } from '../../heart/releases/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/copies';
 
 export interface Source {
   readonly page: store.SourcePage;
@@ -33,10 +34,10 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
   const isElsewhere = target !== portfolioId;
   const siteId = body.target.siteId ?? null;
   if (isElsewhere && siteId === null)
-    throw new InvalidError([{ path: 'target.siteId', message: 'Choose a site of that portfolio.' }]);
+    throw new InvalidError([{ path: 'target.siteId', message: say.chooseASiteOfThatPortfolio }]);
   const targetSites = new Set((await siteAddressesOf(db, target)).map((address) => address.siteId as number));
   if (siteId !== null && !targetSites.has(siteId))
-    throw new InvalidError([{ path: 'target.siteId', message: 'That site isn’t in that portfolio.' }]);
+    throw new InvalidError([{ path: 'target.siteId', message: say.thatSiteIsntInThatPortfolio }]);
   const zone = await zoneOf(db, target);
   const plans = await plansOf(
     db,
@@ -55,13 +56,13 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
     const path = page.role === 'not-found' ? page.path : typed.ok ? typed.path : page.path;
     const key = `${to} ${path}`;
     const fault = !name
-      ? 'Its name would be empty.'
+      ? say.itsNameWouldBeEmpty
       : name.length > 200
-        ? 'Its name would be longer than 200 characters.'
+        ? say.itsNameWouldBeLongerThan
         : page.role !== 'not-found' && !typed.ok
           ? typed.why
           : taken.has(key)
-            ? 'Another copy would have the same address.'
+            ? say.anotherCopyWouldHaveTheSame
             : null;
     taken.add(key);
     const plan = plans.get(page.id);

@@ -3,6 +3,7 @@ import type { Features } from '../../platform/http/feature.js';
 import { NotFoundError, Refused } from '../../platform/errors.js';
 import type { SignedIn } from '../../platform/sessions/index.js';
 import * as service from './service.js';
+import { say } from '@domatium/core/words/answers/copies';
 
 export function routes({ on }: Features): void {
   on(api.copyPreview, ({ context, portfolioId, body, signedIn }) => {
@@ -19,6 +20,5 @@ export function routes({ on }: Features): void {
 function refuseWithoutWrite(signedIn: SignedIn | null, portfolioId: number): void {
   const role = signedIn?.roles.get(portfolioId);
   if (!role) throw new NotFoundError('portfolio');
-  if (!mayAct(role, 'write'))
-    throw new Refused('not-allowed', `As ${role} you can’t make pages there. Ask an author or an owner.`);
+  if (!mayAct(role, 'write')) throw new Refused('not-allowed', say.asYouCantMakePagesThere(role));
 }

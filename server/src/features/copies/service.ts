@@ -15,6 +15,7 @@ import { prepareIn } from '../../heart/prepared/index.js';
 import { namesOfPages } from '../../heart/releases/index.js';
 import { read, type Read, type Source } from './read.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/copies';
 
 /** What is shown around a date in a text. */
 const AROUND = 40;
@@ -172,7 +173,7 @@ export async function copyIn(
   );
   if (faults.length) throw new InvalidError(faults);
   if (body.campaignId && !(await store.campaignExists(trx, target, body.campaignId)))
-    throw new InvalidError([{ path: 'campaignId', message: 'That campaign isn’t in that portfolio.' }]);
+    throw new InvalidError([{ path: 'campaignId', message: say.thatCampaignIsntInThatPortfolio }]);
   await setInstant(trx, now);
   await context.step?.(0.2);
   const nextId = await takeIds(trx, sources.length);
@@ -238,10 +239,9 @@ export async function copyIn(
 }
 
 const preparedName = (sources: readonly Source[], now: Instant, zone: string) =>
-  `${sources.length === 1 ? sources[0]?.name : `${sources.length} pages`}, copied on ${writeDay(dayOf(now, zone))}`.slice(
-    0,
-    200,
-  );
+  say
+    .copiedOn(sources.length === 1 ? (sources[0]?.name ?? '') : say.pages(sources.length), writeDay(dayOf(now, zone)))
+    .slice(0, 200);
 
 /** Periods of the copies as changes; a redirect behind one leads to the copy where its page was copied too. */
 function changesOf(
@@ -343,5 +343,5 @@ async function refuseForeign(
   const pictures = new Set((await store.picturesById(trx, target, of('picture'))).map(({ id }) => id as number));
   for (const { kind, useId } of chosen)
     if (kind === 'page' ? !pages.has(useId as PageId) : !pictures.has(useId))
-      throw new InvalidError([{ path: 'missing', message: `There is no such ${kind} there.` }]);
+      throw new InvalidError([{ path: 'missing', message: say.thereIsNoSuchThere(kind) }]);
 }

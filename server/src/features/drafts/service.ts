@@ -17,6 +17,7 @@ import { notifyEvent } from '../../platform/events/index.js';
 import { keepState } from './states.js';
 import { faceForm } from '../pictures/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
+import { say } from '@domatium/core/words/answers/drafts';
 
 interface DraftRow {
   readonly version: number;
@@ -65,7 +66,7 @@ export async function saveDraft(
     if (locked.version !== version) {
       const current = await draftRow(trx, portfolioId, pageId, now);
       throw new StaleError(
-        `${current?.changed_by ?? 'Someone else'} has changed this page since you opened it.`,
+        say.hasChangedThisPageSinceYou(current?.changed_by ?? say.someoneElse),
         current && viewOf(current),
       );
     }
@@ -118,16 +119,16 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
     ]);
     const known = new Set(rows.map(({ id }) => id));
     for (const { id, path } of used)
-      if (!known.has(id)) faults.push({ path, message: `${FOREIGN[table]} is not in this portfolio.` });
+      if (!known.has(id)) faults.push({ path, message: say.isNotInThisPortfolio(FOREIGN[table] ?? '') });
   }
   if (faults.length) throw new InvalidError(faults);
 }
 
 const FOREIGN: Readonly<Record<string, string>> = {
-  page: 'The page this link points to',
-  picture: 'This picture',
-  stored_file: 'A file of this page',
-  stock_item: 'A piece of this page',
+  page: say.thePageThisLinkPointsTo,
+  picture: say.thisPicture,
+  stored_file: say.aFileOfThisPage,
+  stock_item: say.aPieceOfThisPage,
 };
 
 async function draftRow(db: Db, portfolioId: PortfolioId, pageId: number, now: Instant): Promise<DraftRow | null> {

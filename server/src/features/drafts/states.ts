@@ -6,6 +6,7 @@ import { writeAudit } from '../../platform/database/audit.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../../platform/database/context.js';
 import { NotFoundError, StaleError } from '../../platform/errors.js';
 import { draftStates, freezeDrafts } from '../../heart/releases/index.js';
+import { say } from '@domatium/core/words/answers/drafts';
 
 /** States of the draft that are shown: those that lasted; while somebody types one a second is kept, and only the last shown. */
 const LASTED = 45_000;
@@ -135,7 +136,7 @@ export async function nameRevision(
     const [draft] = await draftStates(trx, portfolioId, [pageId]);
     if (!draft) throw new NotFoundError();
     if (draft.version !== draftVersion)
-      throw new StaleError('The draft has been changed since you looked at it.', { draftVersion: draft.version });
+      throw new StaleError(say.theDraftHasBeenChangedSince, { draftVersion: draft.version });
     const id = (await freezeDrafts(trx, portfolioId, [draft], context.now, context.account)).get(pageId) as RevisionId;
     const [row] = (await trx('revision').where({ id }).update({ name }).returning('number')) as { number: number }[];
     await writeAudit(trx, {

@@ -5,6 +5,7 @@ import type { PageId } from '@domatium/core/plan';
 import { dayOf, instantOfWall, parseMoment, wallOf, type Instant, type WallTime } from '@domatium/core/time';
 import { fold } from '@domatium/core/text';
 import type { KnownPage } from './store.js';
+import { say } from '@domatium/core/words/answers/imports';
 
 export interface Known {
   readonly sites: readonly {
@@ -65,10 +66,10 @@ function placeOf(
   const [only] = found;
   if (!only || found.length > 1) {
     const message = !asked
-      ? 'Enter a site, or the full address.'
+      ? say.enterASiteOrTheFull
       : found.length
-        ? `${found.length} sites are called ${site}. Write the address of one.`
-        : `No site is called ${site}.`;
+        ? say.sitesAreCalledWriteTheAddress(found.length, site)
+        : say.noSiteIsCalled(site);
     fault('site', message);
   }
   const typed = checkTypedPath(below ? (below.startsWith('/') ? below : `/${below}`) : `/${slugOf(name)}`, [
@@ -90,9 +91,9 @@ export function readRow(row: ImportRow, known: Known): ReadRow {
   const place = placeOf(row, known.sites, fault);
   const page = known.pages.find(({ site_id, path }) => site_id === place.siteId && path === place.path) ?? null;
   const name = row.name || page?.name || '';
-  if (!name) fault('name', 'A new page needs a name.');
-  if (name.length > 200) fault('name', 'At most 200 characters.');
-  if (row.title.length > 200) fault('title', 'At most 200 characters.');
+  if (!name) fault('name', say.aNewPageNeedsAName);
+  if (name.length > 200) fault('name', say.atMost200Characters);
+  if (row.title.length > 200) fault('title', say.atMost200Characters);
   const labels = row.labels
     ? [
         ...new Set(
@@ -103,9 +104,9 @@ export function readRow(row: ImportRow, known: Known): ReadRow {
         ),
       ].sort()
     : null;
-  if (labels?.some((label) => label.length > 60)) fault('labels', 'A label has at most 60 characters.');
+  if (labels?.some((label) => label.length > 60)) fault('labels', say.aLabelHasAtMost60Characters);
   const campaign = known.campaigns.find((one) => fold(one.name) === fold(row.campaign));
-  if (row.campaign && row.campaign !== '-' && !campaign) fault('campaign', `No campaign is called ${row.campaign}.`);
+  if (row.campaign && row.campaign !== '-' && !campaign) fault('campaign', say.noCampaignIsCalled(row.campaign));
   const { from, until } = timesOf(row, known, fault);
   return {
     row,
@@ -137,7 +138,7 @@ function timesOf(
     const iso = /[zZ]$|[+-]\d\d:?\d\d$/.test(row[field]) ? Date.parse(row[field]) : Number.NaN;
     if (!Number.isNaN(iso)) return { local: wallOf(iso as Instant, zone), zone };
     const local = parseMoment(row[field], today, field === 'until');
-    if (local === null) fault(field, `“${row[field]}” isn’t a date or time. Use 2026-12-01 or 2026-12-01 09:00.`);
+    if (local === null) fault(field, say.isntADateOrTimeUse(row[field]));
     return local === null ? null : { local, zone };
   };
   const isNow = row.from.toLowerCase() === 'now';
@@ -145,9 +146,9 @@ function timesOf(
   const until = moment('until');
   const start = from === 'now' ? now : from && instantOfWall(from);
   const end = until && instantOfWall(until);
-  if (until && !from) fault('from', 'An end needs a start.');
-  if (from !== 'now' && start !== null && start < now) fault('from', 'That time is in the past.');
-  if (start !== null && end !== null && end <= start) fault('until', 'It ends before it starts.');
+  if (until && !from) fault('from', say.anEndNeedsAStart);
+  if (from !== 'now' && start !== null && start < now) fault('from', say.thatTimeIsInThePast);
+  if (start !== null && end !== null && end <= start) fault('until', say.itEndsBeforeItStarts);
   return { from, until };
 }
 

@@ -14,6 +14,7 @@ import { takeIds } from '../../heart/plans/index.js';
 import { judge, release, zoneOf } from '../../heart/releases/index.js';
 import { changeOf, documentOf, readRow, type ReadRow } from './rows.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/imports';
 
 const NAMED = 500;
 const newBlockId = () => randomBytes(6).toString('hex');
@@ -21,7 +22,7 @@ const newBlockId = () => randomBytes(6).toString('hex');
 /** Thrown to give back what a preview tried; nothing of it stays. */
 class Tried extends Error {
   constructor(readonly results: ImportResult[]) {
-    super('Only tried');
+    super(say.onlyTried);
   }
 }
 
@@ -81,7 +82,7 @@ export async function importRows(
   const apply = async (trx: Knex.Transaction): Promise<ReleaseChange[]> => {
     const read = await readRows(trx, context, portfolioId, rows);
     const wrong = read.flatMap(({ row, errors }) =>
-      errors.map(({ field, message }) => ({ path: `line ${row.line}${field ? `, ${field}` : ''}`, message })),
+      errors.map(({ field, message }) => ({ path: say.line(row.line, field ? `, ${field}` : ''), message })),
     );
     if (wrong.length) throw new InvalidError(wrong);
     const applied = await applyRows(trx, context, portfolioId, read);
@@ -122,7 +123,7 @@ async function readRows(
     const key = `${read.siteId} ${read.path}`;
     const earlier = seen.get(key);
     if (!read.errors.length && earlier !== undefined) {
-      const message = `Line ${earlier} has the same address.`;
+      const message = say.lineHasTheSameAddress(earlier);
       return { ...read, errors: [{ field: 'path' as const, message }] };
     }
     seen.set(key, row.line);
@@ -217,15 +218,18 @@ function resultOf(read: ReadRow, blocked: readonly string[], { now }: Context): 
   const start = from && from !== 'now' ? instantOfWall(from) : null;
   const end = until && instantOfWall(until);
   const words = [
-    ...(page && name !== page.name ? [`renamed from “${page.name}”`] : []),
-    ...(page && title && title !== page.document.metadata.title ? ['another title in the draft'] : []),
-    ...(labels && labels.join() !== (page?.labels ?? []).join() ? [`labels ${labels.join(', ')}`] : []),
+    ...(page && name !== page.name ? [say.renamedFrom(page.name)] : []),
+    ...(page && title && title !== page.document.metadata.title ? [say.anotherTitleInTheDraft] : []),
+    ...(labels && labels.join() !== (page?.labels ?? []).join() ? [say.labels(labels.join(', '))] : []),
     ...(campaignId !== undefined && campaignId !== (page?.campaign_id ?? null)
-      ? [campaignId === null ? 'no campaign' : `campaign ${row.campaign}`]
+      ? [campaignId === null ? say.noCampaign : say.campaign(row.campaign)]
       : []),
     ...(from
       ? [
-          `live from ${start === null ? 'now' : writeInstant(start, zone, now)}${end === null ? '' : ` to ${writeEnd(end, zone, now)}`}`,
+          say.liveFrom(
+            start === null ? say.now : writeInstant(start, zone, now),
+            end === null ? '' : say.to(writeEnd(end, zone, now)),
+          ),
         ]
       : []),
   ];

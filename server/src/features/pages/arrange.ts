@@ -5,6 +5,7 @@ import { inTransaction, type Context, type Db } from '../../platform/database/co
 import { notifyEvent } from '../../platform/events/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pages';
 
 /** Above this an event names no pages: everyone reads the register anew. */
 const NAMED = 500;
@@ -27,7 +28,9 @@ export async function arrange(
     const stale = pages.filter(({ id, version }) => known.get(id)?.version !== version);
     if (stale.length)
       throw new StaleError(
-        `${stale.length === 1 ? `${known.get(stale[0]?.id ?? 0)?.name} has` : `${stale.length} of these pages have`} been changed since you looked. Look again.`,
+        stale.length === 1
+          ? say.hasBeenChanged(known.get(stale[0]?.id ?? 0)?.name ?? '')
+          : say.haveBeenChanged(stale.length),
         stale.map(({ id }) => known.get(id)),
       );
     await refuseForeign(trx, portfolioId, pages);
@@ -75,12 +78,8 @@ async function refuseForeign(trx: Db, portfolioId: PortfolioId, pages: ArrangeBo
   const [campaigns, people] = await store.namedIn(trx, portfolioId);
   for (const [index, { campaignId, ownerId }] of pages.entries()) {
     if (campaignId && !campaigns.has(campaignId))
-      throw new InvalidError([
-        { path: `pages[${index}].campaignId`, message: 'That campaign isn’t in this portfolio.' },
-      ]);
+      throw new InvalidError([{ path: `pages[${index}].campaignId`, message: say.thatCampaignIsntInThisPortfolio }]);
     if (ownerId && !people.has(ownerId))
-      throw new InvalidError([
-        { path: `pages[${index}].ownerId`, message: 'That person isn’t a member of this portfolio.' },
-      ]);
+      throw new InvalidError([{ path: `pages[${index}].ownerId`, message: say.thatPersonIsntAMemberOf }]);
   }
 }

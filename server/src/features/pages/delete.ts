@@ -4,6 +4,7 @@ import { inTransaction, type Context } from '../../platform/database/context.js'
 import { notifyEvent } from '../../platform/events/index.js';
 import { InvalidError } from '../../platform/errors.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pages';
 
 const AT_A_TIME = 200;
 
@@ -30,20 +31,18 @@ export async function deletePages(
           {
             path: 'confirmation',
             message:
-              wanted.length === 1
-                ? 'That isn’t its name.'
-                : `Type ${wanted.length} to confirm deleting ${wanted.length} pages.`,
+              wanted.length === 1 ? say.thatIsntItsName : say.typeToConfirmDeletingPages(wanted.length, wanted.length),
           },
         ]);
       if (!pages.length && wanted.length === 1)
-        throw new InvalidError([{ path: 'pages', message: 'It is not in the bin.' }]);
+        throw new InvalidError([{ path: 'pages', message: say.itIsNotInTheBin }]);
       const found = pages.map(({ id }) => id);
       const live = await store.onTheAir(trx, found, now);
       if (live.length)
         throw new InvalidError([
           {
             path: 'pages',
-            message: `${live.join(', ')} is live or planned. Take it off before deleting it for ever.`,
+            message: say.isLiveOrPlannedTakeIt(live.join(', ')),
           },
         ]);
       await store.buryPages(trx, found, now, account);

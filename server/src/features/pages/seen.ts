@@ -9,6 +9,7 @@ import { NotFoundError } from '../../platform/errors.js';
 import { neighbourhoodOf, tableOf, withPlans, type Neighbourhood } from '../../heart/plans/index.js';
 import { namesOfPages, revisionNumbers } from '../../heart/releases/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pages';
 
 interface Seen extends SeenView {
   /** The stored page that was or will be served. */
@@ -36,15 +37,15 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
       );
       const words = resolutionWords(answer, {
         page: (id) => names.get(id) ?? 'a page',
-        revision: (id) => `revision ${numbers.get(id) ?? ''}`,
+        revision: (id) => say.revision(numbers.get(id) ?? ''),
       }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path));
       const why =
         answer.kind !== 'page' || artifact
           ? ''
           : (await store.isDeleted(db, answer.pageId))
-            ? '. What it said has been deleted for ever.'
+            ? say.whatItSaidIsDeleted
             : (await store.isPastKeeping(db, portfolioId, at))
-              ? '. What it said then is no longer kept.'
+              ? say.whatItSaidIsNotKept
               : '';
       return {
         host,

@@ -32,6 +32,7 @@ import {
 import { dailyVisits } from '../visits/index.js';
 import * as store from './store.js';
 import * as templates from './templates.js';
+import { say } from '@domatium/core/words/answers/pages';
 
 const newBlockId = () => randomBytes(6).toString('hex');
 
@@ -65,7 +66,7 @@ export async function makePage(
   const { now, account } = context;
   return inTransaction(context.database, async (trx) => {
     if (!(await store.siteExists(trx, portfolioId, page.siteId)))
-      throw new InvalidError([{ path: 'siteId', message: 'That site isn’t in this portfolio.' }]);
+      throw new InvalidError([{ path: 'siteId', message: say.thatSiteIsntInThisPortfolio }]);
     await setInstant(trx, now);
     const nextId = await takeIds(trx, 1);
     const id = await store.insertPage(trx, portfolioId, { ...page, placementId: nextId() }, now, account);
@@ -97,7 +98,7 @@ export async function rename(
     if (!page) throw new NotFoundError();
     const next = await store.renamePage(trx, portfolioId, pageId, name, version, now, account);
     if (next === null)
-      throw new StaleError(`This page has been changed by someone else: it is now “${page.name}”.`, {
+      throw new StaleError(say.thisPageHasBeenChangedBy(page.name), {
         name: page.name,
         version: page.version,
       });
@@ -236,7 +237,7 @@ function linesAt(
     const revision = value.kind === 'page' ? numberOf(value.revisionId) : null;
     const words =
       value.kind === 'page'
-        ? `${isThisPage ? 'this page' : nameOf(value.pageId)}, revision ${revision}`
+        ? say.revisionWithPageId(isThisPage ? say.thisPage : nameOf(value.pageId), revision ?? '')
         : resolutionWords(value, { page: nameOf, revision: () => '' });
     return {
       from: during.from,
@@ -265,13 +266,13 @@ function linkNote(
   const isNow = wrong.during.from <= now;
   if (isInbound)
     return how === 'redirect'
-      ? `${isNow ? 'links here through a redirect' : `will still link here after ${writeEnd(wrong.during.from, zone, now)}, through a redirect`}`
+      ? `${isNow ? say.linksHereThroughARedirect : say.willStillLinkHereAfterThrough(writeEnd(wrong.during.from, zone, now))}`
       : isNow
-        ? 'links here, but the link is broken'
-        : `will still link here from ${writeInstant(wrong.during.from, zone, now)}, and lead nowhere`;
+        ? say.linksHereButTheLinkIs
+        : say.willStillLinkHereFromAnd(writeInstant(wrong.during.from, zone, now));
   if (how === 'redirect')
-    return isNow ? 'through a redirect' : `through a redirect from ${writeInstant(wrong.during.from, zone, now)}`;
-  return isNow ? 'off: shown as plain text' : `off from ${writeInstant(wrong.during.from, zone, now)}`;
+    return isNow ? say.throughARedirect : say.throughARedirectFrom(writeInstant(wrong.during.from, zone, now));
+  return isNow ? say.offShownAsPlainText : say.offFrom(writeInstant(wrong.during.from, zone, now));
 }
 
 const howLinked = (end: Followed) =>
@@ -304,7 +305,7 @@ export async function addressCheck(
   const site = (await siteAddressesOf(database, portfolioId)).find(
     (address) => address.siteId === siteId && address.isPrimary && contains(address.during, now),
   );
-  if (!site) throw new InvalidError([{ path: 'siteId', message: 'That site isn’t in this portfolio.' }]);
+  if (!site) throw new InvalidError([{ path: 'siteId', message: say.thatSiteIsntInThisPortfolio }]);
   const host = (await hostNamesOf(database, portfolioId)).get(site.hostId) ?? '';
   const checked = checkTypedPath(typed, [site.basePath]);
   if (!checked.ok) return { address: host + typed, isValid: false, isFreeNow: false, words: checked.why, holders: [] };
@@ -324,7 +325,7 @@ export async function addressCheck(
     from: claim.during.from,
     until: claim.during.until,
     pageId: claim.pageId as number,
-    name: names.get(claim.pageId as PageId) ?? 'another page',
+    name: names.get(claim.pageId as PageId) ?? say.anotherPage,
   }));
   return {
     address,
@@ -347,17 +348,17 @@ function holdersWords(
   now: Instant,
 ): string {
   const parts = holders.map(({ from, until, name }) => {
-    const to = until === null ? '' : ` to ${writeEnd(until as Instant, zone, now)}`;
+    const to = until === null ? '' : say.to(writeEnd(until as Instant, zone, now));
     return from <= now
-      ? `today it is ${name}${until === null ? ', with no end planned' : to}`
-      : `from ${writeInstant(from as Instant, zone, now)}${to} it is ${name}`;
+      ? say.todayItIs(name, until === null ? say.withNoEndPlanned : to)
+      : say.fromItIs(writeInstant(from as Instant, zone, now), to, name);
   });
   const draft = lying.length
-    ? `${lying.map(({ name }) => name).join(', ')} ${lying.length === 1 ? 'lies' : 'lie'} here too, with nothing live or planned`
+    ? say.hereTooWithNothingLiveOr(lying.map(({ name }) => name).join(', '), lying.length === 1 ? say.lies : say.lie)
     : null;
-  if (!parts.length) return draft ? `Free; ${draft}.` : 'Free now and for everything planned.';
+  if (!parts.length) return draft ? say.free(draft) : say.freeNowAndForEverythingPlanned;
   const isFree = (holders[0]?.from ?? 0) > now;
-  const words = [...(isFree ? ['free today'] : []), ...parts].join('; ');
+  const words = [...(isFree ? [say.freeToday] : []), ...parts].join('; ');
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
 }
 

@@ -6,6 +6,7 @@ import { inTransaction, type Context } from '../../platform/database/context.js'
 import { notifyEvent } from '../../platform/events/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pages';
 
 /** Templates with their notes, a picture, and the pages made from each. */
 export async function templates({ database, now }: Context, portfolioId: PortfolioId): Promise<TemplateView[]> {
@@ -35,7 +36,7 @@ export async function documentOfTemplate(
   id: number,
 ): Promise<PageDocument> {
   const [template] = await store.templatesOf(database, portfolioId, now, id);
-  if (!template) throw new InvalidError([{ path: 'templateId', message: 'That page is no longer a template.' }]);
+  if (!template) throw new InvalidError([{ path: 'templateId', message: say.thatPageIsNoLongerA }]);
   return template.document;
 }
 
@@ -51,7 +52,7 @@ export async function setTemplate(
     if (!page) throw new NotFoundError();
     const version = await store.saveTemplate(trx, portfolioId, pageId, template);
     if (version === null)
-      throw new StaleError('This page has changed since you opened it. Reload and try again.', {
+      throw new StaleError(say.thisPageHasChangedSinceYou, {
         version: page.version,
       });
     const { isTemplate, notes } = template;

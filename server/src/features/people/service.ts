@@ -24,6 +24,7 @@ import {
 } from '../../platform/sessions/index.js';
 import { itemOfKey } from '../../heart/stock/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/people';
 
 const INVITED_DAYS = 14;
 /** A day and portfolio: mails go to people who did not ask for them. */
@@ -75,11 +76,11 @@ export function invite(
   const expiresAt = later(now, INVITED_DAYS * DAY);
   return inTransaction(context.database, async (trx) => {
     if ((await store.countInvitations(trx, portfolioId, later(now, -DAY))) >= MOST_INVITATIONS)
-      throw tooMany(3600, `${MOST_INVITATIONS} invitations a day are sent for a portfolio at most.`);
+      throw tooMany(3600, say.invitationsADayAreSentFor(MOST_INVITATIONS));
     const invitation = { portfolioId, email, role, tokenHash: hashToken(token), expiresAt };
     const id = await store.insertInvitation(trx, invitation, now, account);
-    const body = `You are invited to work on a portfolio in Domatium, as ${role}.\n\n${origin}${linkOf(token)}\n\nThe link works once, for ${INVITED_DAYS} days.\n`;
-    await postMail(trx, { to: email, subject: 'An invitation', body }, now);
+    const body = say.youAreInvitedToWorkOn(role, origin, linkOf(token), INVITED_DAYS);
+    await postMail(trx, { to: email, subject: say.anInvitation, body }, now);
     await tell(trx, context, portfolioId, id, 'invite', { email, role });
     return { id, path: linkOf(token) };
   });
@@ -91,7 +92,7 @@ export async function revokeInvitation(
   id: number,
 ): Promise<{ id: number }> {
   return inTransaction(context.database, async (trx) => {
-    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError('open invitation');
+    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError(say.openInvitation);
     await tell(trx, context, portfolioId, id, 'revoke-invitation', undefined);
     return { id };
   });
@@ -113,10 +114,10 @@ export function invitation({ database, now }: Context, token: string): Promise<I
 async function usable(trx: Db, token: string, now: Instant): Promise<store.InvitationRow> {
   const row = await store.invitationByHash(trx, hashToken(token));
   const gone = (detail: string) => new Refused('link-used', detail);
-  if (!row) throw gone('This invitation doesn’t exist. Ask the person who invited you for a new link.');
-  if (row.used_at !== null) throw gone('This invitation was already used. Sign in, or ask for a new link.');
-  if (row.revoked_at !== null) throw gone('This invitation was revoked. Ask for a new link.');
-  if (row.expires_at <= now) throw gone('This invitation has expired. Ask for a new link.');
+  if (!row) throw gone(say.thisInvitationDoesntExistAskThe);
+  if (row.used_at !== null) throw gone(say.thisInvitationWasAlreadyUsedSign);
+  if (row.revoked_at !== null) throw gone(say.thisInvitationWasRevokedAskFor);
+  if (row.expires_at <= now) throw gone(say.thisInvitationHasExpiredAskFor);
   return row;
 }
 
@@ -135,8 +136,7 @@ export async function join(
   const hash = known ? '' : await hashPassword(person.password);
   await inTransaction(context.database, async (trx) => {
     const row = await usable(trx, token, now);
-    if (row.portfolio_id === null)
-      throw new ConflictError('This link is for the first person of an installation, who names a portfolio too.');
+    if (row.portfolio_id === null) throw new ConflictError(say.thisLinkIsForTheFirst);
     const account = await memberFor(trx, person, hash);
     await store.addMember(trx, row.portfolio_id, account, row.role);
     await store.noteUsed(trx, row.id, account, now);
@@ -157,7 +157,7 @@ async function refuseUnusable(context: Context, token: string, person: Person, f
   await new Throttle(database, triesAt('invitation', from.address, true), now).count();
   const row = await usable(database, token, now);
   if (row.email !== null && row.email !== person.email)
-    throw new InvalidError([{ path: 'email', message: `This invitation is to ${row.email}. Join with that address.` }]);
+    throw new InvalidError([{ path: 'email', message: say.thisInvitationIsToJoinWith(row.email) }]);
 }
 
 async function memberFor(trx: Db, { email, name }: Person, passwordHash: string): Promise<AccountId> {
@@ -176,8 +176,8 @@ export async function found(
   const hash = await hashPassword(person.password);
   const id = await inTransaction(context.database, async (trx) => {
     const row = await usable(trx, token, context.now);
-    if (row.portfolio_id !== null) throw new ConflictError('This link is to a portfolio that exists. Join it instead.');
-    if (!(await store.isEmpty(trx))) throw new ConflictError('This installation is already set up.');
+    if (row.portfolio_id !== null) throw new ConflictError(say.thisLinkIsToAPortfolio);
+    if (!(await store.isEmpty(trx))) throw new ConflictError(say.thisInstallationIsAlreadySetUp);
     const account = await store.insertAccount(trx, { email: person.email, name: person.name, passwordHash: hash });
     await store.noteUsed(trx, row.id, account, context.now);
     return portfolioIn(trx, { ...context, account }, portfolio);
@@ -187,10 +187,10 @@ export async function found(
 
 /** Makes a portfolio with a host of its own; whoever makes it owns it. */
 export function newPortfolio(context: Context, portfolio: NewPortfolio, ownsOne: boolean): Promise<{ id: number }> {
-  if (!ownsOne) throw new Refused('not-allowed', 'Whoever owns a portfolio may make another. Ask an owner.');
+  if (!ownsOne) throw new Refused('not-allowed', say.whoeverOwnsAPortfolioMayMake);
   return inTransaction(context.database, async (trx) => {
     if ((await store.countOwned(trx, context.account ?? 0)) >= MOST_PORTFOLIOS)
-      throw new ConflictError(`One person owns at most ${MOST_PORTFOLIOS} portfolios.`);
+      throw new ConflictError(say.onePersonOwnsAtMostPortfolios(MOST_PORTFOLIOS));
     return { id: await portfolioIn(trx, context, portfolio) };
   });
 }
@@ -233,8 +233,7 @@ export function setWantsFactor(
   isWanted: boolean,
   hasFactor: boolean,
 ): Promise<{ isWanted: boolean }> {
-  if (isWanted && !hasFactor)
-    throw new ConflictError('You would lock yourself out: set up your own second factor, and sign in with it, first.');
+  if (isWanted && !hasFactor) throw new ConflictError(say.youWouldLockYourselfOutSet);
   return inTransaction(context.database, async (trx) => {
     await trx('portfolio').where({ id: portfolioId }).update({ wants_factor: isWanted });
     await tell(trx, context, portfolioId, portfolioId, 'wants-factor', { isWanted });
@@ -281,7 +280,7 @@ async function memberOf(trx: Db, portfolioId: PortfolioId, personId: number, wor
   if (!member) throw new NotFoundError('member');
   const owners = members.filter(({ role }) => role === 'owner').length;
   if (words !== null && member.role === 'owner' && owners === 1)
-    throw new ConflictError(`The last owner ${words}. Make somebody else an owner first.`);
+    throw new ConflictError(say.theLastOwnerMakeSomebodyElse(words));
   return member.role;
 }
 
@@ -297,11 +296,11 @@ export interface NewSite {
 /** Allows another portfolio a host under a domain of this one; the code for it works once. */
 export function allowHost(context: Context, portfolioId: PortfolioId, asked: string): Promise<{ code: string }> {
   const host = parseHost(asked)?.host;
-  if (!host) throw new InvalidError([{ path: 'host', message: 'Write a host such as www.marrowick.example.' }]);
+  if (!host) throw new InvalidError([{ path: 'host', message: say.writeAHostSuchAsWww }]);
   const code = newToken();
   return inTransaction(context.database, async (trx) => {
     if ((await store.domainHolder(trx, host)) !== portfolioId)
-      throw new InvalidError([{ path: 'host', message: 'That host lies under no domain of this portfolio.' }]);
+      throw new InvalidError([{ path: 'host', message: say.thatHostLiesUnderNoDomain }]);
     const consent = { host, tokenHash: hashToken(code) };
     const id = await store.insertConsent(trx, portfolioId, consent, context.now, context.account);
     await tell(trx, context, portfolioId, id, 'allow-host', { host });
@@ -316,19 +315,17 @@ export function newSite(
   { consent = null, ...site }: NewSite,
 ): Promise<{ id: number }> {
   const host = site.host ? parseHost(site.host) : null;
-  if (site.host && !host)
-    throw new InvalidError([{ path: 'host', message: 'Write a host such as www.marrowick.example, without a path.' }]);
+  if (site.host && !host) throw new InvalidError([{ path: 'host', message: say.writeAHostSuchAsWwwToo }]);
   const base = checkTypedPath(site.basePath || '/');
   if (!base.ok) throw new InvalidError([{ path: 'basePath', message: base.why }]);
   return inTransaction(context.database, async (trx) => {
     if (!isThemeKey(site.theme) && !(await itemOfKey(trx, portfolioId, site.theme)))
-      throw new InvalidError([{ path: 'theme', message: 'Unknown theme.' }]);
+      throw new InvalidError([{ path: 'theme', message: say.unknownTheme }]);
     await setInstant(trx, context.now);
     const hostId = host
       ? await hostFor(trx, context, portfolioId, host, consent)
       : (await store.ownHost(trx, portfolioId))?.id;
-    if (hostId === undefined)
-      throw new InvalidError([{ path: 'host', message: 'This portfolio has no host of its own.' }]);
+    if (hostId === undefined) throw new InvalidError([{ path: 'host', message: say.thisPortfolioHasNoHostOf }]);
     const id = await store
       .insertSite(trx, portfolioId, { name: site.name, theme: site.theme, hostId, basePath: base.path }, context.now)
       .then(async (made) => {
@@ -337,7 +334,7 @@ export function newSite(
       })
       .catch((error: unknown) => {
         if ((error as { code?: string }).code !== '23P01') throw error;
-        throw new InvalidError([{ path: 'basePath', message: 'Another site lies there.' }]);
+        throw new InvalidError([{ path: 'basePath', message: say.anotherSiteLiesThere }]);
       });
     await tell(trx, context, portfolioId, id, 'new-site', site);
     return { id };
@@ -367,7 +364,7 @@ async function hostFor(
   const known = await store.hostOwner(trx, host);
   // Whose it is, is nobody else’s business.
   if (known && known.portfolio_id !== portfolioId)
-    throw new InvalidError([{ path: 'host', message: 'This host is taken in this installation.' }]);
+    throw new InvalidError([{ path: 'host', message: say.thisHostIsTakenInThis }]);
   if (known) return known.id;
   const holder = await store.domainHolder(trx, host);
   if (holder !== null && holder !== portfolioId) {
@@ -375,9 +372,7 @@ async function hostFor(
       throw new InvalidError([
         {
           path: consent ? 'consent' : 'host',
-          message: consent
-            ? 'That code does not allow this host, or was used.'
-            : 'This host lies under a domain that another portfolio of this installation holds. Ask its owner for a code that allows it.',
+          message: consent ? say.thatCodeDoesNotAllowThis : say.thisHostLiesUnderADomain,
         },
       ]);
   }

@@ -7,6 +7,7 @@ import { notifyEvent } from '../../platform/events/index.js';
 import { NotFoundError, Refused, StaleError } from '../../platform/errors.js';
 import * as store from './files-store.js';
 import { namedUses, reachOfFile, refusalOf, refuseAtOnce, refuseUsed } from './judge.js';
+import { say } from '@domatium/core/words/answers/pictures';
 
 /** Where the canvas finds the files of a portfolio. */
 export const placeOf = (portfolioId: PortfolioId) => `/api/portfolios/${portfolioId}/files`;
@@ -58,7 +59,7 @@ export async function receiveFile(
   if (file.ending !== incoming.ending)
     throw new Refused(
       'not-accepted',
-      `“${file.name}” is a ${file.ending.toUpperCase()} and is replaced by one; this is a ${incoming.ending.toUpperCase()}.`,
+      say.isAAndIsReplacedBy(file.name, file.ending.toUpperCase(), incoming.ending.toUpperCase()),
     );
   refuseTwice(known, file.id);
   if (!known) {
@@ -69,7 +70,7 @@ export async function receiveFile(
 }
 
 function refuseTwice(known: store.StoredFile | null, id: number): void {
-  if (known && known.id !== id) throw new Refused('file-here', `It is “${known.name}”. Use that one instead.`);
+  if (known && known.id !== id) throw new Refused('file-here', say.itIsUseThatOneInstead(known.name));
 }
 
 /** A file that may be given other bytes by somebody of this role, locked. */
@@ -81,9 +82,9 @@ async function replaceable(
   role: Role | null,
 ): Promise<store.StoredFile> {
   const file = await fileOf(trx, portfolioId, id, 'FOR UPDATE');
-  if (file.ending === 'woff2') throw new Refused('font-of-theme', 'Upload the new one where the theme is edited.');
+  if (file.ending === 'woff2') throw new Refused('font-of-theme', say.uploadTheNewOneWhereThe);
   const { sites } = await reachOfFile(trx, portfolioId, id, context.now);
-  refuseAtOnce(sites, role, ' You can bring it in as a file of its own and lead to that.');
+  refuseAtOnce(sites, role, say.youCanBringItInAs);
   return file;
 }
 
@@ -97,7 +98,7 @@ export async function putBackFile(
   return inTransaction(context.database, async (trx) => {
     const file = await replaceable(trx, context, portfolioId, id, role);
     refuseStale(file, version, portfolioId);
-    if (!file.former) throw new Refused('nothing-to-restore', 'This file was not replaced.');
+    if (!file.former) throw new Refused('nothing-to-restore', say.thisFileWasNotReplaced);
     refuseTwice(await store.fileByHash(trx, portfolioId, file.former.hash), id);
     await store.replaceBytes(trx, file, file.former);
     await note(trx, context, portfolioId, id, 'put-back-file', { name: file.name });
@@ -107,7 +108,7 @@ export async function putBackFile(
 
 function refuseStale(file: store.StoredFile, version: number, portfolioId: PortfolioId): void {
   if (file.version !== version)
-    throw new StaleError('Someone else has changed this file.', fileView(file, placeOf(portfolioId)));
+    throw new StaleError(say.someoneElseHasChangedThisFile, fileView(file, placeOf(portfolioId)));
 }
 
 export async function setFile(

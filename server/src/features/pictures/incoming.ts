@@ -8,6 +8,7 @@ import { sha256, type BlobStore } from '@domatium/storage';
 import { Refused } from '../../platform/errors.js';
 import { TooMuchError, type Reader } from '../../platform/readers/index.js';
 import type { Original } from './store.js';
+import { say } from '@domatium/core/words/answers/pictures';
 
 /** Bytes that have come in, and what they are: told from what they hold, whatever the name ends in. */
 export type Incoming =
@@ -21,8 +22,7 @@ const MAX_DRAWING = 2 * MEGABYTE;
 const MOST_ELEMENTS = 20_000;
 const DEEPEST = 200;
 const [SLASH, BANG, QUESTION] = [47, 33, 63];
-const READABLE =
-  'Domatium accepts JPEG, PNG, WebP, AVIF, GIF, TIFF and SVG pictures, PDF documents, and MP4 or WebM films.';
+const READABLE = say.domatiumAcceptsJPEG;
 /** Files that are no pictures: what is found in them, and the ending they are kept under. */
 const FILES = new Map([
   ...['pdf', 'woff2', 'webm', 'mp4', 'ics'].map((ending) => [ending, ending] as const),
@@ -30,15 +30,12 @@ const FILES = new Map([
 ]);
 /** What people bring most often that no browser plays or shows, by what is found in it. */
 const UNUSABLE = new Map([
-  [
-    'heic',
-    'This is an HEIC picture, as phones make them, and can’t be opened here. Save it as JPEG (on the phone: “Most compatible”), and bring that.',
-  ],
-  ['mov', 'This is a QuickTime film, which many browsers can’t play. Export it as MP4, and bring that.'],
-  ['mkv', 'This is a Matroska film, which browsers can’t play. Export it as MP4 or WebM, and bring that.'],
-  ['avi', 'This is an AVI film, which browsers can’t play. Export it as MP4, and bring that.'],
+  ['heic', say.thisIsAnHEIC],
+  ['mov', say.thisIsAQuickTimeFilm],
+  ['mkv', say.thisIsAMatroskaFilmWhich],
+  ['avi', say.thisIsAnAVI],
   ...['m4a', 'm4b', 'm4p', 'mp3', 'wav', 'flac', 'ogg'].map(
-    (ending) => [ending, `This is a sound, not a picture or a film. ${READABLE}`] as const,
+    (ending) => [ending, say.thisIsASoundNotA(READABLE)] as const,
   ),
 ]);
 const PICTURES = new Set(['jpeg', 'png', 'webp', 'heif', 'gif', 'tiff', 'svg']);
@@ -56,7 +53,7 @@ export async function takeIn(reader: Reader, blobs: BlobStore, stream: Readable)
       await blobs.keep('files', hash, path);
       return { kind: 'file', hash, bytes, ending };
     }
-    if (kind === 'gz') throw refusal('This is a compressed file. If it is an SVG, save it as plain SVG.');
+    if (kind === 'gz') throw refusal(say.thisIsACompressedFileIf);
     if (isDrawing(head)) return { kind: 'picture', original: await takeDrawing(reader, blobs, path, bytes) };
     const { width, height, format } = await measure(reader, path, kind, head);
     // Whatever it begins with: a drawing is cleaned.
@@ -76,15 +73,14 @@ async function write(stream: Readable, path: string): Promise<{ hash: string; by
     async function* (pieces: AsyncIterable<Buffer>) {
       for await (const piece of pieces) {
         bytes += piece.length;
-        if (bytes > MAX_UPLOAD)
-          throw new Refused('too-large', `A file has at most ${MAX_UPLOAD / MEGABYTE} megabytes; this one has more.`);
+        if (bytes > MAX_UPLOAD) throw new Refused('too-large', say.aFileHasAtMostMegabytes(MAX_UPLOAD / MEGABYTE));
         hash.update(piece);
         yield piece;
       }
     },
     createWriteStream(path),
   );
-  if (!bytes) throw refusal('The file is empty.');
+  if (!bytes) throw refusal(say.theFileIsEmpty);
   return { hash: hash.digest('hex'), bytes };
 }
 
@@ -98,25 +94,25 @@ async function headOf(path: string): Promise<Buffer> {
 const isDrawing = (head: Buffer) => /^(\uFEFF|\s)*(<\?xml|<!--|<!doctype svg|<svg)/i.test(head.toString('utf8'));
 
 async function refuseBadFont(reader: Reader, path: string): Promise<void> {
-  if (!(await within(reader.run('font', { path }))))
-    throw refusal('This file says it is a font, but can’t be read as one. Export it as WOFF2 once more.');
+  if (!(await within(reader.run('font', { path })))) throw refusal(say.thisFileSaysItIsA);
 }
 
 async function takeDrawing(reader: Reader, blobs: BlobStore, path: string, bytes: number): Promise<Original> {
-  if (bytes > MAX_DRAWING)
-    throw refusal(
-      `An SVG has at most ${MAX_DRAWING / MEGABYTE} megabytes. Export it as PNG or JPEG: Domatium makes it light.`,
-    );
+  if (bytes > MAX_DRAWING) throw refusal(say.anSVGHasAt(MAX_DRAWING / MEGABYTE));
   const text = await readFile(path, 'utf8');
   const { elements, depth } = extentOf(text);
   if (elements > MOST_ELEMENTS || depth > DEEPEST)
     throw refusal(
-      `This SVG has ${elements.toLocaleString('en')} parts, ${depth.toLocaleString('en')} deep; at most ${MOST_ELEMENTS.toLocaleString('en')} are taken, ${DEEPEST} deep. Export it as PNG or JPEG: Domatium makes it light.`,
+      say.thisSVGHasParts(
+        elements.toLocaleString('en'),
+        depth.toLocaleString('en'),
+        MOST_ELEMENTS.toLocaleString('en'),
+        DEEPEST,
+      ),
     );
   const clean = `${path}.clean`;
   try {
-    if (!(await within(reader.run('drawing', { path, to: clean }))))
-      throw refusal('This SVG can’t be read: it is broken, or holds no drawing. Export it once more.');
+    if (!(await within(reader.run('drawing', { path, to: clean })))) throw refusal(say.thisSVGCantBe);
     const svg = await readFile(clean);
     const { width, height } = await measure(reader, clean, 'svg', svg);
     const hash = sha256(svg);
@@ -155,7 +151,11 @@ async function measure(
   const pixels = read.width * read.height;
   if (pixels > MAX_PIXELS)
     throw refusal(
-      `This picture has ${Math.round(pixels / 1e6).toLocaleString('en')} million pixels${read.pages > 1 ? ` in ${read.pages} frames` : ''}; at most ${MAX_PIXELS / 1e6} million are taken. Save it smaller: visitors see at most 2,000 across.`,
+      say.thisPictureHasMillionPixelsAt(
+        Math.round(pixels / 1e6).toLocaleString('en'),
+        read.pages > 1 ? say.inFrames(read.pages) : '',
+        MAX_PIXELS / 1e6,
+      ),
     );
   const { width, height } = read.turned;
   return { width, height: read.pageHeight ?? height, format: read.format === 'heif' ? 'avif' : read.format };
@@ -166,8 +166,7 @@ async function within<T>(reading: Promise<T>): Promise<T> {
   try {
     return await reading;
   } catch (error) {
-    if (error instanceof TooMuchError)
-      throw refusal('Reading this file takes too much: it is far too intricate, or made to be. Export it more simply.');
+    if (error instanceof TooMuchError) throw refusal(say.readingThisFileTakesTooMuch);
     throw error;
   }
 }
@@ -176,8 +175,7 @@ function unreadable(kind: string | null, head: Buffer): string {
   const known = UNUSABLE.get(kind ?? '');
   if (known) return known;
   const text = head.toString('latin1');
-  if (/^\s*<(!doctype html|html)/i.test(text))
-    return 'This is a web page, not a picture. Open it, and save the picture itself.';
-  if (/^(PK|\xd0\xcf)/.test(text)) return `This is an archive or an office document. ${READABLE}`;
-  return `This file can’t be opened, whatever its name says: it is damaged, or of another kind. ${READABLE}`;
+  if (/^\s*<(!doctype html|html)/i.test(text)) return say.thisIsAWebPageNot;
+  if (/^(PK|\xd0\xcf)/.test(text)) return say.thisIsAnArchiveOrAn(READABLE);
+  return say.thisFileCantBeOpenedWhatever(READABLE);
 }

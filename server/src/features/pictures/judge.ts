@@ -5,6 +5,7 @@ import type { Db } from '../../platform/database/context.js';
 import { Refused } from '../../platform/errors.js';
 import { pagesWithFile, stockWithFile } from './files-store.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pictures';
 
 /** Who meets something: the pages that show it now or later, by themselves or by a piece, and the sites these lie on. */
 export interface Reach {
@@ -66,7 +67,11 @@ export function refuseUsed(users: readonly string[]): void {
   if (users.length)
     throw new Refused(
       'in-use',
-      `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'shows' : 'show'} it. Take it off there first, or replace it everywhere.`,
+      say.itTakeItOffThereFirst(
+        users.slice(0, 3).join(', '),
+        users.length > 3 ? say.andMore(users.length - 3) : '',
+        users.length === 1 ? say.shows : say.show,
+      ),
     );
 }
 
@@ -78,13 +83,10 @@ export function refusalOf(sites: Reach['sites'], role: Role | null): string | nu
   const may = (act: Act) => role !== null && mayAct(role, act);
   if (!sites.length || may('manage')) return null;
   const named = (all: Reach['sites']) =>
-    `${all[0]?.name}${all.length > 1 ? ` and ${all.length - 1} more ${all.length === 2 ? 'site' : 'sites'}` : ''}`;
-  if (!may('release'))
-    return `Visitors of ${named(sites)} would see it at once; only a publisher or an owner may do that.`;
+    `${all[0]?.name}${all.length > 1 ? say.andMoreWithCount(all.length - 1, all.length === 2 ? say.site : say.sites) : ''}`;
+  if (!may('release')) return say.visitorsOfWouldSeeItAt(named(sites));
   const strict = sites.filter(({ approvals }) => approvals > 0);
-  return strict.length
-    ? `Visitors of ${named(strict)} would see it at once, where changes want approval; only an owner may do that.`
-    : null;
+  return strict.length ? say.visitorsOfWouldSeeItAtWithStrict(named(strict)) : null;
 }
 
 /** Refuses what {@link refusalOf} has something to say against. */

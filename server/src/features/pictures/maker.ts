@@ -8,6 +8,7 @@ import { TaskError, TooMuchError, type Reader } from '../../platform/readers/ind
 import { filesToPublish, noteFilesPublished } from './files-store.js';
 import { reachOfFile, reachOfPictures } from './judge.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pictures';
 
 const LOOK = 400;
 
@@ -30,7 +31,7 @@ export class PictureMaker {
         name: 'pictures',
         every: LOOK,
         pauses: [1_000, 60_000],
-        words: 'Uploaded pictures can’t be processed right now.',
+        words: say.uploadedPicturesCantBeProcessed,
         pending: async () => (await store.waiting(database)).map(({ id }) => String(id)),
         run: async (key) => {
           const picture = await store.waitingPicture(database, Number(key));
@@ -50,7 +51,7 @@ export class PictureMaker {
   private async make(picture: store.PictureRow & { portfolio_id: PortfolioId }): Promise<void> {
     const { id, portfolio_id: portfolioId, original, crop, purpose, format } = picture;
     const tell = () => notifyEvent(this.database, { portfolioId, kind: 'picture', pageIds: [] });
-    const damaged = 'This picture is damaged: it opens, but can’t be read to the end.';
+    const damaged = say.thisPictureIsDamagedItOpens;
     // A worker that dies over a picture must not die over it for ever.
     if ((await store.failuresOf(this.database, id)) >= store.MOST_FAILURES)
       return store.noteFailed(this.database, id, damaged);
@@ -65,11 +66,7 @@ export class PictureMaker {
       await store.noteMade(this.database, picture, made);
     } catch (error) {
       if (error instanceof TooMuchError)
-        return store.noteFailed(
-          this.database,
-          id,
-          'Making this picture’s sizes takes too much memory or time. Save it smaller, and bring that.',
-        );
+        return store.noteFailed(this.database, id, say.makingThisPicturesSizesTakesToo);
       // A disk that takes nothing says nothing of the picture.
       if (!(error instanceof TaskError) || error.code !== null) {
         await store.takeBackTry(this.database, id);

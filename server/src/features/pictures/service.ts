@@ -20,6 +20,7 @@ import { placeOf, receiveFile } from './files.js';
 import { namedUses, reachOfPictures, refusalOf, refuseAtOnce, refuseUsed } from './judge.js';
 import { areaOf, lookDistance } from '../../platform/readers/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/pictures';
 
 /** As many bits may differ between two pictures that look much the same. */
 const ALIKE = 5;
@@ -88,7 +89,11 @@ async function refuseBeyond(db: Db, portfolioId: PortfolioId, quota: number, com
   const gigabytes = (bytes: number) => (bytes / 1024 ** 3).toFixed(bytes < 1024 ** 3 ? 3 : 1);
   throw new Refused(
     'no-room',
-    `The files of this portfolio have ${gigabytes(used)} of ${gigabytes(quota)} GB${coming > 1 ? `; this one has ${gigabytes(coming)}` : ''}. Delete pictures and files that nothing uses; what pages show stays.`,
+    say.theFilesOfThisPortfolioHave(
+      gigabytes(used),
+      gigabytes(quota),
+      coming > 1 ? say.thisOneHas(gigabytes(coming)) : '',
+    ),
   );
 }
 
@@ -110,21 +115,16 @@ export async function receive(
   const made = { at: context.now, by: context.account };
   return inTransaction(context.database, async (trx) => {
     if (incoming.kind === 'file') {
-      if (replaces)
-        throw new Refused(
-          'not-accepted',
-          'A picture can only be replaced by a picture; this is a file of another kind.',
-        );
+      if (replaces) throw new Refused('not-accepted', say.aPictureCanOnlyBeReplaced);
       const { hash, bytes, ending } = incoming;
       const place = replacesFile === null ? null : { id: replacesFile, role };
       return receiveFile(trx, context, portfolioId, { name, hash, bytes, ending }, place);
     }
-    if (replacesFile)
-      throw new Refused('not-accepted', 'A file can only be replaced by one of its kind; this is a picture.');
+    if (replacesFile) throw new Refused('not-accepted', say.aFileCanOnlyBeReplaced);
     const { original } = incoming;
     const known = await store.pictureByOriginal(trx, portfolioId, original.hash);
     if (known && known.id !== replaces && replaces)
-      throw new Refused('picture-here', `It is “${known.name}”. Use that one instead.`);
+      throw new Refused('picture-here', say.itIsUseThatOneInstead(known.name));
     const id = known?.id ?? replaces ?? (await store.insertPicture(trx, portfolioId, name, original, made));
     if (replaces && !known) {
       const row = await replaceable(trx, context, portfolioId, replaces, role);
@@ -147,7 +147,7 @@ async function replaceable(
   const row = await store.pictureById(trx, portfolioId, id, 'FOR UPDATE');
   if (!row) throw new NotFoundError('picture');
   const { sites } = await reachOfPictures(trx, portfolioId, [id], context.now);
-  refuseAtOnce(sites, role, ' You can bring it in as a picture of its own and put that on pages.');
+  refuseAtOnce(sites, role, say.youCanBringItInAsToo);
   return row;
 }
 
@@ -161,11 +161,10 @@ export async function putBack(
   return inTransaction(context.database, async (trx) => {
     const row = await replaceable(trx, context, portfolioId, id, role);
     if (row.version !== version)
-      throw new StaleError('Someone else has changed this picture meanwhile.', await pictureView(trx, portfolioId, id));
-    if (!row.former) throw new Refused('nothing-to-restore', 'This picture was not replaced by another.');
+      throw new StaleError(say.someoneElseHasChangedThisPicture, await pictureView(trx, portfolioId, id));
+    if (!row.former) throw new Refused('nothing-to-restore', say.thisPictureWasNotReplacedBy);
     const known = await store.pictureByOriginal(trx, portfolioId, row.former.hash);
-    if (known && known.id !== id)
-      throw new Refused('picture-here', `It was brought in again as “${known.name}”. Use that one instead.`);
+    if (known && known.id !== id) throw new Refused('picture-here', say.itWasBroughtInAgainAs(known.name));
     await store.replaceOriginal(trx, id, row.former, row.state === 'failed' ? null : store.originalOf(row));
     await note(trx, context, portfolioId, id, 'put-back-picture', { name: row.name });
     return pictureView(trx, portfolioId, id);
@@ -188,7 +187,7 @@ export async function setPicture(
     const row = await store.pictureById(trx, portfolioId, id, 'FOR UPDATE');
     if (!row) throw new NotFoundError('picture');
     if (row.version !== change.version)
-      throw new StaleError('Someone else has changed this picture meanwhile.', await pictureView(trx, portfolioId, id));
+      throw new StaleError(say.someoneElseHasChangedThisPicture, await pictureView(trx, portfolioId, id));
     const { version, ...rest } = change;
     await trx('picture')
       .where({ id })
@@ -216,11 +215,7 @@ async function sourceOf(trx: Db, portfolioId: PortfolioId, id: number): Promise<
   const row = await store.pictureById(trx, portfolioId, id);
   const source = row?.of_id ? await store.pictureById(trx, portfolioId, row.of_id) : row;
   if (!source) throw new NotFoundError('picture');
-  if (!source.original)
-    throw new Refused(
-      'no-original',
-      'This picture came from another portfolio without its original. Bring it in here to crop it.',
-    );
+  if (!source.original) throw new Refused('no-original', say.thisPictureCameFromAnother);
   return source;
 }
 

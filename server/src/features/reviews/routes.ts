@@ -7,6 +7,7 @@ import { InvalidError, NotFoundError } from '../../platform/errors.js';
 import { sendPicture } from '../pictures/index.js';
 import { tokenIn } from '../../platform/sessions/index.js';
 import * as service from './service.js';
+import { say } from '@domatium/core/words/answers/reviews';
 
 export function routes({ on, blobs, privateHost, origin }: Features): void {
   const secure = origin.startsWith('https:');
@@ -16,7 +17,7 @@ export function routes({ on, blobs, privateHost, origin }: Features): void {
   on(api.privateLinks, ({ context, portfolioId }) => service.privateLinks(context, portfolioId));
   on(api.newPrivateLink, async ({ context, portfolioId, body }) => {
     const endsAt = parseInstant(body.endsAt);
-    if (endsAt === null) throw new InvalidError([{ path: 'endsAt', message: 'Choose when it ends.' }]);
+    if (endsAt === null) throw new InvalidError([{ path: 'endsAt', message: say.chooseWhenItEnds }]);
     const { name, pages, siteId, password } = body;
     const sharing = { name, pages: pages ?? [], siteId: siteId ?? null, endsAt, password: password ?? null };
     const { id, token } = await service.newPrivateLink(context, portfolioId, sharing);

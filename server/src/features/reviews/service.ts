@@ -22,6 +22,7 @@ import { stockHeld } from '../../heart/stock/index.js';
 import { draftStates, freezeDrafts } from '../../heart/releases/index.js';
 import { hashPassword, hashToken, isPassword, Throttle, triesAt } from '../../platform/sessions/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/reviews';
 
 /** Ended links stay in the list for as long. */
 const SHOWN_AFTER_END = 31 * DAY;
@@ -66,17 +67,17 @@ export async function newPrivateLink(
 ): Promise<{ id: number; token: string }> {
   const { now, account } = context;
   if (!sharing.pages.length && sharing.siteId === null)
-    throw new InvalidError([{ path: 'pages', message: 'Choose pages, or a site.' }]);
+    throw new InvalidError([{ path: 'pages', message: say.choosePagesOrASite }]);
   if (sharing.endsAt <= now || sharing.endsAt > later(now, LONGEST))
-    throw new InvalidError([{ path: 'endsAt', message: 'Choose an end within the next year.' }]);
+    throw new InvalidError([{ path: 'endsAt', message: say.chooseAnEndWithinTheNext }]);
   const token = newToken();
   const passwordHash = password === null ? null : await hashPassword(password);
   return inTransaction(context.database, async (trx) => {
     const sites = sharing.siteId === null ? [] : [sharing.siteId];
     if ((await store.foreignOf(trx, portfolioId, 'page', sharing.pages)).length)
-      throw new InvalidError([{ path: 'pages', message: 'One of these pages isn’t in this portfolio.' }]);
+      throw new InvalidError([{ path: 'pages', message: say.oneOfThesePagesIsntIn }]);
     if ((await store.foreignOf(trx, portfolioId, 'site', sites)).length)
-      throw new InvalidError([{ path: 'siteId', message: 'That site isn’t in this portfolio.' }]);
+      throw new InvalidError([{ path: 'siteId', message: say.thatSiteIsntInThisPortfolio }]);
     const link = { ...sharing, tokenHash: hashToken(token), passwordHash };
     const id = await store.insertLink(trx, portfolioId, link, now, account);
     await tell(trx, context, portfolioId, id, 'share', { ...sharing, hasPassword: password !== null }, []);
@@ -86,7 +87,7 @@ export async function newPrivateLink(
 
 export function revokePrivateLink(context: Context, portfolioId: PortfolioId, id: number): Promise<{ id: number }> {
   return inTransaction(context.database, async (trx) => {
-    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError('private link');
+    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError(say.privateLink);
     await tell(trx, context, portfolioId, id, 'revoke-share', {}, []);
     return { id };
   });
@@ -120,7 +121,7 @@ export async function review({ database }: Context, portfolioId: PortfolioId, pa
 export function settleRemark(context: Context, portfolioId: PortfolioId, id: number): Promise<{ id: number }> {
   return inTransaction(context.database, async (trx) => {
     const pageId = await store.settle(trx, portfolioId, id, context.now, context.account);
-    if (pageId === null) throw new NotFoundError('open remark');
+    if (pageId === null) throw new NotFoundError(say.openRemark);
     await tell(trx, context, portfolioId, id, 'settle-remark', {}, [pageId]);
     return { id };
   });
@@ -159,7 +160,7 @@ export async function openPrivate(
   const throttle = new Throttle(database, triesAt(`private ${link.id}`, from), now);
   await throttle.count();
   if (link.password_hash !== null && !(await isPassword(link.password_hash, password)))
-    throw new InvalidError([{ path: 'password', message: 'That isn’t the password for this link.' }]);
+    throw new InvalidError([{ path: 'password', message: say.thatIsntThePasswordForThis }]);
   await throttle.forget();
   const key = newToken();
   await store.insertKey(database, link.id, hashToken(key), now);
@@ -245,17 +246,15 @@ export async function sayRemark(
     const [draft] = await draftStates(trx, portfolioId, [pageId]);
     if (!draft) throw new NotFoundError();
     if (draft.version !== saying.draftVersion)
-      throw new StaleError('The page has changed since you opened it. Reload it; what you wrote is kept.', {
+      throw new StaleError(say.thePageHasChangedSinceYou, {
         draftVersion: draft.version,
       });
     if (saying.blockId !== null && !draft.document.blocks.some(({ id }) => id === saying.blockId))
-      throw new InvalidError([{ path: 'blockId', message: 'That part of the page is no longer there.' }]);
+      throw new InvalidError([{ path: 'blockId', message: say.thatPartOfThePageIs }]);
     if ((await store.countRemarks(trx, link.id, pageId)) >= MOST_ON_A_PAGE)
-      throw new ConflictError(
-        'This page has too many open comments from this link. More can be added once some are resolved.',
-      );
+      throw new ConflictError(say.thisPageHasTooManyOpen);
     if ((await store.countRemarks(trx, link.id)) >= MOST_REMARKS)
-      throw new ConflictError('This link has reached its limit of comments.');
+      throw new ConflictError(say.thisLinkHasReachedItsLimit);
     const revisions = await freezeDrafts(trx, portfolioId, [draft], now, null);
     const revisionId = revisions.get(pageId) as RevisionId;
     const { kind, text, name, blockId } = saying;
@@ -268,9 +267,8 @@ export async function sayRemark(
 
 async function linkOf({ database, now }: Context, token: string): Promise<store.LinkRow> {
   const link = await store.linkByToken(database, hashToken(token));
-  if (!link) throw new NotFoundError('private link');
-  if (hasEnded(link, now))
-    throw new Refused('link-ended', 'It no longer opens anything. Ask the sender for a new one.');
+  if (!link) throw new NotFoundError(say.privateLink);
+  if (hasEnded(link, now)) throw new Refused('link-ended', say.itNoLongerOpensAnythingAsk);
   return link;
 }
 
@@ -278,7 +276,7 @@ async function opened(context: Context, { token, key }: Visitor): Promise<store.
   const link = await linkOf(context, token);
   if (link.password_hash === null) return link;
   if (key === null || !(await store.hasKey(context.database, link.id, hashToken(key))))
-    throw new Refused('password-needed', 'This link needs a password.');
+    throw new Refused('password-needed', say.thisLinkNeedsAPassword);
   return link;
 }
 

@@ -9,6 +9,7 @@ import * as store from '../../heart/stock/index.js';
 import { faceForm } from '../pictures/index.js';
 import { found, note } from './items.js';
 import { stockItem } from './views.js';
+import { say } from '@domatium/core/words/answers/stock';
 
 function checked(kind: NewStockBody['kind'], json: unknown) {
   const read = contentFromJSON(kind, json);
@@ -25,22 +26,20 @@ export async function newStock(
   const draft = checked(kind, body.content);
   return inTransaction(context.database, async (trx) => {
     if (kind === 'theme' && key !== null && !isThemeKey(key))
-      throw new InvalidError([{ path: 'key', message: 'Unknown theme.' }]);
+      throw new InvalidError([{ path: 'key', message: say.unknownTheme }]);
     const mayBeOfSite = kind === 'values' || kind === 'css';
-    if (kind === 'profile') throw new ConflictError('Every site has its profile already.');
+    if (kind === 'profile') throw new ConflictError(say.everySiteHasItsProfileAlready);
     if (siteId !== null && !(mayBeOfSite && (await store.siteExists(trx, portfolioId, siteId))))
-      throw new InvalidError([{ path: 'siteId', message: 'Unknown site.' }]);
+      throw new InvalidError([{ path: 'siteId', message: say.unknownSite }]);
     if (siteId === null && kind === 'css')
-      throw new InvalidError([{ path: 'siteId', message: 'Choose the site this CSS is for.' }]);
+      throw new InvalidError([{ path: 'siteId', message: say.chooseTheSiteThisCSS }]);
     const itemKey = kind === 'theme' ? (key ?? `own-${context.now.toString(36)}`) : null;
     const made = { at: context.now, by: context.account };
     const id = await store
       .insertItem(trx, portfolioId, { kind, key: itemKey, name, siteId, draft }, made)
       .catch((error: unknown) => {
         if ((error as { code?: string }).code === '23505')
-          throw new ConflictError(
-            kind === 'theme' ? 'This theme has been changed here already.' : 'This site already has its own.',
-          );
+          throw new ConflictError(kind === 'theme' ? say.thisThemeHasBeenChangedHere : say.thisSiteAlreadyHasItsOwn);
         throw error;
       });
     await note(trx, context, portfolioId, id, 'new-stock', null, { kind, name });
@@ -56,7 +55,7 @@ async function readyProfile(
   { theme, iconId, shareId }: SiteProfile,
 ): Promise<void> {
   if (!isThemeKey(theme) && !(await store.itemOfKey(trx, portfolioId, theme)))
-    throw new InvalidError([{ path: 'content.theme', message: 'Unknown theme.' }]);
+    throw new InvalidError([{ path: 'content.theme', message: say.unknownTheme }]);
   if (iconId !== null) await faceForm(trx, context, portfolioId, iconId, 'icon');
   if (shareId !== null) await faceForm(trx, context, portfolioId, shareId, 'share');
 }
@@ -72,7 +71,7 @@ export async function saveStock(
     const draft = checked(row.kind, content);
     if (row.kind === 'profile') await readyProfile(trx, context, portfolioId, draft as SiteProfile);
     if (row.draft_version !== version)
-      throw new StaleError(`${row.changed_by ?? 'Someone else'} has changed this since you opened it.`, {
+      throw new StaleError(say.hasChangedThisSinceYouOpened(row.changed_by ?? say.someoneElse), {
         version: row.draft_version,
         name: row.name,
         content: row.draft,
@@ -89,9 +88,8 @@ export async function saveStock(
 export async function removeStock(context: Context, portfolioId: PortfolioId, id: number): Promise<object> {
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
-    if (row.kind === 'profile') throw new ConflictError('This is what the site is; it goes with the site.');
-    if (row.kind === 'values' || row.kind === 'css')
-      throw new ConflictError('This belongs to its site or portfolio. Empty it, and put that on its pages.');
+    if (row.kind === 'profile') throw new ConflictError(say.thisIsWhatTheSiteIs);
+    if (row.kind === 'values' || row.kind === 'css') throw new ConflictError(say.thisBelongsToItsSiteOr);
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);
     const sites =
       row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key, context.now) : [];
@@ -99,7 +97,11 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
     if (users.length)
       throw new Refused(
         'in-use',
-        `${users.slice(0, 3).join(', ')}${users.length > 3 ? ` and ${users.length - 3} more` : ''} ${users.length === 1 ? 'uses' : 'use'} it. Unlink it there first, or choose another.`,
+        say.itUnlinkItThereFirstOr(
+          users.slice(0, 3).join(', '),
+          users.length > 3 ? say.andMore(users.length - 3) : '',
+          users.length === 1 ? say.uses : say.use,
+        ),
       );
     await trx('stock_item')
       .where({ id })

@@ -10,6 +10,7 @@ import { postMail } from '../../platform/mail/index.js';
 import { pageName } from '../pages/index.js';
 import { regularWork, type Work } from '../../platform/work/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/tasks';
 
 export const tasks = ({ database }: Context, portfolioId: PortfolioId): Promise<TaskView[]> =>
   store.tasksOf(database, portfolioId);
@@ -77,11 +78,9 @@ export function remindOfDue(database: Knex, now: Instant): Promise<number> {
   return inTransaction(database, async (trx) => {
     const due = await store.dueTasks(trx, now);
     for (const [to, all] of groupBy(due, ({ email }) => email)) {
-      const lines = all.map(
-        ({ text, page, portfolio, due_day }) => `- ${text}\n  ${page} (${portfolio}), due ${writeDay(due_day)}`,
-      );
-      const subject = all.length === 1 ? `Due: ${all[0]?.text}` : `${all.length} tasks are due`;
-      await postMail(trx, { to, subject, body: `Good morning ${all[0]?.name},\n\n${lines.join('\n')}\n` }, now);
+      const lines = all.map(({ text, page, portfolio, due_day }) => say.due(text, page, portfolio, writeDay(due_day)));
+      const subject = all.length === 1 ? say.dueWithText(all[0]?.text ?? '') : say.tasksAreDue(all.length);
+      await postMail(trx, { to, subject, body: say.goodMorning(all[0]?.name ?? '', lines.join('\n')) }, now);
     }
     const ids = due.map(({ id }) => id);
     await store.noteReminded(trx, ids, now);
@@ -92,8 +91,7 @@ export function remindOfDue(database: Knex, now: Instant): Promise<number> {
 async function seenAs(trx: Db, portfolioId: PortfolioId, id: number, version: number): Promise<TaskView> {
   const task = await store.lockTask(trx, portfolioId, id);
   if (!task) throw new NotFoundError('task');
-  if (task.version !== version)
-    throw new StaleError('This task has changed since you opened it. Reload and try again.', task);
+  if (task.version !== version) throw new StaleError(say.thisTaskHasChangedSinceYou, task);
   return task;
 }
 
@@ -106,11 +104,11 @@ async function tellPerson(
 ): Promise<void> {
   if (personId === null) return;
   const person = await store.member(trx, portfolioId, personId);
-  if (!person) throw new InvalidError([{ path: 'personId', message: 'That person isn’t a member of this portfolio.' }]);
+  if (!person) throw new InvalidError([{ path: 'personId', message: say.thatPersonIsntAMemberOf }]);
   if (personId === account) return;
-  const due = dueDay ? `\nDue ${writeDay(dueDay)}.` : '';
-  const body = `${person.name},\n\n${text}\nPage: ${page}.${due}\n`;
-  await postMail(trx, { to: person.email, subject: `To do: ${text}`, body }, now);
+  const due = dueDay ? say.dueWithDueDay(writeDay(dueDay)) : '';
+  const body = say.page(person.name, text, page, due);
+  await postMail(trx, { to: person.email, subject: say.toDo(text), body }, now);
 }
 
 async function tell(

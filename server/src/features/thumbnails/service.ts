@@ -6,6 +6,7 @@ import type { Context } from '../../platform/database/context.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { seen } from '../pages/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/thumbnails';
 
 /** More wishes than this are not kept: whoever moved on over hundreds of rows looks at the last ones. */
 const MOST_WANTED = 60;
@@ -22,10 +23,8 @@ export async function thumbnail(
   if (!artifact) return { state: 'none', words };
   const known = await store.thumbnailOf(context.database, artifact);
   if (known?.file) return { state: 'ready', words, file: known.file };
-  if (!hasDrawer)
-    return { state: 'missing', words: 'Page thumbnails need Chromium, which isn’t installed on this machine.' };
-  if (known && store.hasFailed(known))
-    return { state: 'missing', words: 'The thumbnail of this page couldn’t be made.' };
+  if (!hasDrawer) return { state: 'missing', words: say.pageThumbnailsNeedChromiumWhich };
+  if (known && store.hasFailed(known)) return { state: 'missing', words: say.theThumbnailOfThisPageCouldnt };
   await store.want(context.database, artifact, context.now, MOST_WANTED);
   return { state: 'making', words };
 }

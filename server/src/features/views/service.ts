@@ -18,6 +18,7 @@ import type { Context } from '../../platform/database/context.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { register } from '../register/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/views';
 
 /** How far a calendar reaches: what was a month ago, and what is planned two years ahead. */
 const BACK = 31 * DAY;
@@ -142,7 +143,7 @@ export async function calendar(context: Context, token: string): Promise<string>
   const seen = { ...context, account: feed.account_id };
   const { table, rows } = await answered(seen, feed.portfolio_id, feed.parts, now);
   const calendar = ical({ name: `${feed.name} · ${feed.portfolio}`, method: ICalCalendarMethod.PUBLISH });
-  calendar.prodId({ company: 'Domatium', product: 'Pages over time', language: 'EN' });
+  calendar.prodId({ company: 'Domatium', product: say.pagesOverTime, language: 'EN' });
   const span = { from: later(now, -BACK), until: later(now, AHEAD) };
   for (const row of rows) {
     const page = rowOf(table, row, now);

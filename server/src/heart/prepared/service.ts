@@ -9,6 +9,7 @@ import { ConflictError, InvalidError, NotFoundError, StaleError } from '../../pl
 import { approvalsWanted, namesOfPages, release, zoneOf } from '../releases/index.js';
 import { itemsById } from '../stock/index.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/prepared';
 
 /** Prepared releases that wait, newest first. */
 export async function preparedReleases({ database, now }: Context, portfolioId: PortfolioId): Promise<PreparedView[]> {
@@ -47,7 +48,7 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
       changes: row.changes,
       stock: row.stock,
       pages: pages.map((id) => ({ id, name: names.get(id as PageId) ?? 'a page' })),
-      items: row.stock.map(({ itemId }) => ({ id: itemId, name: thingNames.get(itemId) ?? 'something removed' })),
+      items: row.stock.map(({ itemId }) => ({ id: itemId, name: thingNames.get(itemId) ?? say.somethingRemoved })),
       startsAt,
       isLapsed: startsAt !== null && startsAt < now,
       approvals: {
@@ -74,7 +75,7 @@ export function approvePrepared(
   return inTransaction(context.database, async (trx) => {
     const row = await waiting(trx, portfolioId, id, version);
     if (account === null || authorsOf(row).includes(account))
-      throw new ConflictError('You prepared this yourself; someone else has to approve it.');
+      throw new ConflictError(say.youPreparedThisYourselfSomeoneElse);
     await store.insertApproval(trx, portfolioId, id, version, account, now);
     await tell(trx, context, portfolioId, id, 'approve-prepared', row.changes, undefined, { version });
     return { id };
@@ -142,9 +143,7 @@ export async function pressPrepared(
   const starts = row ? firstStart(row) : null;
   if (starts !== null && starts < context.now) {
     const zone = await zoneOf(context.database, portfolioId);
-    throw new ConflictError(
-      `Its time passed on ${writeInstant(starts, zone, context.now)} before it was released, so nothing of it went live. Choose other times, then release it.`,
-    );
+    throw new ConflictError(say.itsTimePassedOnBeforeIt(writeInstant(starts, zone, context.now)));
   }
   // Without a row it may have been pressed under this key already: the release says so itself.
   const { changes, stock } = row ?? { changes: [], stock: [] };
@@ -176,9 +175,9 @@ export async function dropPrepared(
 async function waiting(trx: Db, portfolioId: PortfolioId, id: number, version: number): Promise<store.PreparedRow> {
   await store.lockPrepared(trx, portfolioId, id);
   const [row] = await store.preparedOf(trx, portfolioId, id);
-  if (!row) throw new NotFoundError('prepared release');
+  if (!row) throw new NotFoundError(say.preparedRelease);
   if (row.version !== version)
-    throw new StaleError(`${row.changed_by ?? 'Someone else'} has changed this since you looked at it. Look again.`, {
+    throw new StaleError(say.hasChangedThisSinceYouLooked(row.changed_by ?? say.someoneElse), {
       version: row.version,
     });
   return row;

@@ -12,6 +12,7 @@ import type { Publisher } from './publication.js';
 import { publishReleases } from './service.js';
 import { noteFailure, openReleases, portfoliosWithOpenReleases } from './store.js';
 import { readyYears } from './years.js';
+import { say } from '@domatium/core/words/answers/publishing';
 
 export const PUBLICATION = 'publication';
 
@@ -23,7 +24,7 @@ export function publishingWork(publisher: Publisher): Work[] {
       name: PUBLICATION,
       every: 2_000,
       pauses: [500, 60_000],
-      words: 'Releases can’t be published right now; visitors keep what they had.',
+      words: say.releasesCantBePublishedRightNow,
       pending: async () => (await portfoliosWithOpenReleases(database)).map((row) => String(row.portfolio_id)),
       run: (key) => publishOpen(publisher, Number(key) as PortfolioId),
     },

@@ -3,6 +3,7 @@ import type { PortfolioId, ReleaseId } from '@domatium/core/plan';
 import { writeInstant, type Instant } from '@domatium/core/time';
 import type { Db } from '../../platform/database/context.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/releases';
 
 /** What releases change, and may be undone for: a page, or a thing of the stock. */
 export interface Subject {
@@ -63,12 +64,17 @@ function refusalAmong(
 ): string | null {
   const isInForce = (id: ReleaseId): boolean => !undos.some((one) => one.undoes_id === id && isInForce(one.id));
   const own = all.find(({ id }) => id === releaseId);
-  if (own && !isInForce(releaseId)) return 'It has been undone already.';
+  if (own && !isInForce(releaseId)) return say.itHasBeenUndoneAlready;
   // A later release and its undo cancel each other; an undo of something earlier is a change like any other.
   const blocking = all.find(
     ({ id, undoes_id }) => id > releaseId && isInForce(id) && !(undoes_id !== null && undoes_id > releaseId),
   );
   if (!blocking) return null;
-  const what = kind === 'page' ? 'the same page' : 'the same';
-  return `Can’t be undone: “${blocking.summary}” by ${blocking.account_name ?? 'the system'} on ${write(blocking.at)} changed ${what} later. Undo that first.`;
+  const what = kind === 'page' ? say.theSamePage : say.theSame;
+  return say.cantBeUndoneByOnChanged(
+    blocking.summary,
+    blocking.account_name ?? say.theSystem,
+    write(blocking.at),
+    what,
+  );
 }

@@ -6,6 +6,7 @@ import { endOf, intersect, type Instant, type Interval } from '@domatium/core/ti
 import { neighbourhoodOf, type Neighbourhood, type PlanSource } from '../plans/index.js';
 import type { Judged } from './judge.js';
 import { referrersOf } from './store.js';
+import { say } from '@domatium/core/words/answers/releases';
 
 type Leads = 'direct' | 'redirect' | 'nowhere';
 
@@ -68,15 +69,15 @@ const describe = (end: Followed): Leads =>
   end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
 
 const LINK_WORDS: Readonly<Record<Leads, string>> = {
-  direct: 'links here: works',
-  redirect: 'still links here, through a redirect',
-  nowhere: 'links here: broken, shown as plain text',
+  direct: say.linksHereWorks,
+  redirect: say.stillLinksHereThroughARedirect,
+  nowhere: say.linksHereBrokenShownAsPlain,
 };
 
 /** Nobody asks for a site's not-found page by its place. */
 const addressWords = (host: string, path: string) =>
   path.endsWith(NOT_FOUND_PATH)
-    ? `${host}${readablePath(path.slice(0, -NOT_FOUND_PATH.length))}, not-found page`
+    ? say.notFoundPage(host, readablePath(path.slice(0, -NOT_FOUND_PATH.length)))
     : `${host}${readablePath(path)}`;
 
 function liveStretches(

@@ -17,6 +17,7 @@ import { inboundLines, type InboundLine } from './inbound.js';
 import { DRAFT_REVISION, judge, type Judged } from './judge.js';
 import { revisionNumbers } from './revision-store.js';
 import { stockEffects } from './stock.js';
+import { say } from '@domatium/core/words/answers/releases';
 
 /** What a release would do, for the sheet: lines, cuts, findings, refusals, and what can be offered. */
 export async function preview(
@@ -111,7 +112,7 @@ function ownLines(
         preceding.pageId === becomes.pageId &&
         becomes.revisionId !== DRAFT_REVISION &&
         numberOf(becomes.pageId, becomes.revisionId) < numberOf(preceding.pageId, preceding.revisionId);
-      const words = answerWords(becomes, names, numberOf) + (isOlder ? ' (an older revision returns)' : '');
+      const words = answerWords(becomes, names, numberOf) + (isOlder ? say.anOlderRevisionReturns : '');
       return [{ at, address: address.host + readablePath(address.path), words, isWarning: isOlder }];
     });
   });
@@ -123,7 +124,7 @@ function answerWords(
   numberOf: (pageId: PageId, id: RevisionId) => number,
 ): string {
   if (answer.kind === 'page')
-    return `${names.get(answer.pageId) ?? 'a page'}, revision ${numberOf(answer.pageId, answer.revisionId)}`;
+    return say.revision(names.get(answer.pageId) ?? say.aPage, numberOf(answer.pageId, answer.revisionId));
   return resolutionWords(answer, { page: (id) => names.get(id) ?? 'a page', revision: () => '' });
 }
 

@@ -14,6 +14,7 @@ import * as store from './store.js';
 import { applyStock, freezeStock } from './stock.js';
 import { summaryOf, summaryOfAll, summaryOfStock } from './summary.js';
 import { decided, writeRelease } from './write.js';
+import { say } from '@domatium/core/words/answers/releases';
 
 /**
  * Decides a release in one transaction, or refuses it whole. Changes that begin *now* begin at the instant that is
@@ -140,7 +141,7 @@ function refuseUnseen({ changes, stock = [] }: Changes, { drafts, things }: Judg
   ];
   for (const { draftVersion, version } of seen)
     if (draftVersion !== undefined && draftVersion !== version)
-      throw new StaleError('The draft has been changed since you looked at it. Look again, then press again.', {
+      throw new StaleError(say.theDraftHasBeenChangedSince, {
         draftVersion: version,
       });
 }

@@ -26,6 +26,7 @@ import * as lockStore from './lock-store.js';
 import * as binStore from './bin-store.js';
 import * as store from './store.js';
 import { decided, writeRelease } from './write.js';
+import { say } from '@domatium/core/words/answers/releases';
 
 /** Puts back what a release changed, from now on (design rule 8). */
 export async function undo(
@@ -46,10 +47,9 @@ export async function undo(
     await stock.lockItems(trx, portfolioId, itemIds, context.now);
     await lockStore.lockPages(trx, portfolioId, pageIds);
     const [deleted] = await store.deletedAmong(trx, pageIds);
-    if (deleted) throw new ConflictError(`Can’t be undone: ${deleted} has been deleted for ever since.`);
+    if (deleted) throw new ConflictError(say.cantBeUndoneHasBeenDeleted(deleted));
     const known = new Set((await stock.itemsById(trx, portfolioId, itemIds)).map(({ id }) => id));
-    if (itemIds.some((id) => !known.has(id)))
-      throw new ConflictError('Can’t be undone: something it changed has been removed from the stock since.');
+    if (itemIds.some((id) => !known.has(id))) throw new ConflictError(say.cantBeUndoneSomethingItChanged);
     const subjects = [
       ...pageIds.map((id): Subject => ({ kind: 'page', id })),
       ...itemIds.map((id): Subject => ({ kind: 'item', id })),
@@ -81,7 +81,7 @@ export async function undo(
       return { item_id, before: now, after: putBackStock(now, before, instant) };
     });
     const zone = await store.zoneOf(trx, portfolioId);
-    const summary = `Undid “${undone.summary}” of ${writeInstant(undone.at, zone, instant)}`;
+    const summary = say.undidOf(undone.summary, writeInstant(undone.at, zone, instant));
     const id = await writeRelease(
       trx,
       context,
@@ -124,10 +124,10 @@ async function refuseUndo(
   const conflicts = await conflictsOf(db, portfolioId, after, new Set(changed));
   if (conflicts.length) {
     const words = conflicts.map(({ params }) => releaseFaultWords('address-taken', params, writePlan(zone, instant)));
-    throw new ConflictError(`Can’t be undone: ${words.join(' ')}`);
+    throw new ConflictError(say.cantBeUndone(words.join(' ')));
   }
   const names = await store.namesOfPages(db, portfolioId, [...before.plans.keys()]);
   const { findings } = judgeRedirects({ before, after, changed, restored: new Set(changed), names, zone, instant });
   const blocking = findings.filter(({ severity }) => severity === 'blocks');
-  if (blocking.length) throw new ConflictError(`Can’t be undone: ${blocking.map(({ message }) => message).join(' ')}`);
+  if (blocking.length) throw new ConflictError(say.cantBeUndone(blocking.map(({ message }) => message).join(' ')));
 }

@@ -31,6 +31,7 @@ import { writePeriods } from '../stock/index.js';
 import { withLocks, type Locks } from './locks.js';
 import * as lockStore from './lock-store.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/releases';
 
 export async function decided(
   context: Context,
@@ -53,10 +54,7 @@ export async function decided(
       if (known) return { id: known.id, at: known.at, summary: known.summary };
     }
     // The last guard; locks make it all but impossible to get here.
-    if (code === '23P01')
-      throw new ConflictError(
-        'Someone else has just taken that address for a time that overlaps. Look again, then press again.',
-      );
+    if (code === '23P01') throw new ConflictError(say.someoneElseHasJustTakenThat);
     throw error;
   }
 }

@@ -1,6 +1,7 @@
 import { instant, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { rowsOf } from './context.js';
+import { say } from '@domatium/core/words/answers/database';
 
 /** A clock that is further off the database's than this, in milliseconds, calls another moment *now*. */
 export const MOST_SKEW = 2_000;
@@ -31,6 +32,10 @@ export class DatabaseClock {
   readonly now = (): Instant => instant(Math.round(this.isOff ? Date.now() - this.skew : Date.now()));
 
   words(name: string): string {
-    return `${name} clock is ${Math.round(Math.abs(this.skew) / 1000)} seconds ${this.skew > 0 ? 'ahead of' : 'behind'} the database’s.`;
+    return say.clockIsSecondsTheDatabases(
+      name,
+      Math.round(Math.abs(this.skew) / 1000),
+      this.skew > 0 ? say.aheadOf : say.behind,
+    );
   }
 }

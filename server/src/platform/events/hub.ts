@@ -2,6 +2,7 @@ import type { Presence } from '@domatium/contracts';
 import { Listener, swallowed } from '@domatium/storage';
 import type { Response } from 'express';
 import { Refused } from '../errors.js';
+import { say } from '@domatium/core/words/answers/events';
 
 /** Something that changed in a portfolio, as the browser hears of it. */
 export interface PortfolioEvent {
@@ -91,7 +92,7 @@ export class EventHub {
     const { response, account } = stream;
     const open = [...this.listeners.values()].flatMap((all) => [...all]);
     if (open.length >= MOST || open.filter((one) => one.account === account).length >= MOST_OF_ONE)
-      throw new Refused('too-many-windows', 'Too many windows are open; this one gets no live updates.', {
+      throw new Refused('too-many-windows', say.tooManyWindowsAreOpenThis, {
         retryAfter: 30,
       });
     response.writeHead(200, {

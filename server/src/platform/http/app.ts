@@ -21,6 +21,7 @@ import { mount, type CheckAnswer } from './mount.js';
 import { NotFoundError, Refused } from '../errors.js';
 import { problemOf } from './problem.js';
 import { instanceOf, watchRequests } from './requests.js';
+import { say } from '@domatium/core/words/answers/http';
 
 export interface AppParts {
   readonly database: Knex;
@@ -79,7 +80,7 @@ export function buildHttp(parts: AppParts, features: readonly Feature[]): expres
   const privateHost = parts.privateHost ?? 'private.localhost';
   app.use((request, response, next) => {
     const host = hostOf(request);
-    if (host === null) throw new Refused('unreadable', 'A request names one host (RFC 9112, 3.2).');
+    if (host === null) throw new Refused('unreadable', say.aRequestNamesOneHostRFC);
     const isPrivate = host === privateHost;
     if (isPrivate) response.setHeader('X-Robots-Tag', 'noindex, nofollow');
     const path = request.path.toLowerCase();
@@ -102,10 +103,7 @@ export function buildHttp(parts: AppParts, features: readonly Feature[]): expres
       !request.is(['application/json', 'application/octet-stream']) &&
       Number(request.headers['content-length'] ?? 0) > 0
     )
-      throw new Refused(
-        'not-supported',
-        'Send JSON (Content-Type: application/json), or a file as application/octet-stream where one is asked for.',
-      );
+      throw new Refused('not-supported', say.sendJSONContent);
     next();
   });
   const router = Router({ caseSensitive: true });

@@ -1,5 +1,6 @@
 import type { IncomingMessage } from 'node:http';
 import { Refused } from '../errors.js';
+import { say } from '@domatium/core/words/answers/http';
 
 const KILOBYTE = 1024;
 /** How much JSON a request may hold: bytes, and values of any kind. */
@@ -24,8 +25,7 @@ export async function readJson(request: IncomingMessage, { bytes: limit, values:
     'content-length': length,
     'transfer-encoding': chunks,
   } = request.headers;
-  if (encoding.toLowerCase() !== 'identity')
-    throw new Refused('not-supported', 'Send the request as it is, without compressing it.');
+  if (encoding.toLowerCase() !== 'identity') throw new Refused('not-supported', say.sendTheRequestAsItIs);
   if (length === undefined && chunks === undefined) return {};
   if (Number(length ?? 0) > limit) throw tooLarge(limit);
   const parts: Buffer[] = [];
@@ -46,14 +46,14 @@ export async function readJson(request: IncomingMessage, { bytes: limit, values:
   try {
     return JSON.parse(body.toString('utf8')) as unknown;
   } catch {
-    throw new Refused('unreadable', 'The request can’t be read. It must be JSON.');
+    throw new Refused('unreadable', say.theRequestCantBeReadIt);
   }
 }
 
 const tooLarge = (limit: number) =>
   new Refused(
     'too-large',
-    `That is more than can be sent at once: at most ${limit >= 1_048_576 ? `${limit / 1_048_576} MB` : `${limit / KILOBYTE} kB`}.`,
+    say.thatIsMoreThanCanBe(limit >= 1_048_576 ? say.mb(limit / 1_048_576) : say.kB(limit / KILOBYTE)),
   );
 
 const [QUOTE, BACKSLASH, COMMA, OPEN, CLOSE, BRACE, BRACE_END] = [34, 92, 44, 91, 93, 123, 125];
@@ -74,12 +74,9 @@ async function refuseExcess(body: Buffer, most: number): Promise<void> {
     else if (byte === COMMA) values++;
     else if (byte === OPEN || byte === BRACE) {
       values++;
-      if (++depth > MAX_DEPTH) throw new Refused('too-deep', `The request is nested more than ${MAX_DEPTH} deep.`);
+      if (++depth > MAX_DEPTH) throw new Refused('too-deep', say.theRequestIsNestedMoreThan(MAX_DEPTH));
     } else if (byte === CLOSE || byte === BRACE_END) depth--;
     if (values > most)
-      throw new Refused(
-        'too-many-values',
-        `The request holds more than ${most.toLocaleString('en')} values. Send it in parts.`,
-      );
+      throw new Refused('too-many-values', say.theRequestHoldsMoreThanValues(most.toLocaleString('en')));
   }
 }

@@ -8,6 +8,7 @@ import { DatabaseClock } from '../database/clock.js';
 import { rowsOf } from '../database/context.js';
 import type { EventHub } from '../events/index.js';
 import { Refused } from '../errors.js';
+import { say } from '@domatium/core/words/answers/http';
 
 /** Looked at this often, in milliseconds. */
 const LOOK = 3_000;
@@ -82,15 +83,11 @@ export class Health {
   /** Refuses to decide anything by a clock that is off. */
   refuseSkew(): void {
     if (!this.clock.isOff) return;
-    throw new Refused(
-      'clock-off',
-      `${this.skewWords()} Nothing is decided by a wrong clock. Ask whoever runs the server to set it; nothing is lost.`,
-      { retryAfter: 60 },
-    );
+    throw new Refused('clock-off', say.nothingIsDecidedByAWrong(this.skewWords()), { retryAfter: 60 });
   }
 
   private skewWords(): string {
-    return this.clock.words('The server’s');
+    return this.clock.words(say.theServers);
   }
 
   async condition(): Promise<Condition> {
@@ -98,14 +95,14 @@ export class Health {
       rowsOf<{ words: string }>(this.database, 'SELECT words FROM trouble ORDER BY since'),
       null,
     );
-    const missing = rows ? null : 'The database can’t be reached.';
+    const missing = rows ? null : say.theDatabaseCantBeReached;
     const longestWait = Math.round(Math.max(this.longest, this.loop.max / 1e6));
     this.longest = 0;
     this.loop.reset();
     const degraded = [
       ...(rows ?? []).map(({ words }) => words),
       ...this.own(),
-      ...(this.hub.isListening || missing ? [] : ['Live updates are interrupted; the application catches up later.']),
+      ...(this.hub.isListening || missing ? [] : [say.liveUpdatesAreInterruptedThe]),
     ];
     return { ok: !missing, missing, degraded, longestWait };
   }
@@ -113,8 +110,8 @@ export class Health {
   /** What goes wrong in this process. */
   own(): string[] {
     return [
-      ...(this.disk ? [`Can’t write to disk (${this.disk}): uploads are refused, and releases wait.`] : []),
-      ...(this.clock.isOff ? [`${this.skewWords()} Nothing can be released until it is set.`] : []),
+      ...(this.disk ? [say.cantWriteToDiskUploadsAre(this.disk)] : []),
+      ...(this.clock.isOff ? [say.nothingCanBeReleasedUntilIt(this.skewWords())] : []),
     ];
   }
 

@@ -1,6 +1,7 @@
 import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible';
 import type { Endpoint } from '@domatium/contracts';
 import { Refused } from '../errors.js';
+import { say } from '@domatium/core/words/answers/http';
 
 /** Calls in a minute. Whoever works by hand stays far below; programs that run away don't hold up the others. */
 const A_MINUTE = {
@@ -51,7 +52,7 @@ export class CallLimits {
   }
 }
 
-export const tooMany = (seconds: number, what = 'That is too many requests for one person.') =>
-  new Refused('too-much-at-once', `${what} Wait ${seconds} second${seconds === 1 ? '' : 's'}, then go on.`, {
+export const tooMany = (seconds: number, what = say.thatIsTooManyRequestsFor) =>
+  new Refused('too-much-at-once', say.waitSecondThenGoOn(what, seconds, seconds === 1 ? '' : say.s), {
     retryAfter: seconds,
   });

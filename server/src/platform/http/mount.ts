@@ -10,6 +10,7 @@ import type { CallLimits } from './limits.js';
 import { NotFoundError, Refused } from '../errors.js';
 import { validated } from './validate.js';
 import type { SignedIn } from '../sessions/index.js';
+import { say } from '@domatium/core/words/answers/http';
 
 /** What the HTTP layer adds to a request before handlers see it. */
 export interface Prepared {
@@ -34,8 +35,7 @@ export function mount<E extends Endpoint>(
   router[method](endpoint.path, async (request: Request, response: Response) => {
     response.locals['endpoint'] = `${endpoint.method} ${endpoint.path}`;
     const { context, signedIn, limits, health } = await prepare(request);
-    if (endpoint.who !== 'anyone' && !signedIn)
-      throw new Refused('signed-out', 'Your session has ended, or you have not signed in.');
+    if (endpoint.who !== 'anyone' && !signedIn) throw new Refused('signed-out', say.yourSessionHasEndedOrYou);
     const params = endpoint.params ? await validated(endpoint.params, request.params, 'params') : undefined;
     const { portfolioId = 0 } = (params ?? {}) as { portfolioId?: number };
     if (portfolioId) response.locals['portfolio'] = portfolioId;
@@ -75,7 +75,7 @@ function stepsOf(request: Request, response: Response, context: Context, portfol
   response.on('close', () => (isClosed = !response.writableFinished));
   return async (share) => {
     await new Promise((done) => setImmediate(done));
-    if (isClosed) throw new CancelledError('The person cancelled');
+    if (isClosed) throw new CancelledError(say.thePersonCancelled);
     if (!work || !portfolioId || Date.now() - last < PROGRESS_PAUSE) return;
     last = Date.now();
     await notifyEvent(context.database, { portfolioId, kind: 'progress', work, share, by: context.account });
@@ -87,12 +87,8 @@ function roleIn(signedIn: SignedIn | null, portfolioId: number, who: Endpoint['w
   const role = signedIn?.roles.get(portfolioId);
   if (!role) throw new NotFoundError('portfolio');
   const wantsFactor = signedIn?.memberships.find(({ id }) => id === portfolioId)?.wants_factor;
-  if (wantsFactor && !signedIn?.hasFactor)
-    throw new Refused(
-      'factor-needed',
-      'This portfolio lets in only those who sign in with a second factor. Set one up under your account, then sign in again.',
-    );
+  if (wantsFactor && !signedIn?.hasFactor) throw new Refused('factor-needed', say.thisPortfolioLetsInOnlyThose);
   if (who !== 'anyone' && who !== 'signed-in' && !mayAct(role, who satisfies Act))
-    throw new Refused('not-allowed', `As ${role} you can’t do this here. Ask a publisher or an owner.`);
+    throw new Refused('not-allowed', say.asYouCantDoThisHere(role));
   return role;
 }

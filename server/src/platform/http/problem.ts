@@ -1,5 +1,6 @@
 import { problem, type Problem } from '@domatium/contracts';
 import { InvalidError, isDiskTrouble, isUnavailable, Refused } from '../errors.js';
+import { say } from '@domatium/core/words/answers/http';
 
 /** PostgreSQL's codes for a character that no text of it can hold. */
 const UNSTORABLE = new Set(['22021', '22P05']);
@@ -16,26 +17,16 @@ export function problemOf(error: unknown): Problem {
 
 function refusedOf(error: unknown): Refused {
   if (error instanceof Refused) return error;
-  if (isUnavailable(error))
-    return new Refused('database-away', 'Nothing is lost. Try again in a moment; your text is kept.');
-  if (isDiskTrouble(error))
-    return new Refused(
-      'disk-full',
-      'What you sent was not saved. Whoever runs the server has to free up space; then try again.',
-    );
+  if (isUnavailable(error)) return new Refused('database-away', say.nothingIsLostTryAgainIn);
+  if (isDiskTrouble(error)) return new Refused('disk-full', say.whatYouSentWasNotSaved);
   const { type, status, code, limit } = error as { type?: string; status?: number; code?: string; limit?: number };
   if (code !== undefined && UNSTORABLE.has(code))
-    return new InvalidError([
-      { path: 'body', message: 'A text holds a character that can’t be kept (U+0000). Take it out.' },
-    ]);
+    return new InvalidError([{ path: 'body', message: say.aTextHoldsACharacterThat }]);
   if (code !== undefined && OUT_OF_RANGE.has(code))
-    return new InvalidError([{ path: 'body', message: 'A number is out of the range in which numbers are kept.' }]);
+    return new InvalidError([{ path: 'body', message: say.aNumberIsOutOfThe }]);
   if (type === 'entity.too.large')
-    return new Refused(
-      'too-large',
-      `That is more than can be sent at once: at most ${Math.round((limit ?? 0) / 1024 / 1024)} MB.`,
-    );
+    return new Refused('too-large', say.thatIsMoreThanCanBeWithLimit(Math.round((limit ?? 0) / 1024 / 1024)));
   if (status !== undefined && status >= 400 && status < 500)
-    return new Refused('unreadable', 'The request can’t be read. It must be JSON.');
-  return new Refused('internal', 'This is our fault; it has been logged.');
+    return new Refused('unreadable', say.theRequestCantBeReadIt);
+  return new Refused('internal', say.thisIsOurFaultItHas);
 }

@@ -1,5 +1,6 @@
 import { mixed, ValidationError, type AnyObject, type ArraySchema, type ObjectSchema, type Schema } from 'yup';
 import { InvalidError, NotFoundError } from '../errors.js';
+import { say } from '@domatium/core/words/answers/http';
 
 type Place = 'params' | 'query' | 'body';
 type List = ArraySchema<unknown[] | undefined, AnyObject>;
@@ -12,13 +13,12 @@ const MOST_FAULTS = 50;
 /** Input as its schema says, or a refusal field by field. Lengths are looked at before anything is walked. */
 export async function validated(schema: Schema, value: unknown, place: Place): Promise<unknown> {
   if (place === 'body' && (typeof value !== 'object' || value === null))
-    throw new InvalidError([{ path: 'body', message: 'The request must be a JSON object.' }]);
+    throw new InvalidError([{ path: 'body', message: say.theRequestMustBeAJSON }]);
   try {
     return await inPieces(schema, value);
   } catch (error) {
     // What can't even be cast, as an object whose `toString` is a number, is wrong as well.
-    if (error instanceof TypeError)
-      throw new InvalidError([{ path: place, message: 'Something in it is of a kind that can’t be read.' }]);
+    if (error instanceof TypeError) throw new InvalidError([{ path: place, message: say.somethingInItIsOfA }]);
     if (!(error instanceof ValidationError)) throw error;
     if (place === 'params') throw new NotFoundError();
     const inner = error.inner.length ? error.inner : [error];

@@ -6,6 +6,7 @@ import PQueue from 'p-queue';
 import { entryOf } from '../../entries.js';
 import { Refused } from '../errors.js';
 import type { Asks, Gives, TaskName } from './tasks.js';
+import { say } from '@domatium/core/words/answers/readers';
 
 /** What a task may take: milliseconds, and bytes of memory of its process. */
 export interface Limits {
@@ -61,7 +62,7 @@ export class Reader {
     onShare: (share: number) => Promise<void> = () => Promise.resolve(),
   ): Promise<Gives<Name>> {
     if (this.queue.size >= MOST_WAITING)
-      throw new Refused('readers-busy', 'Try again in a minute. Nothing of it was kept.', {
+      throw new Refused('readers-busy', say.tryAgainInAMinuteNothing, {
         retryAfter: 60,
       });
     return (await this.queue.add(() => this.ask(name, asks, onShare))) as Gives<Name>;
@@ -73,7 +74,7 @@ export class Reader {
     const { patience, memory } = LIMITS[name];
     try {
       return await new Promise((done, fail) => {
-        const tooMuch = (what: string) => fail(new TooMuchError(`${name} takes too much ${what}`));
+        const tooMuch = (what: string) => fail(new TooMuchError(say.takesTooMuch(name, what)));
         const timer = setTimeout(() => tooMuch('time'), patience);
         const look = setInterval(() => {
           void memoryOf(child.pid).then((bytes) => bytes > memory && tooMuch('memory'));
@@ -93,7 +94,7 @@ export class Reader {
           settle();
           // Its heap has a bound of its own, beyond which it ends by itself.
           // Whoever is stopped in the midst of a task has learned nothing of what it reads.
-          fail(this.isClosed ? new TaskError('stopped', 'STOPPED') : new TooMuchError(`${name} ended its process`));
+          fail(this.isClosed ? new TaskError('stopped', 'STOPPED') : new TooMuchError(say.endedItsProcess(name)));
         };
         child.on('message', heard).on('exit', ended);
         child.send({ name, asks });

@@ -10,6 +10,7 @@ import { factorUri, newRecoveryCodes, newSecret, plainCode, stepOf } from './fac
 import { hashPassword, hashToken, isPassword } from './hashing.js';
 import * as store from './store.js';
 import { Throttle, triesAt } from './throttle.js';
+import { say } from '@domatium/core/words/answers/sessions';
 
 const RESET_HOURS = 2;
 
@@ -31,7 +32,7 @@ async function refuseWrongPassword(
   const throttle = new Throttle(context.database, triesAt(`account ${row.email}`, address), context.now);
   await throttle.count();
   if (!(await isPassword(row.password_hash, password)))
-    throw new InvalidError([{ path: 'password', message: 'That isn’t your password.' }]);
+    throw new InvalidError([{ path: 'password', message: say.thatIsntYourPassword }]);
   await throttle.forget();
 }
 
@@ -93,8 +94,8 @@ export async function askForReset(
       context.now,
       later(context.now, RESET_HOURS * 60 * MINUTE),
     );
-    const body = `Somebody, you we hope, wants a new password for ${email} in Domatium.\n\n${origin}/new-password/${token}\n\nThe link works once, for ${RESET_HOURS} hours. If it was not you, leave it: nothing has changed.\n`;
-    await postMail(trx, { to: email, subject: 'A new password', body }, context.now);
+    const body = say.somebodyYouWeHopeWantsA(email, origin, token, RESET_HOURS);
+    await postMail(trx, { to: email, subject: say.aNewPassword, body }, context.now);
   });
   return {};
 }
@@ -109,12 +110,11 @@ export async function reset(
   const { database, now } = context;
   await new Throttle(database, triesAt('reset link', address), now).count();
   // The link is looked at before anything is hashed.
-  if (!(await store.hasReset(database, hashToken(token), now)))
-    throw new Refused('link-used', 'It was used, or has ended. Ask for a new one.');
+  if (!(await store.hasReset(database, hashToken(token), now))) throw new Refused('link-used', say.itWasUsedOrHasEnded);
   const passwordHash = await hashPassword(password);
   const account = await inTransaction(database, async (trx) => {
     const id = await store.useReset(trx, hashToken(token), now);
-    if (id === null) throw new Refused('link-used', 'It was used just now. Sign in.');
+    if (id === null) throw new Refused('link-used', say.itWasUsedJustNowSign);
     await store.setPassword(trx, id, passwordHash);
     await store.endSessions(trx, id, { but: null });
     return id;
@@ -141,7 +141,7 @@ export async function beginFactor(
   await refuseWrongPassword(context, row, password, address);
   const secret = newSecret();
   if (!(await store.beginFactor(context.database, row.id, secret)))
-    throw new ConflictError('You have a second factor already. End that one first.');
+    throw new ConflictError(say.youHaveASecondFactorAlready);
   return { secret, uri: factorUri(secret, row.email) };
 }
 
@@ -153,10 +153,9 @@ export async function confirmFactor(
 ): Promise<{ recoveryCodes: string[] }> {
   const { database, now } = context;
   const row = await own(context);
-  if (row.totp_secret === null || row.totp_at !== null) throw new ConflictError('Begin with the secret first.');
+  if (row.totp_secret === null || row.totp_at !== null) throw new ConflictError(say.beginWithTheSecretFirst);
   const step = stepOf(row.totp_secret, code, now, row.totp_step);
-  if (step === null)
-    throw new InvalidError([{ path: 'code', message: 'That code is not right. Is the clock of your telephone?' }]);
+  if (step === null) throw new InvalidError([{ path: 'code', message: say.thatCodeIsNotRightIs }]);
   const recoveryCodes = newRecoveryCodes();
   const hashes = recoveryCodes.map((one) => hashToken(plainCode(one)));
   await inTransaction(database, async (trx) => {

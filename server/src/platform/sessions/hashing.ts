@@ -2,13 +2,14 @@ import { createHash } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import PQueue from 'p-queue';
 import { Refused } from '../errors.js';
+import { say } from '@domatium/core/words/answers/sessions';
 
 /** Two at a time, each some tens of milliseconds and 19 MiB: whoever has others hashed holds up only those who sign in. */
 const queue = new PQueue({ concurrency: 2 });
 const MOST_WAITING = 40;
 
 async function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  if (queue.size >= MOST_WAITING) throw new Refused('sign-ins-busy', 'Try again in a moment.', { retryAfter: 5 });
+  if (queue.size >= MOST_WAITING) throw new Refused('sign-ins-busy', say.tryAgainInAMoment, { retryAfter: 5 });
   return (await queue.add(work)) as T;
 }
 

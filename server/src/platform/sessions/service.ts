@@ -8,6 +8,7 @@ import { stepOf, plainCode } from './factor.js';
 import { hashPassword, hashToken, isPassword } from './hashing.js';
 import * as store from './store.js';
 import { Throttle, triesAt } from './throttle.js';
+import { say } from '@domatium/core/words/answers/sessions';
 
 /** Who a request comes from, and where they may work. */
 export interface SignedIn {
@@ -53,8 +54,7 @@ export async function signIn(
   const throttle = new Throttle(database, triesAt(`account ${email}`, from.address, isKnown), now);
   await throttle.count();
   const isRight = await isPassword(account?.password_hash ?? (await nobody), password);
-  if (!account || !isRight)
-    throw new InvalidError([{ path: 'password', message: 'That e-mail address and password don’t belong together.' }]);
+  if (!account || !isRight) throw new InvalidError([{ path: 'password', message: say.thatEMailAddressAndPassword }]);
   const hasFactor = account.totp_at !== null;
   if (hasFactor) await refuseWrongCode(context, account, code, throttle);
   await throttle.forget();
@@ -79,12 +79,12 @@ async function refuseWrongCode(
   if (!code) {
     // The password was right: asking for the code is no try.
     await throttle.forget();
-    throw new InvalidError([{ path: 'code', message: 'Write the code of your authenticator.' }]);
+    throw new InvalidError([{ path: 'code', message: say.writeTheCodeOfYourAuthenticator }]);
   }
   const step = stepOf(account.totp_secret ?? '', code, now, account.totp_step);
   if (step !== null && (await store.useStep(database, account.id, step))) return;
   if (await store.useRecoveryCode(database, account.id, hashToken(plainCode(code)))) return;
-  throw new InvalidError([{ path: 'code', message: 'That code is not right, or was used. Wait for the next one.' }]);
+  throw new InvalidError([{ path: 'code', message: say.thatCodeIsNotRightOr }]);
 }
 
 /** Who a session's token belongs to, or `null`. Roles are read anew each time, so that a change holds at once. */

@@ -3,6 +3,7 @@ import { counter } from '@domatium/storage';
 import type { Db } from '../database/context.js';
 import { Refused } from '../errors.js';
 import * as store from './store.js';
+import { say } from '@domatium/core/words/answers/sessions';
 
 /** After the free ones, each more doubles the wait, up to a quarter of an hour. */
 const LONGEST_WAIT = 900;
@@ -41,7 +42,7 @@ export class Throttle {
       if (wait === null) continue;
       refusals.inc();
       const seconds = Math.max(1, Math.ceil(wait / 1000));
-      throw new Refused('too-many-tries', `Wait ${seconds} second${seconds === 1 ? '' : 's'}, then try again.`, {
+      throw new Refused('too-many-tries', say.waitSecondThenTryAgain(seconds, seconds === 1 ? '' : say.s), {
         retryAfter: seconds,
       });
     }

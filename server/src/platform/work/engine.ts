@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import PgBoss from 'pg-boss';
 import { rowsOf } from '../database/context.js';
 import { WORK_CHANNEL, type Work } from './kind.js';
+import { say } from '@domatium/core/words/answers/work';
 
 /** Work that is held and not heard of for so long belongs to nobody any more, in seconds; whoever does it says so in time. */
 const LEASE = 15;
@@ -231,7 +232,7 @@ export class WorkEngine {
       const why = this.failing.get(name);
       return why !== undefined && words ? [`${words} (${why.slice(0, 200)})`] : [];
     });
-    const words = said.length ? [`${said.join(' ')} It is tried again until it succeeds.`] : [];
+    const words = said.length ? [say.itIsTriedAgainUntilIt(said.join(' '))] : [];
     await tellTroubles(
       queryOfKnex(this.database),
       'worker',

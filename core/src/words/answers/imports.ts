@@ -1,0 +1,29 @@
+import type { Shown } from '../shown.js';
+
+/** What the server says of imports: refusals, lines of previews, mails. */
+export const say = {
+  rowsWithAStartChangeWhat: 'Rows with a start change what visitors get. Ask a publisher or an owner.',
+  enterASiteOrTheFull: 'Enter a site, or the full address.',
+  sitesAreCalledWriteTheAddress: (count: Shown, site: Shown) =>
+    `${count} sites are called ${site}. Write the address of one.`,
+  noSiteIsCalled: (site: Shown) => `No site is called ${site}.`,
+  aNewPageNeedsAName: 'A new page needs a name.',
+  atMost200Characters: 'At most 200 characters.',
+  aLabelHasAtMost60Characters: 'A label has at most 60 characters.',
+  noCampaignIsCalled: (campaign: Shown) => `No campaign is called ${campaign}.`,
+  isntADateOrTimeUse: (field: Shown) => `“${field}” isn’t a date or time. Use 2026-12-01 or 2026-12-01 09:00.`,
+  anEndNeedsAStart: 'An end needs a start.',
+  thatTimeIsInThePast: 'That time is in the past.',
+  itEndsBeforeItStarts: 'It ends before it starts.',
+  onlyTried: 'Only tried',
+  line: (line: Shown, field: Shown) => `line ${line}${field}`,
+  lineHasTheSameAddress: (earlier: Shown) => `Line ${earlier} has the same address.`,
+  renamedFrom: (name: Shown) => `renamed from “${name}”`,
+  anotherTitleInTheDraft: 'another title in the draft',
+  labels: (labels: Shown) => `labels ${labels}`,
+  noCampaign: 'no campaign',
+  campaign: (campaign: Shown) => `campaign ${campaign}`,
+  now: 'now',
+  to: (now: Shown) => ` to ${now}`,
+  liveFrom: (now: Shown, now2: Shown) => `live from ${now}${now2}`,
+};

@@ -1,0 +1,4 @@
+/** What the server says of views: refusals, lines of previews, mails. */
+export const say = {
+  pagesOverTime: 'Pages over time',
+};
