@@ -18,6 +18,7 @@ export default {
     '/node_modules/(?!(@domatium|.*\\.mjs$|@tiptap|ngx-tiptap|transliteration|isbot|luxon|tldts|culori|tinykeys|parse5|entities))',
   ],
   moduleNameMapper: {
+    '^@domatium/core/words/answers/(.*)$': '<rootDir>/../core/src/words/answers/$1.ts',
     '^@domatium/core/words/(.*)$': '<rootDir>/../core/src/words/screens/$1.ts',
     '^@domatium/core/(.*)$': '<rootDir>/../core/src/$1/index.ts',
     '^@domatium/contracts$': '<rootDir>/../contracts/src/index.ts',

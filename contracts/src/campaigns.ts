@@ -3,6 +3,7 @@ import { copyBody } from './copies.js';
 import { endpoint } from './endpoint.js';
 import { id, name, trim } from './fields.js';
 import { inPortfolio } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 const DAY = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
 const isDay = (value: string | null | undefined) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`));
@@ -12,23 +13,23 @@ const day = () =>
     .default(null)
     // A field that was emptied.
     .transform((value: unknown) => (value === '' ? null : value))
-    .matches(DAY, 'Enter a date such as 25 Nov 2026.')
-    .test('day', 'That day doesn’t exist.', isDay);
+    .matches(DAY, say.enterADate)
+    .test('day', say.thatDayDoesntExist, isDay);
 
 const fields = {
   name: name(),
-  purpose: string().transform(trim).default('').max(2000, 'At most 2,000 characters.'),
+  purpose: string().transform(trim).default('').max(2000, say.atMost2000Characters),
   fromDay: day(),
   /** The last day of it. */
   untilDay: day().test(
     'order',
-    'The end is before the start.',
+    say.theEndIsBeforeTheStart,
     (until, { parent }) =>
       !until || !(parent as { fromDay?: string }).fromDay || until >= (parent as { fromDay: string }).fromDay,
   ),
   ownerId: number().integer().positive().nullable().default(null),
 };
-export const campaignBody = object(fields).noUnknown('Unknown field.');
+export const campaignBody = object(fields).noUnknown(say.unknownField);
 export type CampaignBody = InferType<typeof campaignBody>;
 
 export interface CampaignView {
@@ -74,7 +75,7 @@ export const campaigns = {
     who: 'write',
     summary: 'Change what a campaign is called, is for, when it is and whose it is',
     params: onCampaign,
-    body: object({ ...fields, version: number().integer().positive().required() }).noUnknown('Unknown field.'),
+    body: object({ ...fields, version: number().integer().positive().required() }).noUnknown(say.unknownField),
   }),
   removeCampaign: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -82,7 +83,7 @@ export const campaigns = {
     who: 'write',
     summary: 'Remove a campaign that has no pages',
     params: onCampaign,
-    body: object({ version: number().integer().positive().required() }).noUnknown('Unknown field.'),
+    body: object({ version: number().integer().positive().required() }).noUnknown(say.unknownField),
   }),
   campaignVisits: endpoint<CampaignVisits>()({
     method: 'GET',
@@ -101,6 +102,6 @@ export const campaigns = {
     who: 'write',
     summary: 'Copy a whole campaign to new days: a new campaign, drafts, and one prepared release; nothing is released',
     params: onCampaign,
-    body: object({ campaign: campaignBody.required(), copy: copyBody.required() }).noUnknown('Unknown field.'),
+    body: object({ campaign: campaignBody.required(), copy: copyBody.required() }).noUnknown(say.unknownField),
   }),
 };

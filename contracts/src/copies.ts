@@ -2,21 +2,22 @@ import { array, boolean, mixed, number, object, string, type InferType } from 'y
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { inPortfolio } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** As many pages as are copied at once. */
 export const MOST_COPIED = 1000;
 
-const pattern = (what: string) => string().transform(trim).required(`Say ${what}.`).max(200, 'At most 200 characters.');
+const pattern = (what: string) => string().transform(trim).required(say.say(what)).max(200, say.atMost200Characters);
 
 export const copyBody = object({
-  pages: array().of(id()).min(1, 'Choose pages first.').max(MOST_COPIED, 'At most 1,000 pages at once.').required(),
+  pages: array().of(id()).min(1, say.choosePagesFirst).max(MOST_COPIED, say.atMost1000PagesAtOnce).required(),
   target: object({
     portfolioId: id(),
     /** `null`: each stays on its own site. */
     siteId: number().integer().positive().nullable().default(null),
   }).required(),
-  names: pattern('what the copies are called'),
-  paths: pattern('where they lie'),
+  names: pattern(say.whatTheCopiesAreCalled),
+  paths: pattern(say.whereTheyLie),
   replacements: array()
     .of(object({ from: string().required().max(100), to: string().defined().max(100) }).required())
     .max(10)
@@ -24,7 +25,7 @@ export const copyBody = object({
   /** Whether the periods come along, as a prepared release. */
   withPeriods: boolean().default(false),
   /** By so many days everything is later: periods, and dates in texts. */
-  days: number().integer().min(-3650, 'At most ten years.').max(3650, 'At most ten years.').default(0),
+  days: number().integer().min(-3650, say.atMostTenYears).max(3650, say.atMostTenYears).default(0),
   /** The campaign of the copies; without it each keeps its own where it stays in the portfolio. */
   campaignId: number().integer().positive().nullable().optional(),
   /** What becomes of what does not exist in the other portfolio; left out without a choice. */
@@ -52,7 +53,7 @@ export const copyBody = object({
     )
     .max(5000)
     .default([]),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 export type CopyBody = InferType<typeof copyBody>;
 
 /** A date or year in a text of a copied page, for a decision. */

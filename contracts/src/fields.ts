@@ -1,16 +1,17 @@
 import { checkOutsideAddress, checkTypedPath } from '@domatium/core/address';
 import { instantOfWall, isZone, LAST_INSTANT, LAST_WALL, parseInstant } from '@domatium/core/time';
 import { lazy, mixed, number, object, string } from 'yup';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** Schemas that several endpoints and forms share. Messages are for the person at the field. */
 export const id = () =>
-  number().integer('Must be an ID.').positive('Must be an ID.').max(Number.MAX_SAFE_INTEGER).required();
+  number().integer(say.mustBeAnID).positive(say.mustBeAnID).max(Number.MAX_SAFE_INTEGER).required();
 
 /** Identities as a query carries them: numbers with commas between. */
 export const idList = (most: number) =>
   string()
-    .matches(/^\d{1,15}(,\d{1,15})*$/, 'Separate IDs with commas.')
-    .test('most', `At most ${most} at once.`, (value) => !value || value.split(',').length <= most);
+    .matches(/^\d{1,15}(,\d{1,15})*$/, say.separateIdsWithCommas)
+    .test('most', say.atMostAtOnce(most), (value) => !value || value.split(',').length <= most);
 export const idsIn = (list: string): number[] => list.split(',').map(Number);
 
 /** Spaces at both ends are dropped; what is no text stays what it is, to be refused. */
@@ -19,13 +20,13 @@ export const trim = (value: unknown): unknown => (typeof value === 'string' ? va
 export const name = () =>
   string()
     .transform(trim)
-    .required('Give it a name.')
-    .max(200, 'At most 200 characters.')
-    .matches(/^[^\u0000-\u001f\u007f]*$/, 'The name contains an invisible character.');
+    .required(say.giveItAName)
+    .max(200, say.atMost200Characters)
+    .matches(/^[^\u0000-\u001f\u007f]*$/, say.theNameContainsAnInvisibleCharacter);
 
 export const path = () =>
   string()
-    .required('Enter an address.')
+    .required(say.enterAnAddress)
     .test('path', (value, context) => {
       const checked = checkTypedPath(value);
       return checked.ok || context.createError({ message: checked.why });
@@ -33,20 +34,20 @@ export const path = () =>
 
 /** A wall-clock time in a zone, as a person chooses it. */
 export const wallTime = object({
-  local: string().required('Choose a date and time.'),
+  local: string().required(say.chooseADateAndTime),
   zone: string()
     .required()
-    .test('zone', 'Unknown time zone.', (zone) => isZone(zone)),
+    .test('zone', say.unknownTimeZone, (zone) => isZone(zone)),
 })
   .noUnknown()
   .test(
     'time',
-    'That isn’t a date and time.',
+    say.thatIsntADateAndTime,
     (value: unknown) => !value || instantOfWall(value as { local: string; zone: string }) !== null,
   )
   .test(
     'horizon',
-    'Nothing can be planned after 31 December 2199. Choose an earlier day.',
+    say.nothingCanBePlannedAfter,
     (value: unknown) => !value || (value as { local: string }).local <= LAST_WALL,
   );
 export interface WallTimeInput {
@@ -57,19 +58,15 @@ export interface WallTimeInput {
 /** An instant as a query carries it: ISO 8601 with its offset. */
 export const isoMoment = () =>
   string()
-    .required('Choose a moment.')
-    .test('moment', 'Enter a moment such as 2026-12-12T08:00Z.', (value) => !value || parseInstant(value) !== null)
-    .test(
-      'horizon',
-      'Nothing is planned after 31 December 2199.',
-      (value) => (parseInstant(value ?? '') ?? 0) <= LAST_INSTANT,
-    );
+    .required(say.chooseAMoment)
+    .test('moment', say.enterAMoment, (value) => !value || parseInstant(value) !== null)
+    .test('horizon', say.nothingIsPlannedAfter, (value) => (parseInstant(value ?? '') ?? 0) <= LAST_INSTANT);
 
 /** Now, or a wall-clock time. */
 export const moment = lazy((value: unknown) =>
   value === 'now'
     ? mixed<'now'>((input): input is 'now' => input === 'now').required()
-    : wallTime.required('Choose when.'),
+    : wallTime.required(say.chooseWhen),
 );
 export type MomentInput = 'now' | WallTimeInput;
 
@@ -79,7 +76,7 @@ export const redirectTarget = lazy((value: unknown) => {
     return object({
       kind: mixed<'outside'>().oneOf(['outside']).required(),
       url: string()
-        .required('Enter the address.')
+        .required(say.enterTheAddress)
         .test('url', (url, context) => {
           const checked = checkOutsideAddress(url, 'redirect');
           return checked.ok || context.createError({ message: checked.why });
@@ -88,11 +85,11 @@ export const redirectTarget = lazy((value: unknown) => {
       .noUnknown()
       .required();
   return object({
-    kind: mixed<'page'>().oneOf(['page'], 'Choose a page or an outside address.').required('Choose where it leads.'),
-    pageId: id().positive('Choose a page.').typeError('Choose a page.').required('Choose a page.'),
+    kind: mixed<'page'>().oneOf(['page'], say.chooseAPageOrAnOutside).required(say.chooseWhereItLeads),
+    pageId: id().positive(say.chooseAPage).typeError(say.chooseAPage).required(say.chooseAPage),
   })
     .noUnknown()
-    .required('Choose where it leads.');
+    .required(say.chooseWhereItLeads);
 });
 
 export type AnswerInput =
@@ -110,16 +107,16 @@ export const answer = lazy((value: unknown) => {
   if ((value as { kind?: unknown } | null | undefined)?.kind === 'redirect')
     return object({
       kind: mixed<'redirect'>().oneOf(['redirect']).required(),
-      status: mixed<301 | 302>().oneOf([301, 302], 'Choose 301 or 302.').required('Choose 301 or 302.'),
+      status: mixed<301 | 302>().oneOf([301, 302], say.choose301Or302).required(say.choose301Or302),
       target: redirectTarget,
     })
       .noUnknown()
       .required();
   return object({
     kind: mixed<'gone' | 'not-found'>()
-      .oneOf(['gone', 'not-found'], 'Choose a redirect, gone or not found.')
-      .required('Choose what visitors get.'),
+      .oneOf(['gone', 'not-found'], say.chooseARedirectGoneOrNot)
+      .required(say.chooseWhatVisitorsGet),
   })
     .noUnknown()
-    .required('Choose what visitors get.');
+    .required(say.chooseWhatVisitorsGet);
 });

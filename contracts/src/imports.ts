@@ -2,6 +2,7 @@ import { array, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
 import { trim } from './fields.js';
 import { inPortfolio } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** Columns a person can map; everything is text as it stands in the file. */
 export const IMPORT_FIELDS = ['name', 'site', 'path', 'title', 'labels', 'campaign', 'from', 'until'] as const;
@@ -9,7 +10,7 @@ export type ImportField = (typeof IMPORT_FIELDS)[number];
 /** As many rows as are taken at once. */
 export const MOST_ROWS = 2000;
 
-const cell = () => string().transform(trim).max(2000, 'At most 2,000 characters.').default('');
+const cell = () => string().transform(trim).max(2000, say.atMost2000Characters).default('');
 const importRow = object({
   /** Where it stands in the file, the head being line 1. */
   line: number().integer().positive().required(),
@@ -21,11 +22,11 @@ const importRow = object({
   campaign: cell(),
   from: cell(),
   until: cell(),
-}).noUnknown('Unknown column.');
+}).noUnknown(say.unknownColumn);
 const rows = array()
   .of(importRow.required())
-  .min(1, 'There are no rows.')
-  .max(MOST_ROWS, `At most ${MOST_ROWS.toLocaleString('en')} rows at once.`)
+  .min(1, say.thereAreNoRows)
+  .max(MOST_ROWS, say.atMostRowsAtOnce(MOST_ROWS.toLocaleString('en')))
   .required();
 export type ImportRow = InferType<typeof importRow>;
 
@@ -46,7 +47,7 @@ export const imports = {
     who: 'write',
     summary: 'What rows of a file would create and change, and what is wrong with each',
     params: inPortfolio,
-    body: object({ rows }).noUnknown('Unknown field.'),
+    body: object({ rows }).noUnknown(say.unknownField),
   }),
   importRows: endpoint<{ readonly created: number; readonly changed: number; readonly releaseId: number | null }>()({
     method: 'POST',
@@ -55,6 +56,6 @@ export const imports = {
     summary:
       'Create and change pages from rows, all or none; what touches visitors is one release and asks for that right',
     params: inPortfolio,
-    body: object({ rows, idempotencyKey: string().required().min(8).max(100) }).noUnknown('Unknown field.'),
+    body: object({ rows, idempotencyKey: string().required().min(8).max(100) }).noUnknown(say.unknownField),
   }),
 };

@@ -4,6 +4,7 @@ import type { RegisterColumns } from '@domatium/core/register';
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, idList, isoMoment, name, path, trim } from './fields.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** As many pages as are arranged at once: every page of the largest portfolio. */
 const MOST_ARRANGED = 50_000;
@@ -114,17 +115,17 @@ export interface HistoryEntry {
 }
 
 export const newPageBody = object({
-  siteId: id().typeError('Choose a site.').required('Choose a site.'),
-  start: mixed<Start>().oneOf(STARTS, 'Choose a start.').required('Choose a start.'),
+  siteId: id().typeError(say.chooseASite).required(say.chooseASite),
+  start: mixed<Start>().oneOf(STARTS, say.chooseAStart).required(say.chooseAStart),
   name: name(),
   path: path(),
   /** Made from this template instead of the start. */
   templateId: number().integer().positive().nullable().optional(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 export type NewPageBody = InferType<typeof newPageBody>;
 
 export const renameBody = object({ name: name(), version: number().integer().positive().required() }).noUnknown(
-  'Unknown field.',
+  say.unknownField,
 );
 
 /** Who lies at an address, over time. */
@@ -151,34 +152,33 @@ export interface DraftView {
 }
 
 export const draftBody = object({
-  version: number().integer().positive().required('The version is missing.'),
+  version: number().integer().positive().required(say.theVersionIsMissing),
   document: mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
-    'The page is missing.',
+    say.thePageIsMissing,
   ),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 /** The name of a label, as people type it. */
-export const labelName = () =>
-  string().transform(trim).required('A label needs a name.').max(60, 'At most 60 characters.');
+export const labelName = () => string().transform(trim).required(say.aLabelNeedsAName).max(60, say.atMost60Characters);
 
 const arrangedPage = object({
   id: id(),
   version: number().integer().positive().required(),
   campaignId: number().integer().positive().nullable().optional(),
   ownerId: number().integer().positive().nullable().optional(),
-  labels: array().of(labelName()).max(20, 'At most 20 labels on a page.').optional(),
-}).noUnknown('Unknown field.');
+  labels: array().of(labelName()).max(20, say.atMost20LabelsOnAPage).optional(),
+}).noUnknown(say.unknownField);
 const arrangeBody = object({
-  pages: array().of(arrangedPage.required()).min(1, 'Choose pages first.').max(MOST_ARRANGED).required(),
-}).noUnknown('Unknown field.');
+  pages: array().of(arrangedPage.required()).min(1, say.choosePagesFirst).max(MOST_ARRANGED).required(),
+}).noUnknown(say.unknownField);
 /** Pages with what each is to have; what is left out stays as it is. */
 export type ArrangeBody = InferType<typeof arrangeBody>;
 
 export const templateBody = object({
   version: number().integer().positive().required(),
   isTemplate: boolean().required(),
-  notes: string().transform(trim).defined().max(2000, 'At most 2,000 characters.'),
-}).noUnknown('Unknown field.');
+  notes: string().transform(trim).defined().max(2000, say.atMost2000Characters),
+}).noUnknown(say.unknownField);
 
 /** A page others are made from. */
 export interface TemplateView {
@@ -193,10 +193,10 @@ export interface TemplateView {
 }
 
 export const deleteBody = object({
-  pages: array().of(id()).min(1, 'Choose pages first.').max(MOST_ARRANGED).required(),
+  pages: array().of(id()).min(1, say.choosePagesFirst).max(MOST_ARRANGED).required(),
   /** The name of the page, or how many they are: typed by the person, because nothing brings them back. */
-  confirmation: string().required('Type it to confirm.').max(200),
-}).noUnknown('Unknown field.');
+  confirmation: string().required(say.typeItToConfirm).max(200),
+}).noUnknown(say.unknownField);
 
 export const pages = {
   register: endpoint<Register>()({
@@ -213,7 +213,7 @@ export const pages = {
     who: 'read',
     summary: 'Visits of the last 30 days of some pages, oldest day first',
     params: inPortfolio,
-    query: object({ pages: idList(200).required('Choose pages.') }),
+    query: object({ pages: idList(200).required(say.choosePages) }),
   }),
   registerFound: endpoint<{ readonly pages: readonly number[] }>()({
     method: 'GET',
@@ -221,7 +221,7 @@ export const pages = {
     who: 'read',
     summary: 'Pages whose text, as their drafts have it, holds words that begin like these',
     params: inPortfolio,
-    query: object({ text: string().required('Enter something to find.').max(200, 'At most 200 characters.') }),
+    query: object({ text: string().required(say.enterSomethingToFind).max(200, say.atMost200Characters) }),
   }),
   registerGiven: endpoint<readonly (readonly [pageId: number, words: string])[]>()({
     method: 'GET',
@@ -229,7 +229,7 @@ export const pages = {
     who: 'read',
     summary: 'What the addresses of some pages give at a moment, in words',
     params: inPortfolio,
-    query: object({ pages: idList(200).required('Choose pages.'), at: isoMoment() }),
+    query: object({ pages: idList(200).required(say.choosePages), at: isoMoment() }),
   }),
   titles: endpoint<readonly (readonly [pageId: number, title: string | null])[]>()({
     method: 'GET',
@@ -237,7 +237,7 @@ export const pages = {
     who: 'read',
     summary: 'The titles some pages have at a moment, `null` of those that are not live then',
     params: inPortfolio,
-    query: object({ pages: idList(200).required('Choose pages.'), at: isoMoment() }),
+    query: object({ pages: idList(200).required(say.choosePages), at: isoMoment() }),
   }),
   differenceFile: endpoint<never>()({
     method: 'GET',

@@ -5,6 +5,7 @@ import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { inPortfolio } from './pages.js';
 import type { SessionView } from './sessions.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 export interface PeopleView {
   readonly members: readonly {
@@ -47,34 +48,34 @@ export interface InvitationView {
 const email = () =>
   string()
     .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
-    .email('That isn’t an e-mail address.')
+    .email(say.thatIsntAnEMailAddress)
     .max(320);
 const role = () =>
   mixed<Role>()
-    .oneOf([...ROLES], 'Choose a role.')
-    .required('Choose a role.');
-const personName = () => string().transform(trim).required('Enter your name.').max(100, 'At most 100 characters.');
+    .oneOf([...ROLES], say.chooseARole)
+    .required(say.chooseARole);
+const personName = () => string().transform(trim).required(say.enterYourName).max(100, say.atMost100Characters);
 const password = () =>
-  string().required('Choose a password.').min(10, 'At least 10 characters.').max(1000, 'At most 1,000 characters.');
+  string().required(say.chooseAPassword).min(10, say.atLeast10Characters).max(1000, say.atMost1000Characters);
 const token = object({ token: string().required().max(100) });
 
 export const portfolioBody = object({
-  name: string().transform(trim).required('A portfolio needs a name.').max(100, 'At most 100 characters.'),
+  name: string().transform(trim).required(say.aPortfolioNeedsAName).max(100, say.atMost100Characters),
   zone: string()
-    .required('Choose a time zone.')
+    .required(say.chooseATimeZone)
     .max(60)
-    .test('zone', 'Unknown time zone.', (value) => !value || isZone(value)),
-}).noUnknown('Unknown field.');
+    .test('zone', say.unknownTimeZone, (value) => !value || isZone(value)),
+}).noUnknown(say.unknownField);
 
 export const joinBody = object({
   name: personName(),
-  email: email().required('Enter your e-mail address.'),
+  email: email().required(say.enterYourEMailAddress),
   password: password(),
   code: string().max(40).nullable().optional(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const siteFields = {
-  name: string().transform(trim).required('A site needs a name.').max(100, 'At most 100 characters.'),
+  name: string().transform(trim).required(say.aSiteNeedsAName).max(100, say.atMost100Characters),
   /** `null`: below the portfolio’s own host under the installation. */
   host: string().transform(trim).max(253).nullable().default(null),
   basePath: string().transform(trim).default('/').max(200),
@@ -82,11 +83,11 @@ const siteFields = {
   /** By which the holder of the domain above allows this host. */
   consent: string().transform(trim).max(100).nullable().optional(),
 };
-export const siteBody = object(siteFields).noUnknown('Unknown field.');
+export const siteBody = object(siteFields).noUnknown(say.unknownField);
 export const inviteBody = object({
-  email: email().required('Enter the e-mail address to invite.'),
+  email: email().required(say.enterTheEMailAddressTo),
   role: role(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const onPerson = object({ portfolioId: id(), personId: id() });
 
@@ -119,7 +120,7 @@ export const people = {
     who: 'manage',
     summary: 'Change what somebody may do; the last owner stays one',
     params: onPerson,
-    body: object({ role: role() }).noUnknown('Unknown field.'),
+    body: object({ role: role() }).noUnknown(say.unknownField),
   }),
   removePerson: endpoint<{ readonly id: number; readonly links: number }>()({
     method: 'POST',
@@ -127,7 +128,7 @@ export const people = {
     who: 'manage',
     summary: 'Remove somebody: their sessions end at once, and private links they made unless they are kept',
     params: onPerson,
-    body: object({ keepsLinks: boolean().default(false) }).noUnknown('Unknown field.'),
+    body: object({ keepsLinks: boolean().default(false) }).noUnknown(say.unknownField),
   }),
   setWantsFactor: endpoint<{ readonly isWanted: boolean }>()({
     method: 'PUT',
@@ -135,7 +136,7 @@ export const people = {
     who: 'manage',
     summary: 'Let in only those who sign in with a second factor, or everybody',
     params: inPortfolio,
-    body: object({ isWanted: boolean().required() }).noUnknown('Unknown field.'),
+    body: object({ isWanted: boolean().required() }).noUnknown(say.unknownField),
   }),
   setKeepDays: endpoint<{ readonly days: number | null }>()({
     method: 'PUT',
@@ -146,11 +147,11 @@ export const people = {
     body: object({
       days: number()
         .integer()
-        .min(30, 'At least 30 days.')
-        .max(36_500, 'At most 36,500 days.')
+        .min(30, say.atLeast30Days)
+        .max(36_500, say.atMost36500Days)
         .nullable()
-        .defined('Say for how many days, or null for ever.'),
-    }).noUnknown('Unknown field.'),
+        .defined(say.sayForHowManyDaysOr),
+    }).noUnknown(say.unknownField),
   }),
   allowHost: endpoint<{ readonly code: string }>()({
     method: 'POST',
@@ -158,7 +159,7 @@ export const people = {
     who: 'manage',
     summary: 'Allow another portfolio a host under a domain of this one; answers with a code that works once',
     params: inPortfolio,
-    body: object({ host: string().transform(trim).required('Enter the host.').max(253) }).noUnknown('Unknown field.'),
+    body: object({ host: string().transform(trim).required(say.enterTheHost).max(253) }).noUnknown(say.unknownField),
   }),
   newSite: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -174,9 +175,7 @@ export const people = {
     who: 'manage',
     summary: 'How many others have to approve a release on a site: none, one or two',
     params: object({ portfolioId: id(), siteId: id() }),
-    body: object({ approvals: number().integer().min(0).max(2, 'At most two.').required() }).noUnknown(
-      'Unknown field.',
-    ),
+    body: object({ approvals: number().integer().min(0).max(2, say.atMostTwo).required() }).noUnknown(say.unknownField),
   }),
   newPortfolio: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -206,6 +205,6 @@ export const people = {
     who: 'anyone',
     summary: 'The first person of an installation makes an account and names a portfolio',
     params: token,
-    body: object({ person: joinBody.required(), portfolio: portfolioBody.required() }).noUnknown('Unknown field.'),
+    body: object({ person: joinBody.required(), portfolio: portfolioBody.required() }).noUnknown(say.unknownField),
   }),
 };

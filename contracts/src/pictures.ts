@@ -2,6 +2,7 @@ import { array, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { inPortfolio, labelName } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** The largest file that is taken, in bytes. */
 export const MAX_UPLOAD = 100 * 1024 * 1024;
@@ -61,7 +62,7 @@ export interface FileView {
 /** A file that visitors may get, named by its hash. */
 export const publicFile = () =>
   string()
-    .matches(/^[0-9a-f]{64}\.(webp|avif|svg|jpg|png|mp4|webm|pdf|woff2|ics|csv|txt)$/, 'Not a file.')
+    .matches(/^[0-9a-f]{64}\.(webp|avif|svg|jpg|png|mp4|webm|pdf|woff2|ics|csv|txt)$/, say.notAFile)
     .required();
 
 /** What became of bytes that were sent: a picture, or a file that is none. */
@@ -76,13 +77,13 @@ const thousandths = () => number().integer().min(0).max(1000).required();
 export const cropBody = object({
   x: thousandths(),
   y: thousandths(),
-  width: thousandths().min(20, 'A crop must be at least 2 % of the width.'),
-  height: thousandths().min(20, 'A crop must be at least 2 % of the height.'),
+  width: thousandths().min(20, say.aCropMustBeAtLeast),
+  height: thousandths().min(20, say.aCropMustBeAtLeastToo),
 })
-  .noUnknown('Unknown field.')
+  .noUnknown(say.unknownField)
   .test(
     'inside',
-    'The crop extends beyond the picture.',
+    say.theCropExtendsBeyondThePicture,
     (value) => !value || (value.x + value.width <= 1000 && value.y + value.height <= 1000),
   );
 /** A part of a picture, in thousandths of its width and height. */
@@ -95,10 +96,10 @@ export interface Crop {
 
 export const pictureBody = object({
   version: number().integer().positive().required(),
-  name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
-  description: string().transform(trim).defined().max(500, 'At most 500 characters.'),
-  labels: array().of(labelName()).max(20, 'At most 20 labels on a picture.').required(),
-}).noUnknown('Unknown field.');
+  name: string().transform(trim).required(say.giveItAName).max(200, say.atMost200Characters),
+  description: string().transform(trim).defined().max(500, say.atMost500Characters),
+  labels: array().of(labelName()).max(20, say.atMost20LabelsOnAPicture).required(),
+}).noUnknown(say.unknownField);
 
 /** Where something is used that changes at once wherever it is. */
 export interface Uses {
@@ -129,7 +130,7 @@ export interface FileUses extends Uses {
 /** As many pages are named where a picture is used. */
 export const USES_NAMED = 200;
 
-const versionBody = object({ version: number().integer().positive().required() }).noUnknown('Unknown field.');
+const versionBody = object({ version: number().integer().positive().required() }).noUnknown(say.unknownField);
 const onFile = object({ portfolioId: id(), fileId: id() });
 const onPicture = object({ portfolioId: id(), pictureId: id() });
 
@@ -148,7 +149,7 @@ export const pictures = {
     summary: 'Upload a picture or file, as the bytes it has; its sizes are made in the background',
     params: inPortfolio,
     query: object({
-      name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
+      name: string().transform(trim).required(say.giveItAName).max(200, say.atMost200Characters),
       /** The picture that these bytes replace, wherever it is used. */
       replaces: number().integer().positive().optional(),
       /** The file that these bytes replace, of the same kind. */
@@ -216,8 +217,8 @@ export const pictures = {
     params: onFile,
     body: object({
       version: number().integer().positive().required(),
-      name: string().transform(trim).required('Give it a name.').max(200, 'At most 200 characters.'),
-    }).noUnknown('Unknown field.'),
+      name: string().transform(trim).required(say.giveItAName).max(200, say.atMost200Characters),
+    }).noUnknown(say.unknownField),
   }),
   putBackFile: endpoint<FileView>()({
     method: 'POST',

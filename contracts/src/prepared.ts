@@ -3,6 +3,7 @@ import { endpoint } from './endpoint.js';
 import { id, name } from './fields.js';
 import { inPortfolio } from './pages.js';
 import { changesShape, changesSomething, type Changes, type ReleaseView, type StockChange } from './releases.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** Changes written down but not decided: they hold no address and are checked like any release when they are pressed. */
 export interface PreparedView extends Changes {
@@ -30,14 +31,14 @@ export interface PreparedView extends Changes {
   };
 }
 
-const version = () => number().integer().positive().required('The version is missing.');
+const version = () => number().integer().positive().required(say.theVersionIsMissing);
 const onPrepared = object({ portfolioId: id(), preparedId: id() });
 export interface PreparedBody extends Changes {
   readonly name: string;
 }
 
 const preparedBody = object({ ...changesShape, name: name() })
-  .noUnknown('Unknown field.')
+  .noUnknown(say.unknownField)
   .test(changesSomething) as unknown as Schema<PreparedBody>;
 
 export const prepared = {
@@ -63,7 +64,7 @@ export const prepared = {
     summary: 'Change a prepared release',
     params: onPrepared,
     body: object({ ...changesShape, version: version(), name: name() })
-      .noUnknown('Unknown field.')
+      .noUnknown(say.unknownField)
       .test(changesSomething) as unknown as Schema<PreparedBody & { readonly version: number }>,
   }),
   pressPrepared: endpoint<ReleaseView>()({
@@ -73,7 +74,7 @@ export const prepared = {
     summary: 'Release what was prepared; checked like any release',
     params: onPrepared,
     body: object({ version: version(), idempotencyKey: string().required().min(8).max(100) }).noUnknown(
-      'Unknown field.',
+      say.unknownField,
     ),
   }),
   approvePrepared: endpoint<{ readonly id: number }>()({
@@ -82,7 +83,7 @@ export const prepared = {
     who: 'release',
     summary: 'Say that what somebody else prepared may go',
     params: onPrepared,
-    body: object({ version: version() }).noUnknown('Unknown field.'),
+    body: object({ version: version() }).noUnknown(say.unknownField),
   }),
   dropPrepared: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -90,6 +91,6 @@ export const prepared = {
     who: 'write',
     summary: 'Drop a prepared release: nothing of it was ever live',
     params: onPrepared,
-    body: object({ version: version() }).noUnknown('Unknown field.'),
+    body: object({ version: version() }).noUnknown(say.unknownField),
   }),
 };

@@ -1,6 +1,7 @@
 import { boolean, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { onPage } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** Who has a page open, as others hear of it. */
 export interface Presence {
@@ -21,10 +22,10 @@ export const presence = {
     summary: 'Say that one has a page open, or has left it; others hear of it as an event, nothing is kept',
     params: onPage,
     body: object({
-      window: string().required().max(40, 'At most 40 characters.'),
+      window: string().required().max(40, say.atMost40Characters),
       isEditing: boolean().required(),
       isLeaving: boolean().required(),
       blockId: string().max(24).optional(),
-    }).noUnknown('Unknown field.'),
+    }).noUnknown(say.unknownField),
   }),
 };

@@ -13,13 +13,14 @@ import {
   type WallTimeInput,
 } from './fields.js';
 import { inPortfolio } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** Another period of the same revision, later than the one before it. */
 const furtherPeriod = object({
-  from: wallTime.required('Choose when.'),
+  from: wallTime.required(say.chooseWhen),
   until: wallTime.nullable().default(null),
   afterwards: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 /** As many further periods as one change may have. */
 const MOST_FURTHER = 100;
@@ -34,8 +35,8 @@ const releaseChange = object({
   cutsLater: boolean().default(false),
   /** The draft that was seen: a newer one is not released unseen. */
   draftVersion: number().integer().positive().optional(),
-  further: array().of(furtherPeriod.required()).max(MOST_FURTHER, `At most ${MOST_FURTHER} periods.`).optional(),
-}).noUnknown('Unknown field.');
+  further: array().of(furtherPeriod.required()).max(MOST_FURTHER, say.atMostPeriods(MOST_FURTHER)).optional(),
+}).noUnknown(say.unknownField);
 
 const takeOffChange = object({
   act: mixed<'take-off'>().oneOf(['take-off']).required(),
@@ -43,48 +44,48 @@ const takeOffChange = object({
   from: moment,
   until: wallTime.nullable().default(null),
   afterwards: answer,
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const moveChange = object({
   act: mixed<'move'>().oneOf(['move']).required(),
   pageId: id(),
   at: moment,
-  siteId: id().typeError('Choose a site.'),
+  siteId: id().typeError(say.chooseASite),
   path: path(),
   /** `null`: a redirect to the page, the default. */
   leaves: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const shiftChange = object({
   act: mixed<'shift'>().oneOf(['shift']).required(),
   pageId: id(),
   days: number()
-    .typeError('Enter a number of days.')
-    .required('Enter a number of days.')
-    .integer('Whole days.')
-    .min(-3650, 'At most ten years.')
-    .max(3650, 'At most ten years.')
-    .notOneOf([0], 'Shift by at least one day.'),
-}).noUnknown('Unknown field.');
+    .typeError(say.enterANumberOfDays)
+    .required(say.enterANumberOfDays)
+    .integer(say.wholeDays)
+    .min(-3650, say.atMostTenYears)
+    .max(3650, say.atMostTenYears)
+    .notOneOf([0], say.shiftByAtLeastOneDay),
+}).noUnknown(say.unknownField);
 
 const afterwardsChange = object({
   act: mixed<'afterwards'>().oneOf(['afterwards']).required(),
   pageId: id(),
   afterwards: answer,
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const binChange = object({
   act: mixed<'bin'>().oneOf(['bin']).required(),
   pageId: id(),
   afterwards: answer,
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const restoreChange = object({
   act: mixed<'restore'>().oneOf(['restore']).required(),
   pageId: id(),
   isPlanned: boolean().required(),
   path: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : path())),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 export interface FurtherPeriod {
   readonly from: WallTimeInput;
@@ -166,12 +167,12 @@ export type StockChange =
     };
 
 const stockChange = object({
-  act: mixed<StockChange['act']>().oneOf(['put', 'take-off'], 'Choose what happens to it.').required(),
+  act: mixed<StockChange['act']>().oneOf(['put', 'take-off'], say.chooseWhatHappensToIt).required(),
   itemId: id(),
   from: moment,
   until: wallTime.nullable().default(null),
   draftVersion: number().integer().positive().optional(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const change = lazy((value: unknown) => {
   const act = (value as { act?: unknown } | null | undefined)?.act;
@@ -198,7 +199,7 @@ export const MOST_CHANGES = 2000;
 
 const changes = array()
   .of(change as unknown as typeof releaseChange)
-  .max(MOST_CHANGES, `At most ${MOST_CHANGES.toLocaleString('en')} changes in one release.`)
+  .max(MOST_CHANGES, say.atMostChangesInOneRelease(MOST_CHANGES.toLocaleString('en')))
   .required();
 
 /** As many things of the stock as one release may change. */
@@ -206,7 +207,7 @@ const MOST_STOCK = 200;
 
 const stockChanges = array()
   .of(stockChange.required())
-  .max(MOST_STOCK, `At most ${MOST_STOCK} things of the stock in one release.`)
+  .max(MOST_STOCK, say.atMostThingsOfTheStock(MOST_STOCK))
   .default([]);
 
 /** What a release changes, in a body: pages, things of the stock, or both. */
@@ -215,7 +216,7 @@ export const changesShape = { changes, stock: stockChanges };
 /** A body that changes something. */
 export const changesSomething: TestConfig<object> = {
   name: 'something',
-  message: 'Nothing to release.',
+  message: say.nothingToRelease,
   test: (body, { createError }) => {
     const { changes, stock } = body as Partial<Changes>;
     return changes?.length || stock?.length ? true : createError({ path: 'changes' });
@@ -234,16 +235,16 @@ export interface ReleaseBody extends Changes {
 }
 
 const releaseBody = object({ ...changesShape, idempotencyKey: string().required().min(8).max(100) })
-  .noUnknown('Unknown field.')
+  .noUnknown(say.unknownField)
   .test(changesSomething) as unknown as Schema<ReleaseBody>;
 /** Changes as a form makes them: the browser checks them with this too, before it asks. */
 export const previewBody = object(changesShape)
-  .noUnknown('Unknown field.')
+  .noUnknown(say.unknownField)
   .test(changesSomething) as unknown as Schema<Changes>;
 const undoBody = object({
   idempotencyKey: string().required().min(8).max(100),
   leavesRedirect: boolean().default(true),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 /** One thing that changes for visitors. */
 export interface PreviewLine {

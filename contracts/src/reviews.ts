@@ -6,6 +6,7 @@ import { endpoint } from './endpoint.js';
 import { id, isoMoment, name, trim } from './fields.js';
 import { inPortfolio, onPage } from './pages.js';
 import { publicFile, type FileView, type PictureView } from './pictures.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** What somebody says of a page: words on a block or on the whole, or a verdict. */
 export const REMARK_KINDS = ['remark', 'fine', 'change'] as const;
@@ -80,30 +81,30 @@ export interface PrivatePage {
 
 const MOST_SHARED = 500;
 const password = () =>
-  string().nullable().min(6, 'At least 6 characters.').max(200, 'At most 200 characters.').default(null);
+  string().nullable().min(6, say.atLeast6Characters).max(200, say.atMost200Characters).default(null);
 
 export const privateLinkBody = object({
   name: name(),
   /** The pages it shows, or all pages of a site. */
-  pages: array().of(id()).max(MOST_SHARED, `At most ${MOST_SHARED} pages in one link.`).default([]),
+  pages: array().of(id()).max(MOST_SHARED, say.atMostPagesInOneLink(MOST_SHARED)).default([]),
   siteId: number().integer().positive().nullable().default(null),
-  endsAt: isoMoment().required('Choose when it ends.'),
+  endsAt: isoMoment().required(say.chooseWhenItEnds),
   password: password(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 export const remarkBody = object({
   kind: mixed<RemarkKind>()
-    .oneOf([...REMARK_KINDS], 'Choose what to say.')
-    .required('Choose what to say.'),
+    .oneOf([...REMARK_KINDS], say.chooseWhatToSay)
+    .required(say.chooseWhatToSay),
   text: string()
     .transform(trim)
     .defined()
-    .max(2000, 'At most 2,000 characters.')
-    .when('kind', ([kind], schema) => (kind === 'remark' ? schema.required('Write your comment.') : schema)),
-  name: string().transform(trim).required('Enter your name.').max(100, 'At most 100 characters.'),
+    .max(2000, say.atMost2000Characters)
+    .when('kind', ([kind], schema) => (kind === 'remark' ? schema.required(say.writeYourComment) : schema)),
+  name: string().transform(trim).required(say.enterYourName).max(100, say.atMost100Characters),
   blockId: string().nullable().max(40).default(null),
-  draftVersion: number().integer().positive().required('The draft version is missing.'),
-}).noUnknown('Unknown field.');
+  draftVersion: number().integer().positive().required(say.theDraftVersionIsMissing),
+}).noUnknown(say.unknownField);
 
 const withToken = { token: string().required().max(100) };
 
@@ -157,7 +158,7 @@ export const reviews = {
     who: 'anyone',
     summary: 'Open a private link with its password',
     params: object(withToken),
-    body: object({ password: string().required('Enter the password.').max(200) }).noUnknown('Unknown field.'),
+    body: object({ password: string().required(say.enterThePassword).max(200) }).noUnknown(say.unknownField),
   }),
   privatePage: endpoint<PrivatePage>()({
     method: 'GET',

@@ -2,6 +2,7 @@ import { object, string } from 'yup';
 import type { Role } from './access.js';
 import { endpoint } from './endpoint.js';
 import { id } from './fields.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 export interface SessionView {
   readonly account: { readonly id: number; readonly name: string; readonly email: string };
@@ -22,27 +23,27 @@ export interface SessionView {
 export const signInBody = object({
   email: string()
     .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
-    .required('Enter your e-mail address.')
-    .email('That isn’t an e-mail address.')
+    .required(say.enterYourEMailAddress)
+    .email(say.thatIsntAnEMailAddress)
     .max(320),
-  password: string().required('Enter your password.').max(1000),
+  password: string().required(say.enterYourPassword).max(1000),
   /** Of the authenticator, or a recovery code, where the account has a second factor. */
   code: string().max(40).nullable().optional(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 export const newPassword = () =>
-  string().required('Choose a password.').min(10, 'At least 10 characters.').max(1000, 'At most 1,000 characters.');
-const ownPassword = () => string().required('Enter your password.').max(1000);
+  string().required(say.chooseAPassword).min(10, say.atLeast10Characters).max(1000, say.atMost1000Characters);
+const ownPassword = () => string().required(say.enterYourPassword).max(1000);
 const email = () =>
   string()
     .transform((value: unknown) => (typeof value === 'string' ? value.trim().toLowerCase() : value))
-    .required('Enter your e-mail address.')
-    .email('That isn’t an e-mail address.')
+    .required(say.enterYourEMailAddress)
+    .email(say.thatIsntAnEMailAddress)
     .max(320);
 
-export const changePasswordBody = object({ current: ownPassword(), next: newPassword() }).noUnknown('Unknown field.');
-export const resetBody = object({ password: newPassword() }).noUnknown('Unknown field.');
-export const askForResetBody = object({ email: email() }).noUnknown('Unknown field.');
+export const changePasswordBody = object({ current: ownPassword(), next: newPassword() }).noUnknown(say.unknownField);
+export const resetBody = object({ password: newPassword() }).noUnknown(say.unknownField);
+export const askForResetBody = object({ email: email() }).noUnknown(say.unknownField);
 
 /** A session of one's own: where it was begun, and when it was used last. */
 export interface SessionRowView {
@@ -133,20 +134,20 @@ export const sessions = {
     path: '/api/account/factor',
     who: 'signed-in',
     summary: 'Begin a second factor: a secret for the authenticator, in force once a code of it has been given',
-    body: object({ password: ownPassword() }).noUnknown('Unknown field.'),
+    body: object({ password: ownPassword() }).noUnknown(say.unknownField),
   }),
   confirmFactor: endpoint<{ readonly recoveryCodes: readonly string[] }>()({
     method: 'PUT',
     path: '/api/account/factor',
     who: 'signed-in',
     summary: 'Put the second factor in force; answers with the recovery codes, told this once',
-    body: object({ code: string().required('Enter the code.').max(40) }).noUnknown('Unknown field.'),
+    body: object({ code: string().required(say.enterTheCode).max(40) }).noUnknown(say.unknownField),
   }),
   endFactor: endpoint<Record<string, never>>()({
     method: 'POST',
     path: '/api/account/factor/end',
     who: 'signed-in',
     summary: 'End one’s second factor',
-    body: object({ password: ownPassword() }).noUnknown('Unknown field.'),
+    body: object({ password: ownPassword() }).noUnknown(say.unknownField),
   }),
 };

@@ -3,6 +3,7 @@ import { number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { onPage } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** A state of a page that was kept: a revision, or the draft as somebody left it. */
 export interface PageState {
@@ -18,7 +19,7 @@ export interface PageState {
 
 const stateKey = () =>
   string()
-    .matches(/^[rv]\d{1,9}$/, 'Unknown state.')
+    .matches(/^[rv]\d{1,9}$/, say.unknownState)
     .required();
 
 export const states = {
@@ -43,8 +44,8 @@ export const states = {
     summary: 'Freeze the draft as a revision with a name, or name the revision it is',
     params: onPage,
     body: object({
-      name: string().transform(trim).required('Give it a name.').max(120, 'At most 120 characters.'),
+      name: string().transform(trim).required(say.giveItAName).max(120, say.atMost120Characters),
       draftVersion: number().integer().positive().required(),
-    }).noUnknown('Unknown field.'),
+    }).noUnknown(say.unknownField),
   }),
 };

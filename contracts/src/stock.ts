@@ -11,6 +11,7 @@ import { mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, isoMoment, name } from './fields.js';
 import { inPortfolio, type HistoryEntry, type Stretch } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 /** Something many pages use, as it stands in lists. */
 export interface StockView {
@@ -64,25 +65,25 @@ export interface StockHeld {
 
 const content = () =>
   mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
-    'The content is missing.',
+    say.theContentIsMissing,
   );
 
 export const newStockBody = object({
-  kind: mixed<StockKind>().oneOf(STOCK_KINDS, 'Choose a kind.').required('Choose a kind.'),
+  kind: mixed<StockKind>().oneOf(STOCK_KINDS, say.chooseAKind).required(say.chooseAKind),
   name: name(),
   content: content(),
   /** The theme that ships and is changed for this portfolio; a theme without it is a new one. */
   key: string().max(40).nullable().optional(),
   /** The site whose values or CSS this is; values without it are those of the portfolio. */
   siteId: number().integer().positive().nullable().optional(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 export type NewStockBody = InferType<typeof newStockBody>;
 
 export const stockDraftBody = object({
-  version: number().integer().positive().required('The version is missing.'),
+  version: number().integer().positive().required(say.theVersionIsMissing),
   name: name(),
   content: content(),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 const onItem = object({ portfolioId: id(), itemId: id() });
 

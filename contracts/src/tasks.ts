@@ -2,6 +2,7 @@ import { boolean, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { inPortfolio, onPage } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 export interface TaskView {
   readonly id: number;
@@ -17,23 +18,23 @@ export interface TaskView {
   readonly madeBy: string | null;
 }
 
-const text = () => string().transform(trim).required('Describe the task.').max(500, 'At most 500 characters.');
+const text = () => string().transform(trim).required(say.describeTheTask).max(500, say.atMost500Characters);
 const dueDay = () =>
   string()
     .nullable()
     // A field that was emptied.
     .transform((value: unknown) => (value === '' ? null : value))
-    .matches(/^\d{4}-\d\d-\d\d$/, 'Enter a date such as 25 Nov 2026.')
-    .test('day', 'That day doesn’t exist.', (value) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`)));
+    .matches(/^\d{4}-\d\d-\d\d$/, say.enterADate)
+    .test('day', say.thatDayDoesntExist, (value) => !value || !Number.isNaN(Date.parse(`${value}T00:00Z`)));
 const personId = () => number().integer().positive().nullable();
 const onTask = object({ portfolioId: id(), taskId: id() });
-const version = () => number().integer().positive().required('The version is missing.');
+const version = () => number().integer().positive().required(say.theVersionIsMissing);
 
 export const newTaskBody = object({
   text: text(),
   personId: personId().default(null),
   dueDay: dueDay().default(null),
-}).noUnknown('Unknown field.');
+}).noUnknown(say.unknownField);
 
 export const tasks = {
   tasks: endpoint<readonly TaskView[]>()({
@@ -59,11 +60,11 @@ export const tasks = {
     params: onTask,
     body: object({
       version: version(),
-      text: string().transform(trim).min(1, 'Describe the task.').max(500, 'At most 500 characters.').optional(),
+      text: string().transform(trim).min(1, say.describeTheTask).max(500, say.atMost500Characters).optional(),
       personId: personId().optional(),
       dueDay: dueDay().optional(),
       isDone: boolean().optional(),
-    }).noUnknown('Unknown field.'),
+    }).noUnknown(say.unknownField),
   }),
   removeTask: endpoint<{ readonly id: number }>()({
     method: 'POST',
@@ -71,6 +72,6 @@ export const tasks = {
     who: 'write',
     summary: 'Remove a task',
     params: onTask,
-    body: object({ version: version() }).noUnknown('Unknown field.'),
+    body: object({ version: version() }).noUnknown(say.unknownField),
   }),
 };

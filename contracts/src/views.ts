@@ -3,6 +3,7 @@ import { boolean, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, isoMoment, trim } from './fields.js';
 import { inPortfolio } from './pages.js';
+import { say } from '@domatium/core/words/answers/requests';
 
 const part = () => string().max(300).optional();
 const partFields = Object.fromEntries(VIEW_PARTS.map((name) => [name, part()])) as Record<
@@ -10,10 +11,10 @@ const partFields = Object.fromEntries(VIEW_PARTS.map((name) => [name, part()])) 
   ReturnType<typeof part>
 >;
 const viewQuery = object({ ...partFields, at: isoMoment().notRequired() });
-const parts = object(partFields).noUnknown('Unknown part of a view.').required();
-const viewName = () => string().transform(trim).required('A view needs a name.').max(100, 'At most 100 characters.');
+const parts = object(partFields).noUnknown(say.unknownPartOfAView).required();
+const viewName = () => string().transform(trim).required(say.aViewNeedsAName).max(100, say.atMost100Characters);
 export const viewBody = object({ name: viewName(), isShared: boolean().default(false), parts }).noUnknown(
-  'Unknown field.',
+  say.unknownField,
 );
 
 /** A view with a name: for oneself, or for everyone in the portfolio. */
@@ -90,7 +91,7 @@ export const views = {
     who: 'read',
     summary: 'A calendar feed of a view; its private address is told this once',
     params: inPortfolio,
-    body: object({ name: viewName(), parts }).noUnknown('Unknown field.'),
+    body: object({ name: viewName(), parts }).noUnknown(say.unknownField),
   }),
   removeFeed: endpoint<{ readonly id: number }>()({
     method: 'POST',
