@@ -1,5 +1,5 @@
 import type { Finding } from '@domatium/core/checks';
-import type { ReleaseFaultCode } from '@domatium/core/words';
+import type { Given, ReleaseFaultCode } from '@domatium/core/words';
 import { array, boolean, lazy, mixed, number, object, string, type Schema, type TestConfig } from 'yup';
 import { endpoint } from './endpoint.js';
 import {
@@ -247,9 +247,10 @@ const undoBody = object({
 }).noUnknown(say.unknownField);
 
 /** One thing that changes for visitors. */
-export interface PreviewLine {
+export interface PreviewLine extends Given {
   readonly at: number;
   readonly address: string;
+  /** The words of its code. */
   readonly words: string;
   /** Worth a second look: an older revision returns, a link comes to lead through a redirect. */
   readonly isWarning: boolean;

@@ -28,6 +28,7 @@ import * as keptFiles from './migrations/0026-kept-files.js';
 import * as findingCodes from './migrations/0027-finding-codes.js';
 import * as oneEngine from './migrations/0028-one-engine.js';
 import * as siteProfiles from './migrations/0029-site-profiles.js';
+import * as releaseParts from './migrations/0030-release-parts.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -61,6 +62,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0027-finding-codes': findingCodes,
   '0028-one-engine': oneEngine,
   '0029-site-profiles': siteProfiles,
+  '0030-release-parts': releaseParts,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

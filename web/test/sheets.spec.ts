@@ -49,10 +49,17 @@ const offer = {
   proposedUntil: at('2026-12-21T00:00'),
   proposedAfterwards: { kind: 'gone' } as AnswerInput,
 };
+const GIVEN = { code: 'page', params: { page: 'Midwinter crossing', revision: 15 } } as const;
 const preview = previewOf({
   now,
   lines: [
-    { at: now, address: 'marrowick.example/midwinter', words: 'Midwinter crossing, revision 15', isWarning: false },
+    {
+      at: now,
+      address: 'marrowick.example/midwinter',
+      words: 'Midwinter crossing, revision 15',
+      isWarning: false,
+      ...GIVEN,
+    },
   ],
   pages: [offer],
   lineCount: 1,

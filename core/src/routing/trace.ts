@@ -1,5 +1,6 @@
 import type { PageId, RevisionId } from '../plan/index.js';
 import { endOf, writeEnd, type Instant } from '../time/index.js';
+import { givenWords, type Given } from '../words/index.js';
 import { follow, resolve, siteAt } from './resolve.js';
 import { stretchesOf, type RouteTable } from './table.js';
 import type { Address, Resolution, RouteAnswer } from './types.js';
@@ -7,7 +8,8 @@ import type { Address, Resolution, RouteAnswer } from './types.js';
 /** What a trace needs to speak of pages by name. */
 export interface Names {
   page(id: PageId): string;
-  revision(id: RevisionId): string;
+  /** Its number. */
+  revision(id: RevisionId): number | string;
   readonly zone: string;
 }
 
@@ -44,23 +46,25 @@ export function trace(routes: RouteTable, address: Address, at: Instant, names: 
   return steps;
 }
 
-/** An answer in words, to stand behind "visitors get". */
-export function resolutionWords(answer: Resolution, names: Pick<Names, 'page' | 'revision'>): string {
+/** What an answer is, by code; `revision` is the number of the page's revision. */
+export function givenOf(answer: Resolution, { page, revision }: Pick<Names, 'page' | 'revision'>): Given {
   switch (answer.kind) {
     case 'page':
-      return `${names.page(answer.pageId)}, ${names.revision(answer.revisionId)}`;
-    case 'redirect':
-      return answer.to.kind === 'outside'
-        ? `a redirect to ${answer.to.url}, ${answer.status}`
-        : `a redirect to ${answer.to.host}${answer.to.path}, ${answer.status}`;
-    case 'gone':
-      return 'gone (410)';
+      return { code: 'page', params: { page: page(answer.pageId), revision: revision(answer.revisionId) } };
+    case 'redirect': {
+      const to = answer.to.kind === 'outside' ? answer.to.url : answer.to.host + answer.to.path;
+      return { code: 'redirect', params: { to, status: answer.status } };
+    }
     case 'not-found':
-      return answer.page ? 'the site’s not-found page (404)' : 'not found (404)';
-    case 'unknown-host':
-      return '421 Misdirected Request';
+      return { code: answer.page ? 'not-found-page' : 'not-found', params: {} };
+    default:
+      return { code: answer.kind, params: {} };
   }
 }
+
+/** An answer in words, to stand behind "visitors get". */
+export const resolutionWords = (answer: Resolution, names: Pick<Names, 'page' | 'revision'>): string =>
+  givenWords(givenOf(answer, names));
 
 function layerWords(answer: RouteAnswer, names: Names): string {
   if (answer.kind === 'gone') return '“gone”';

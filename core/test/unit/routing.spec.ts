@@ -365,7 +365,7 @@ it('a trace tells the way of an answer in words', () => {
   ]);
   const names = {
     page: (id: PageId) => ['', 'Fares', 'Winter', 'Old'][id] ?? '',
-    revision: (id: RevisionId) => `revision ${id}`,
+    revision: (id: RevisionId) => id,
     zone: 'UTC',
   };
   const words = (path: string, at = 5) => trace(routes, { host: 'a.example', path }, at as Instant, names);

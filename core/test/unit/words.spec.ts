@@ -5,13 +5,16 @@ import ts from 'typescript';
 import { documentFindingsOf, draftLinkFindingsOf, mendsOf } from '../../src/checks/index.js';
 import { EMPTY_DOCUMENT, newBlock, type PageDocument } from '../../src/document/index.js';
 import type { PageId, PictureId } from '../../src/plan/index.js';
+import type { Instant } from '../../src/time/index.js';
 import {
   FINDINGS,
   findingWords,
   MENDS,
   RELEASE_FAULTS,
   releaseFaultWords,
+  summaryWords,
   type ReleaseFaultCode,
+  type SummaryPart,
 } from '../../src/words/index.js';
 
 const SOURCE = join(import.meta.dirname, '../../src');
@@ -69,6 +72,13 @@ function sentencesOfAnswers(): string[] {
   return found;
 }
 
+/** Code and templates of a folder, as one text. */
+const textOf = (folder: string): string =>
+  readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter((path) => /\.(ts|html)$/.test(path))
+    .map((path) => readFileSync(join(folder, path), 'utf8'))
+    .join('\n');
+
 const page = (metadata: Partial<PageDocument['metadata']>, ...blocks: PageDocument['blocks']): PageDocument => ({
   ...EMPTY_DOCUMENT,
   metadata: { ...EMPTY_DOCUMENT.metadata, ...metadata },
@@ -77,6 +87,57 @@ const page = (metadata: Partial<PageDocument['metadata']>, ...blocks: PageDocume
 
 it('sentences that the server answers with stand in the catalogue', () => {
   expect(sentencesOfAnswers()).toEqual([]);
+});
+
+it('nothing stands in the catalogue that nobody says', () => {
+  const [web, server, contracts] = ['web/src/app', 'server/src', 'contracts/src'].map((room) =>
+    textOf(join(SOURCE, '../..', room)),
+  );
+  const idle: string[] = [];
+  for (const [folder, text] of [
+    ['screens', web],
+    ['answers', `${server}${contracts}`],
+  ] as const)
+    for (const file of readdirSync(join(SOURCE, 'words', folder)))
+      for (const [, key] of readFileSync(join(SOURCE, 'words', folder, file), 'utf8').matchAll(/^  (\w+):/gm))
+        if (!new RegExp(`\\b(say|common)\\s*\\.\\s*${key}\\b`).test(text ?? '')) idle.push(`${file}: ${key}`);
+  expect(idle).toEqual([]);
+});
+
+describe('words of what a release did', () => {
+  const write = { at: (at: number) => `<${at}>`, end: (at: number) => `<to ${at}>` };
+  const during = { from: 4, until: 9 } as never as { from: Instant; until: Instant };
+  const open = { from: null, until: null };
+  it('are made of codes, as they were kept, for whoever reads', () => {
+    const parts: SummaryPart[] = [
+      { code: 'released', params: { revision: 3, more: 1, ...during } },
+      { code: 'released', params: { revision: null, more: 0, ...open }, pages: 1200 },
+      { code: 'taken-off', params: during },
+      { code: 'moved', params: { path: '/night', at: 4 as Instant } },
+      { code: 'shifted', params: { by: -1 } },
+      { code: 'shifted', params: { by: 3 } },
+      { code: 'restored', params: { isPlanned: false } },
+      { code: 'put', params: { name: 'Fares', revision: 2, ...open } },
+      { code: 'put-nothing', params: { name: 'Fares', ...during } },
+    ];
+    const kept = JSON.parse(JSON.stringify(parts)) as SummaryPart[];
+    expect(summaryWords(kept, write).split('; ')).toEqual([
+      'Put revision 3 live from <4> until <to 9>, and 1 more period',
+      'Put the drafts live (1,200 pages)',
+      'Took off from <4> until <to 9>',
+      'Moved to /night from <4>',
+      'Shifted by 1 day earlier',
+      'Shifted by 3 days later',
+      'Restored from the bin, off',
+      'Put revision 2 of Fares on its pages',
+      'Took Fares off its pages from <4> until <to 9>',
+    ]);
+    const undid: SummaryPart = { code: 'undid', params: { what: kept.slice(3, 4), at: 8 as Instant } };
+    expect(summaryWords([undid], write)).toBe('Undid “Moved to /night from <4>” of <8>');
+    expect(summaryWords([{ code: 'undid', params: { what: 'Put it live', at: 8 as Instant } }], write)).toBe(
+      'Undid “Put it live” of <8>',
+    );
+  });
 });
 
 describe('words of what is found', () => {

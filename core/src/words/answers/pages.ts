@@ -10,7 +10,6 @@ export const say = {
   typeToConfirmDeletingPages: (count: Shown, count2: Shown) => `Type ${count} to confirm deleting ${count2} pages.`,
   itIsNotInTheBin: 'It is not in the bin.',
   isLiveOrPlannedTakeIt: (live: Shown) => `${live} is live or planned. Take it off before deleting it for ever.`,
-  revision: (id: Shown) => `revision ${id}`,
   thatSiteIsntInThisPortfolio: 'That site isn’t in this portfolio.',
   thisPageHasBeenChangedBy: (name: Shown) => `This page has been changed by someone else: it is now “${name}”.`,
   thisPage: 'this page',

@@ -37,7 +37,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
       );
       const words = resolutionWords(answer, {
         page: (id) => names.get(id) ?? 'a page',
-        revision: (id) => say.revision(numbers.get(id) ?? ''),
+        revision: (id) => numbers.get(id) ?? '',
       }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path));
       const why =
         answer.kind !== 'page' || artifact

@@ -15,7 +15,6 @@ import { inTransaction, type Context } from '../../platform/database/context.js'
 import { neighbourhoodOf, tableOf } from '../../heart/plans/index.js';
 import { namesOfPages, revisionNumbers } from '../../heart/releases/index.js';
 import { register } from './service.js';
-import { say } from '@domatium/core/words/answers/register';
 
 /** Pages whose surroundings are read at a time. */
 const BATCH = 200;
@@ -47,7 +46,7 @@ export async function givenAt(
           const answer = resolve(routes, { host: around.hosts.get(place.hostId) ?? '', path: place.path }, at);
           const words = resolutionWords(answer, {
             page: (page) => names.get(page) ?? 'a page',
-            revision: (revision) => say.revision(numbers.get(revision) ?? ''),
+            revision: (revision) => numbers.get(revision) ?? '',
           });
           given.set(id, words);
         }

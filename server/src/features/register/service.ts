@@ -10,7 +10,7 @@ import {
 import { DAY, instantOfWall, later, type Instant } from '@domatium/core/time';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { findingCounts } from '../../heart/checks/index.js';
-import { zoneOf } from '../../heart/releases/index.js';
+import { summaryOfRow, writePlan, zoneOf } from '../../heart/releases/index.js';
 import { dailyVisits, visitSums } from '../visits/index.js';
 import * as store from './store.js';
 
@@ -88,11 +88,18 @@ export async function register(
 }
 
 /** What stands beside the pages. */
-const besides = async (db: Db, portfolioId: PortfolioId, now: Instant) => ({
-  releases: await store.releaseInstants(db, portfolioId, later(now, -365 * DAY)),
-  waiting: await store.waitingReleases(db, portfolioId),
-  unverified: await store.lastDifferences(db, portfolioId),
-});
+const besides = async (db: Db, portfolioId: PortfolioId, now: Instant) => {
+  const write = writePlan(await zoneOf(db, portfolioId), now);
+  const waiting = await store.waitingReleases(db, portfolioId);
+  return {
+    releases: await store.releaseInstants(db, portfolioId, later(now, -365 * DAY)),
+    waiting: waiting.map(({ parts, summary, ...rest }) => ({
+      ...rest,
+      summary: summaryOfRow({ parts, summary }, write),
+    })),
+    unverified: await store.lastDifferences(db, portfolioId),
+  };
+};
 
 async function listsOf(db: Db, portfolioId: PortfolioId): Promise<RegisterLists> {
   const addresses = groupBy(await store.primaryAddressesOf(db, portfolioId), ({ site_id }) => site_id);

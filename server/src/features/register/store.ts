@@ -1,5 +1,6 @@
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant, WallTime } from '@domatium/core/time';
+import type { SummaryPart } from '@domatium/core/words';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 
 /** A condition on pages, and its bindings; all pages where none are named. */
@@ -167,10 +168,12 @@ export async function labelsOf(db: Db, portfolioId: PortfolioId): Promise<string
 export function waitingReleases(
   db: Db,
   portfolioId: PortfolioId,
-): Promise<{ id: number; at: number; summary: string; failure: string | null }[]> {
+): Promise<
+  { id: number; at: number; summary: string; parts: readonly SummaryPart[] | null; failure: string | null }[]
+> {
   return rowsOf(
     db,
-    'SELECT id, at, summary, failure FROM release WHERE portfolio_id = ? AND out_at IS NULL ORDER BY id DESC LIMIT 20',
+    'SELECT id, at, summary, parts, failure FROM release WHERE portfolio_id = ? AND out_at IS NULL ORDER BY id DESC LIMIT 20',
     [portfolioId],
   );
 }

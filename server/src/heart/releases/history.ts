@@ -1,7 +1,9 @@
 import type { HistoryEntry } from '@domatium/contracts';
 import type { PortfolioId, ReleaseId } from '@domatium/core/plan';
-import { writeInstant, type Instant } from '@domatium/core/time';
+import type { Instant } from '@domatium/core/time';
+import type { WritePlan } from '@domatium/core/words';
 import type { Db } from '../../platform/database/context.js';
+import { summaryOfRow, writePlan } from './fault-words.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/releases';
 
@@ -20,17 +22,18 @@ export async function historyOf(
 ): Promise<HistoryEntry[]> {
   const { all, undos } = await releasesAndUndos(db, portfolioId, subject);
   const zone = await store.zoneOf(db, portfolioId);
+  const write = writePlan(zone, now);
   return all.map((release): HistoryEntry => ({
     releaseId: release.id,
     at: release.at,
     by: release.account_name,
     act: release.act,
-    summary: release.summary,
+    summary: summaryOfRow(release, write),
     outAt: release.out_at,
     failure: release.failure,
     undoes: release.undoes_id,
     undoneBy: undos.find(({ undoes_id }) => undoes_id === release.id)?.id ?? null,
-    undoRefusal: refusalAmong(all, undos, subject, release.id, (at) => writeInstant(at, zone, now)),
+    undoRefusal: refusalAmong(all, undos, subject, release.id, write),
   }));
 }
 
@@ -44,7 +47,7 @@ export async function undoRefusal(
 ): Promise<string | null> {
   const { all, undos } = await releasesAndUndos(db, portfolioId, subject);
   const zone = await store.zoneOf(db, portfolioId);
-  return refusalAmong(all, undos, subject, releaseId, (at) => writeInstant(at, zone, now));
+  return refusalAmong(all, undos, subject, releaseId, writePlan(zone, now));
 }
 
 type Undos = readonly { readonly id: ReleaseId; readonly undoes_id: ReleaseId }[];
@@ -60,7 +63,7 @@ function refusalAmong(
   undos: Undos,
   { kind }: Subject,
   releaseId: ReleaseId,
-  write: (at: Instant) => string,
+  write: WritePlan,
 ): string | null {
   const isInForce = (id: ReleaseId): boolean => !undos.some((one) => one.undoes_id === id && isInForce(one.id));
   const own = all.find(({ id }) => id === releaseId);
@@ -72,9 +75,9 @@ function refusalAmong(
   if (!blocking) return null;
   const what = kind === 'page' ? say.theSamePage : say.theSame;
   return say.cantBeUndoneByOnChanged(
-    blocking.summary,
+    summaryOfRow(blocking, write),
     blocking.account_name ?? say.theSystem,
-    write(blocking.at),
+    write.at(blocking.at),
     what,
   );
 }

@@ -3,6 +3,7 @@ import { NOT_FOUND_PATH, readablePath } from '@domatium/core/address';
 import { pageAddressesOf, type PageId, type PagePlan } from '@domatium/core/plan';
 import { followedOver, stableOver, type Followed, type RouteTable } from '@domatium/core/routing';
 import { endOf, intersect, type Instant, type Interval } from '@domatium/core/time';
+import { givenWords, type GivenCode } from '@domatium/core/words';
 import { neighbourhoodOf, type Neighbourhood, type PlanSource } from '../plans/index.js';
 import type { Judged } from './judge.js';
 import { referrersOf } from './store.js';
@@ -42,7 +43,8 @@ export async function inboundLines(
           .filter(({ value: [was, becomes] }) => describe(was) !== describe(becomes))
           .map(({ during: part, value: [, becomes] }): InboundLine => {
             const leads = describe(becomes);
-            const line = { at: part.from, address, words: LINK_WORDS[leads], isWarning: leads !== 'direct' };
+            const given = { code: LINKS[leads], params: {} };
+            const line = { ...given, at: part.from, address, words: givenWords(given), isWarning: leads !== 'direct' };
             return { line, leads };
           }),
       );
@@ -68,10 +70,10 @@ const followAt = (
 const describe = (end: Followed): Leads =>
   end.kind === 'address' ? (end.isDirect ? 'direct' : 'redirect') : end.kind === 'outside' ? 'redirect' : 'nowhere';
 
-const LINK_WORDS: Readonly<Record<Leads, string>> = {
-  direct: say.linksHereWorks,
-  redirect: say.stillLinksHereThroughARedirect,
-  nowhere: say.linksHereBrokenShownAsPlain,
+const LINKS: Readonly<Record<Leads, GivenCode>> = {
+  direct: 'link-works',
+  redirect: 'link-redirects',
+  nowhere: 'link-broken',
 };
 
 /** Nobody asks for a site's not-found page by its place. */

@@ -1,6 +1,7 @@
 export { judge } from './judge.js';
 export { release } from './service.js';
 export { undo } from './undo.js';
+export { summaryOfRow, writePlan } from './fault-words.js';
 export { historyOf, undoRefusal } from './history.js';
 export { rederiveClaims } from './write.js';
 export { draftStates, freezeDrafts, revisionNumbers, revisionsById, type RevisionRow } from './revision-store.js';

@@ -3,13 +3,14 @@ import { readablePath } from '@domatium/core/address';
 import { canGoBackToPlan, proposedEnd, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import {
   isSameResolution,
-  resolutionWords,
+  givenOf,
   resolve,
   stableOver,
   type Resolution,
   type RouteTable,
 } from '@domatium/core/routing';
 import { later, type Instant } from '@domatium/core/time';
+import { givenWords } from '@domatium/core/words';
 import { inTransaction, type Context } from '../../platform/database/context.js';
 import { addressesOf } from '../plans/index.js';
 import { instantOf } from './apply.js';
@@ -112,20 +113,15 @@ function ownLines(
         preceding.pageId === becomes.pageId &&
         becomes.revisionId !== DRAFT_REVISION &&
         numberOf(becomes.pageId, becomes.revisionId) < numberOf(preceding.pageId, preceding.revisionId);
-      const words = answerWords(becomes, names, numberOf) + (isOlder ? say.anOlderRevisionReturns : '');
-      return [{ at, address: address.host + readablePath(address.path), words, isWarning: isOlder }];
+      const given = givenOf(becomes, {
+        page: (id) => names.get(id) ?? say.aPage,
+        revision: (id) => (becomes.kind === 'page' ? numberOf(becomes.pageId, id) : ''),
+      });
+      const line = isOlder ? { ...given, code: 'older-page' as const } : given;
+      const shown = address.host + readablePath(address.path);
+      return [{ ...line, at, address: shown, words: givenWords(line), isWarning: isOlder }];
     });
   });
-}
-
-function answerWords(
-  answer: Resolution,
-  names: ReadonlyMap<PageId, string>,
-  numberOf: (pageId: PageId, id: RevisionId) => number,
-): string {
-  if (answer.kind === 'page')
-    return say.revision(names.get(answer.pageId) ?? say.aPage, numberOf(answer.pageId, answer.revisionId));
-  return resolutionWords(answer, { page: (id) => names.get(id) ?? 'a page', revision: () => '' });
 }
 
 /**

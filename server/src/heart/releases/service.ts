@@ -1,5 +1,6 @@
 import type { Changes, ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
+import { summaryWords } from '@domatium/core/words';
 import type { Knex } from 'knex';
 import { inTransaction, type Context } from '../../platform/database/context.js';
 import { ConflictError, InvalidError, StaleError } from '../../platform/errors.js';
@@ -12,8 +13,9 @@ import * as revisionStore from './revision-store.js';
 import * as binStore from './bin-store.js';
 import * as store from './store.js';
 import { applyStock, freezeStock } from './stock.js';
-import { summaryOf, summaryOfAll, summaryOfStock } from './summary.js';
-import { decided, writeRelease } from './write.js';
+import { writePlan } from './fault-words.js';
+import { partOf, partOfStock, partsOfAll } from './summary.js';
+import { decided, viewOf, writeRelease } from './write.js';
 import { say } from '@domatium/core/words/answers/releases';
 
 /**
@@ -70,24 +72,20 @@ export async function release(
       before: judged.things.before.get(id) ?? [],
       after: periods,
     }));
-    const ofPages = summaryOfAll(changes, (change, isMany) =>
-      summaryOf(
-        change,
-        judged.zone,
-        instant,
-        isMany ? null : (numbers.get(revisions.get(change.pageId as PageId) as RevisionId) ?? 0),
+    const parts = [
+      ...partsOfAll(changes, (change, isMany) =>
+        partOf(
+          change,
+          instant,
+          isMany ? null : (numbers.get(revisions.get(change.pageId as PageId) as RevisionId) ?? 0),
+        ),
       ),
-    );
-    const ofStock = stock.map((change) =>
-      summaryOfStock(
-        change,
-        judged.things.items.get(change.itemId)?.name ?? '',
-        judged.zone,
-        instant,
-        frozen.get(change.itemId)?.number ?? 0,
-      ),
-    );
-    const summary = [ofPages, ...ofStock].filter(Boolean).join('; ');
+      ...stock.map((change) => {
+        const name = judged.things.items.get(change.itemId)?.name ?? '';
+        return partOfStock(change, name, instant, frozen.get(change.itemId)?.number ?? 0);
+      }),
+    ];
+    const summary = summaryWords(parts, writePlan(judged.zone, instant));
     const acts = [...new Set([...changes.map(({ act }) => act), ...(things.length ? ['stock'] : [])])];
     const changesOf = groupBy(changes, ({ pageId }) => pageId);
     const written = await writeRelease(
@@ -100,6 +98,7 @@ export async function release(
         key: body.idempotencyKey,
         undoes: null,
         summary,
+        parts,
       },
       judged.before.plans,
       applied.plans,
@@ -125,7 +124,7 @@ export function releaseOfKey(
   return inTransaction(database, async (trx) => {
     await lockStore.lockKey(trx, portfolioId, key);
     const known = await store.releaseByKey(trx, portfolioId, key);
-    return { release: known && { id: known.id, at: known.at, summary: known.summary } };
+    return { release: known && (await viewOf(trx, portfolioId, known)) };
   });
 }
 

@@ -2,6 +2,7 @@ import type { AnswerInput, Changes } from '@domatium/contracts';
 import type { HostId, PageId, PagePlan, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import type { StockPeriod } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
+import type { SummaryPart } from '@domatium/core/words';
 import * as stock from '../stock/index.js';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
@@ -10,6 +11,7 @@ export interface ReleaseRow {
   readonly at: Instant;
   readonly act: string;
   readonly summary: string;
+  readonly parts: readonly SummaryPart[] | null;
   readonly account_name: string | null;
   readonly undoes_id: ReleaseId | null;
   readonly published_at: Instant | null;
@@ -17,7 +19,7 @@ export interface ReleaseRow {
   readonly failure: string | null;
 }
 
-const RELEASE = `SELECT r.id, r.at, r.act, r.summary, a.name AS account_name, r.undoes_id, r.published_at, r.out_at, r.failure
+const RELEASE = `SELECT r.id, r.at, r.act, r.summary, r.parts, a.name AS account_name, r.undoes_id, r.published_at, r.out_at, r.failure
   FROM release r LEFT JOIN account a ON a.id = r.account_id`;
 
 export async function releaseById(db: Db, portfolioId: PortfolioId, id: number): Promise<ReleaseRow | null> {
@@ -112,6 +114,7 @@ export interface NewRelease {
   readonly key: string | null;
   readonly undoes: ReleaseId | null;
   readonly summary: string;
+  readonly parts: readonly SummaryPart[];
 }
 
 export async function insertRelease(trx: Db, release: NewRelease): Promise<ReleaseId> {
@@ -124,6 +127,7 @@ export async function insertRelease(trx: Db, release: NewRelease): Promise<Relea
       idempotency_key: release.key,
       undoes_id: release.undoes,
       summary: release.summary,
+      parts: JSON.stringify(release.parts),
     })
     .returning('id')) as { id: ReleaseId }[];
   if (!row) throw new Error('A release was not written');

@@ -1,8 +1,8 @@
 import type { ReleaseView } from '@domatium/contracts';
 import { previewIds, putBack, type IdSource, type PageId, type PagePlan, type PortfolioId } from '@domatium/core/plan';
 import { putBackStock } from '@domatium/core/stock';
-import { writeInstant, type Instant } from '@domatium/core/time';
-import { releaseFaultWords } from '@domatium/core/words';
+import type { Instant } from '@domatium/core/time';
+import { releaseFaultWords, summaryWords } from '@domatium/core/words';
 import type { Context } from '../../platform/database/context.js';
 import { ConflictError, NotFoundError } from '../../platform/errors.js';
 import {
@@ -81,12 +81,14 @@ export async function undo(
       return { item_id, before: now, after: putBackStock(now, before, instant) };
     });
     const zone = await store.zoneOf(trx, portfolioId);
-    const summary = say.undidOf(undone.summary, writeInstant(undone.at, zone, instant));
+    const write = writePlan(zone, instant);
+    const parts = [{ code: 'undid', params: { what: undone.parts ?? undone.summary, at: undone.at } }] as const;
+    const summary = summaryWords(parts, write);
     const id = await writeRelease(
       trx,
       context,
       portfolioId,
-      { at: instant, act: 'undo', key, undoes: undone.id, summary },
+      { at: instant, act: 'undo', key, undoes: undone.id, summary, parts },
       current,
       next,
       () => [{ act: 'undo', releaseId: undone.id }],

@@ -11,6 +11,7 @@ import {
   type ReleaseId,
 } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
+import type { SummaryPart } from '@domatium/core/words';
 import type { Knex } from 'knex';
 import { writeAudit, type AuditEntry } from '../../platform/database/audit.js';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
@@ -28,6 +29,7 @@ import {
 } from '../plans/index.js';
 import { tellWork } from '../../platform/work/index.js';
 import { writePeriods } from '../stock/index.js';
+import { summaryOfRow, writePlan } from './fault-words.js';
 import { withLocks, type Locks } from './locks.js';
 import * as lockStore from './lock-store.js';
 import * as store from './store.js';
@@ -44,19 +46,25 @@ export async function decided(
       inTransaction(context.database, async (trx) => {
         await lockStore.lockKey(trx, portfolioId, key);
         const known = await store.releaseByKey(trx, portfolioId, key);
-        return known ? { id: known.id, at: known.at, summary: known.summary } : work(trx, locks);
+        return known ? viewOf(trx, portfolioId, known) : work(trx, locks);
       }),
     );
   } catch (error) {
     const { code, constraint } = error as { code?: string; constraint?: string };
     if (code === '23505' && constraint?.includes('idempotency')) {
       const known = await store.releaseByKey(context.database, portfolioId, key);
-      if (known) return { id: known.id, at: known.at, summary: known.summary };
+      if (known) return viewOf(context.database, portfolioId, known);
     }
     // The last guard; locks make it all but impossible to get here.
     if (code === '23P01') throw new ConflictError(say.someoneElseHasJustTakenThat);
     throw error;
   }
+}
+
+/** A release as it is told, in words as they are made now. */
+export async function viewOf(db: Db, portfolioId: PortfolioId, row: store.ReleaseRow): Promise<ReleaseView> {
+  const write = writePlan(await store.zoneOf(db, portfolioId), row.at);
+  return { id: row.id, at: row.at, summary: summaryOfRow(row, write) };
 }
 
 interface Written {
@@ -65,6 +73,7 @@ interface Written {
   readonly key: string;
   readonly undoes: ReleaseId | null;
   readonly summary: string;
+  readonly parts: readonly SummaryPart[];
 }
 
 export async function writeRelease(
