@@ -2,10 +2,12 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { newBlock } from '../../src/document/index.js';
 import {
+  alwaysAt,
   contentFromJSON,
   fillText,
   namesIn,
   paintStock,
+  putBackStock,
   stockAt,
   valueMap,
   type StockPeriod,
@@ -63,6 +65,77 @@ describe('painting a revision over a period', () => {
     let until = Infinity;
     expect(stockAt(winter, at(15), (_, end) => (until = Math.min(until, end)))?.revisionId).toBe(2);
     expect(until).toBe(20);
+  });
+});
+
+describe('a release that is undone', () => {
+  const stretch = fc
+    .tuple(fc.integer({ min: 0, max: 30 }), fc.option(fc.integer({ min: 1, max: 12 }), { nil: null }))
+    .map(([from, length]) => ({ from, until: length === null ? null : at(from + length) }));
+  it('leaves what was until then, and shows from then on what would hold without it', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 4 }), stretch), { maxLength: 6 }),
+        stretch,
+        fc.option(fc.integer({ min: 5, max: 9 }), { nil: null }),
+        fc.integer({ min: 0, max: 20 }),
+        (strokes, during, revision, wait) => {
+          let before: StockPeriod[] = [];
+          for (const [one, { from, until }] of strokes) before = paintStock(before, one, { from: at(from), until });
+          const pressed = paintStock(before, revision, { ...during, from: at(during.from) });
+          const undone = putBackStock(pressed, before, at(wait));
+          for (let moment = 0; moment < 50; moment++) {
+            const held = moment < wait ? pressed : before;
+            expect(stockAt(undone, at(moment))?.revisionId).toBe(stockAt(held, at(moment))?.revisionId);
+          }
+          // Nothing lies on its neighbour, and nothing is empty: the database would refuse it.
+          for (const [index, { during: one }] of undone.entries()) {
+            expect(one.from).toBeLessThan(one.until ?? Infinity);
+            expect(undone[index - 1]?.during.until ?? -Infinity).toBeLessThanOrEqual(one.from);
+          }
+        },
+      ),
+      { numRuns: 400 },
+    );
+  });
+});
+
+describe('what a site is', () => {
+  const profile = { brand: 'Tide Hall', language: 'en', theme: 'tide', iconId: null, shareId: 7 };
+  const faultsOf = (change: object) => {
+    const read = contentFromJSON('profile', { ...profile, ...change });
+    return read.ok ? read.value : read.faults.map(({ path }) => path);
+  };
+  it('is read as it is, its name without the space around it; what can’t be is named by its field', () => {
+    expect(faultsOf({ brand: ' Tide Hall ' })).toEqual(profile);
+    expect(faultsOf({ iconId: undefined, shareId: undefined, more: 1 })).toEqual({ ...profile, shareId: null });
+    for (const language of ['nb', 'pt-BR', 'zh-Hant', 'zh-Hant-TW', 'es-419', 'de-CH-1996', 'sl-rozaj'])
+      expect(faultsOf({ language })).toMatchObject({ language });
+    for (const language of ['', 'norsk!', 'EN', 'en-gb', 'en_GB', 'x', 'en-', 'en" onload="x', 7, null])
+      expect([language, faultsOf({ language })]).toEqual([language, ['language']]);
+    expect(faultsOf({ brand: ' ', theme: '', iconId: 'a', shareId: -1 })).toEqual([
+      'brand',
+      'theme',
+      'iconId',
+      'shareId',
+    ]);
+    expect(faultsOf({ brand: 'x'.repeat(81), theme: 'x'.repeat(41), iconId: 1.5 })).toEqual([
+      'brand',
+      'theme',
+      'iconId',
+    ]);
+    expect(contentFromJSON('profile', null).ok).toBe(false);
+  });
+  it('holds before its first period too: what it begins with', () => {
+    const periods = [
+      { revisionId: 1, during: { from: at(10), until: at(20) } },
+      { revisionId: 2, during: { from: at(20), until: null } },
+    ];
+    expect([0, 10, 19, 20, 99].map((moment) => alwaysAt(periods, at(moment))?.revisionId)).toEqual([1, 1, 1, 2, 2]);
+    const seen: [number, number][] = [];
+    alwaysAt(periods, at(5), (from, until) => seen.push([from, until]));
+    expect(seen[0]).toEqual([5, 10]);
+    expect(alwaysAt([], at(5))).toBeNull();
   });
 });
 

@@ -100,7 +100,7 @@ function words(routes: RouteTable, address: string, at: number, numbers: Readonl
 const said = (answer: Parameters<typeof resolutionWords>[0], numbers: ReadonlyMap<number, number>) =>
   resolutionWords(answer, {
     page: (id) => `P${pages.indexOf(id)}`,
-    revision: (id) => `revision ${numbers.get(id) ?? '?'}`,
+    revision: (id) => numbers.get(id) ?? '?',
   }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path));
 
 it(`a page's sheet, the preview before it and the edge say the same of ${PLANS} random plans, at all their instants`, async () => {

@@ -9,7 +9,7 @@ import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { unpackArtifact } from '@domatium/storage';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { newSite, setApprovals } from '../../src/features/people/service.js';
-import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
+import { publishingWork, publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { stockHeld } from '../../src/heart/stock/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
 import * as prepared from '../../src/heart/prepared/service.js';
@@ -373,6 +373,82 @@ describe('a release of pages and of the stock', () => {
     await out((await undo(world.context(), world.one, last?.releaseId ?? 0, key())).id);
     world.now = later(world.now, MINUTE);
     expect(await served(fares)).toContain('From 95');
+  });
+});
+
+describe('two people at once', () => {
+  it('release the same thing one after the other, and what a release was made of is what goes out', async () => {
+    const piece = await make('piece', 'Contested', [newBlock('quote', 'quote1', { text: 'First' })]);
+    const shown = await page('/contested', [newBlock('piece', 'used1', { piece: { id: piece } })]);
+    const press = (who: string, more: object = {}) =>
+      release(world.context(who), world.one, {
+        changes: [world.put(shown, 'now')],
+        stock: [{ act: 'put', itemId: piece, from: 'now', until: null, ...more }],
+        idempotencyKey: key(),
+      });
+    const both = await Promise.all([press('owner'), press('second'), press('owner')]);
+    expect(new Set(both.map(({ at }) => at)).size).toBe(3);
+    for (const { id } of both) await out(id);
+    expect((await views.stockItem(world.context(), world.one, piece)).periods).toHaveLength(1);
+    // Somebody saves while somebody else presses what they saw: one of the two was first, and the other is told.
+    world.now = later(world.now, MINUTE);
+    const save = () =>
+      stock.saveStock(world.context('second'), world.one, piece, {
+        ...{ version: 1, name: 'Contested', content: [newBlock('quote', 'quote1', { text: 'Second' })] },
+      });
+    const [pressed, saved] = await Promise.allSettled([press('owner', { draftVersion: 1 }), save()]);
+    expect(saved.status).toBe('fulfilled');
+    if (pressed.status === 'fulfilled') await out(pressed.value.id);
+    else expect(pressed.reason).toMatchObject({ code: 'stale' });
+    expect(await served(shown)).toContain('First');
+    // The same press twice is one release.
+    const twice = key();
+    const again = () =>
+      release(world.context(), world.one, {
+        ...{ changes: [], idempotencyKey: twice },
+        stock: [{ act: 'put', itemId: piece, from: 'now', until: null }],
+      });
+    const [one, two] = await Promise.all([again(), again()]);
+    expect(one).toEqual(two);
+    await out(one.id);
+    expect(await served(shown)).toContain('Second');
+  });
+  it('can’t undo what was done to something that has been removed since, and are told so', async () => {
+    const piece = await make('piece', 'Short-lived', [newBlock('quote', 'quote1', { text: 'Gone soon' })]);
+    const released = await put(piece);
+    const off = { act: 'take-off', itemId: piece, from: 'now', until: null } as const;
+    await out((await pressStock([off])).id);
+    world.now = later(world.now, MINUTE);
+    await stock.removeStock(world.context(), world.one, piece);
+    await expect(undo(world.context(), world.one, released, key())).rejects.toThrow(/removed from the stock since/);
+    await expect(pressStock([off])).rejects.toMatchObject({ extra: { fields: [{ code: 'item-elsewhere' }] } });
+  });
+  it('get a release of pages and the stock that can’t be rendered undone, both of it', async () => {
+    const piece = await make('piece', 'Broken', [newBlock('quote', 'quote1', { text: 'Before' })]);
+    const shown = await page('/broken', [newBlock('piece', 'used1', { piece: { id: piece } })]);
+    await put(piece);
+    await changeDraft(piece, [newBlock('quote', 'quote1', { text: 'After' })]);
+    const stockChange = { act: 'put', itemId: piece, from: 'now', until: null } as const;
+    const { id } = await pressStock([stockChange], [world.put(shown, 'now')]);
+    const write = (content: object) =>
+      world
+        .database('stock_revision')
+        .where({ item_id: piece, number: 2 })
+        .update({ content: JSON.stringify(content) });
+    // Something that no version of ours would write, and then as it was: others go on being published.
+    await write([{ id: 'quote1', type: 'nothing-known', fields: {} }]);
+    const [publishing] = publishingWork(world.publisher);
+    for (let turn = 0; turn < 2; turn++) await publishing?.run(String(world.one));
+    await write([newBlock('quote', 'quote1', { text: 'After' })]);
+    await publishing?.run(String(world.one));
+    const { releases, periods } = await views.stockItem(world.context(), world.one, piece);
+    expect(releases.find(({ releaseId }) => releaseId === id)).toMatchObject({
+      failure: expect.any(String),
+      undoneBy: expect.any(Number),
+    });
+    expect(periods.at(-1)).toMatchObject({ revision: 1, until: null });
+    world.now = later(world.now, MINUTE);
+    expect(await served(shown)).toContain('Before');
   });
 });
 
