@@ -370,10 +370,8 @@ async function hostFor(
   if (holder !== null && holder !== portfolioId) {
     if (!consent || !(await store.useConsent(trx, holder, host, hashToken(consent), now)))
       throw new InvalidError([
-        {
-          path: consent ? 'consent' : 'host',
-          message: consent ? say.thatCodeDoesNotAllowThis : say.thisHostLiesUnderADomain,
-        },
+        // At the field for the code: that one is asked for where somebody else holds the domain.
+        { path: 'consent', message: consent ? say.thatCodeDoesNotAllowThis : say.thisHostLiesUnderADomain },
       ]);
   }
   return store.insertHost(trx, portfolioId, { name: host, domain: holder === null ? domain : null, isOwn: false });

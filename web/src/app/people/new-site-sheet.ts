@@ -91,7 +91,7 @@ export class NewSiteSheet {
     if (Object.keys(wrong).length) return;
     const answer = await this.people.newSite(this.service.portfolioId(), body);
     if ('errors' in answer) {
-      if (/code that allows/.test(answer.errors['host'] ?? '')) this.wantsConsent.set(true);
+      if (answer.errors['consent']) this.wantsConsent.set(true);
       return this.errors.set(answer.errors);
     }
     await this.service.load();
