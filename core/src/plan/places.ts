@@ -10,13 +10,17 @@ export interface ClaimInputs {
   readonly siteAddresses: readonly SiteAddress[];
 }
 
-/** The inputs of some pages. */
-export function inputsOf(plans: Iterable<PagePlan>, siteAddresses: readonly SiteAddress[]): ClaimInputs {
+/** The inputs of some pages, and of addresses that something is said of without a page: exact redirects. */
+export function inputsOf(
+  plans: Iterable<PagePlan>,
+  siteAddresses: readonly SiteAddress[],
+  exact: Iterable<Statement> = [],
+): ClaimInputs {
   const all = [...plans];
   return {
     placements: all.flatMap((plan) => plan.placements),
     periods: all.flatMap((plan) => plan.periods),
-    statements: all.flatMap((plan) => plan.statements),
+    statements: [...all.flatMap((plan) => plan.statements), ...exact],
     siteAddresses,
   };
 }

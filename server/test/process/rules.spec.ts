@@ -8,6 +8,7 @@ import { deletePages } from '../../src/features/pages/delete.js';
 import { seen } from '../../src/features/pages/seen.js';
 import { publishReleases } from '../../src/heart/publishing/index.js';
 import { preview } from '../../src/heart/releases/preview.js';
+import { setInstant } from '../../src/platform/database/context.js';
 import { undo } from '../../src/heart/releases/index.js';
 import { register } from '../../src/features/register/index.js';
 import { doAll } from '../../src/platform/work/index.js';
@@ -400,5 +401,52 @@ describe('what is kept', () => {
     world.now = later(world.now, DAY + MINUTE);
     await doAll([verifyWork(parts, verifyHere(parts))]);
     expect(await alarm()).toBeNull();
+  });
+});
+
+describe('an exact redirect', () => {
+  it('has its own input: pages come and go at its address, and no release takes its claim', async () => {
+    const place = path('printed');
+    const [page, target] = [await world.page(path('elsewhere')), await world.page(path('target'))];
+    await press(world.put(page, 'now'), world.put(target, 'now'));
+    await world.database.transaction(async (trx) => {
+      await setInstant(trx, world.now);
+      await trx.raw(
+        `INSERT INTO statement (id, portfolio_id, kind, host_id, path, rank, ordinal, from_at, answer, target_page_id, status)
+         SELECT nextval('plan_row_id'), 1, 'exact', h.id, ?, ?, nextval('plan_row_id'), ?, 'redirect', ?, 301 FROM host h WHERE h.name = 'one.example'`,
+        [place, new Date(inMinutes(5)), new Date(inMinutes(5)), target],
+      );
+    });
+    tick();
+    // A release at its address derives its claim too; while the page lies there, the page is on top.
+    await press(move(page, inMinutes(20), place));
+    const claims = async () =>
+      (await world
+        .database('claim')
+        .join('address', 'address.id', 'claim.address_id')
+        .where({ path: place })
+        .select('layer', 'claim.page_id')) as {
+        layer: string;
+        page_id: number | null;
+      }[];
+    expect((await claims()).filter(({ page_id }) => page_id === null)).toEqual([{ layer: 'after', page_id: null }]);
+    expect([await given(place, inMinutes(6)), await given(place, inMinutes(25))]).toEqual([
+      expect.stringContaining(path('target')),
+      `page ${page}`,
+    ]);
+    // The page goes on: what its move leaves starts later, and holds; taken back, the exact one holds again.
+    world.now = instant(inMinutes(30));
+    const { id } = await press(move(page, 'now', path('further')));
+    expect(await given(place)).toContain(path('further'));
+    await undo(world.context(), world.one, id, 'back-to-exact');
+    tick();
+    await press(off(page, GONE));
+    expect(await given(place)).toBe('gone');
+    await press({ act: 'bin', pageId: page, afterwards: GONE });
+    expect((await claims()).filter(({ page_id }) => page_id === null).length).toBeGreaterThan(0);
+    await world.publish();
+    const parts = { database: world.database, style: world.publisher.style, clock: () => world.now };
+    const { differences } = await verifyPortfolio(parts, world.one);
+    expect(differences).toEqual([]);
   });
 });

@@ -9,6 +9,7 @@ import {
   type PagePlan,
   type PortfolioId,
   type SiteAddress,
+  type Statement,
 } from '@domatium/core/plan';
 import { compile } from '@domatium/core/routing';
 import { DAY, isoInstant, later, MINUTE, type Instant } from '@domatium/core/time';
@@ -16,7 +17,7 @@ import { answersTo, queryOfKnex, readHostRoutes, rowOfAnswer, type EdgeQuestion,
 import type { Knex } from 'knex';
 import { inTransaction, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
-import { plansOf, siteAddressesOf } from '../../heart/plans/index.js';
+import { exactOf, plansOf, siteAddressesOf } from '../../heart/plans/index.js';
 import { openPlans, openReleases } from '../../heart/publishing/index.js';
 import type { Work } from '../../platform/work/index.js';
 import { sampled } from './sample.js';
@@ -75,8 +76,8 @@ export async function verifyPortfolio(parts: VerifyParts, portfolioId: Portfolio
     read = await readNow(parts, portfolioId, at);
     edges = await askEdges(parts, read);
   }
-  const derived = claimsOf(inputsOf(read.plans.values(), read.siteAddresses));
-  const published = claimsOf(inputsOf(read.published.values(), read.siteAddresses));
+  const derived = claimsOf(inputsOf(read.plans.values(), read.siteAddresses, read.exact));
+  const published = claimsOf(inputsOf(read.published.values(), read.siteAddresses, read.exact));
   const nameOf = new Map(read.hosts.map(({ id, name }) => [id, name]));
   const addressOf = (hostId: HostId, path: string) =>
     absoluteAddress({ ...parts.style, port: null, suffix: '' }, nameOf.get(hostId) ?? '?', readablePath(path));
@@ -103,6 +104,7 @@ export async function verifyPortfolio(parts: VerifyParts, portfolioId: Portfolio
 interface Read {
   readonly pages: readonly PageId[];
   readonly siteAddresses: readonly SiteAddress[];
+  readonly exact: readonly Statement[];
   readonly plans: ReadonlyMap<PageId, PagePlan>;
   /** Plans without what is not ready for visitors yet. */
   readonly published: ReadonlyMap<PageId, PagePlan>;
@@ -136,6 +138,7 @@ async function readAll(db: Knex.Transaction, parts: VerifyParts, portfolioId: Po
   return {
     ...{ pages, plans, hosts, routes, questions },
     siteAddresses: await siteAddressesOf(db, portfolioId),
+    exact: await exactOf(db, portfolioId),
     published: new Map([...plans, ...instead]),
     claims: await store.claimsOfPortfolio(db, portfolioId),
     places: await store.placesOfPortfolio(db, portfolioId),

@@ -11,13 +11,23 @@ import {
   type PageAddress,
   type PageId,
   type PagePlan,
+  type PlanRowId,
   type PortfolioId,
   type SiteAddress,
+  type Statement,
 } from '@domatium/core/plan';
 import { compile, type HostRoutes, type Route, type RouteTable, type SiteRoute } from '@domatium/core/routing';
 import { intersect, type Instant } from '@domatium/core/time';
 import type { Db } from '../../platform/database/context.js';
-import { hostNamesOf, pagesAt, plansOf, redirectingPages, redirectsOutside, siteAddressesOf } from './store.js';
+import {
+  exactAt,
+  hostNamesOf,
+  pagesAt,
+  plansOf,
+  redirectingPages,
+  redirectsOutside,
+  siteAddressesOf,
+} from './store.js';
 
 /**
  * A part of a portfolio's plan that is closed under everything answers depend on: with a page come all that lie at its
@@ -28,6 +38,8 @@ export interface Neighbourhood {
   /** How absolute addresses look outside, to know those of our own. */
   readonly style: AddressStyle;
   readonly plans: ReadonlyMap<PageId, PagePlan>;
+  /** What is said of its addresses without a page, by its row. */
+  readonly exact: ReadonlyMap<PlanRowId, Statement>;
   readonly siteAddresses: readonly SiteAddress[];
   readonly hosts: ReadonlyMap<HostId, string>;
 }
@@ -55,7 +67,8 @@ export interface PlanSource {
 /** Nothing yet but what every neighbourhood of a portfolio needs: to be widened, or read once for several. */
 export async function emptyNeighbourhood({ db, portfolioId, style }: PlanSource): Promise<Neighbourhood> {
   const siteAddresses = await siteAddressesOf(db, portfolioId);
-  return { portfolioId, style, plans: new Map(), siteAddresses, hosts: await hostNamesOf(db, portfolioId) };
+  const none = { plans: new Map(), exact: new Map() };
+  return { portfolioId, style, ...none, siteAddresses, hosts: await hostNamesOf(db, portfolioId) };
 }
 
 /** Loads the neighbourhood of pages. */
@@ -68,7 +81,8 @@ export async function neighbourhoodOf(
   const known = options.known ?? (await emptyNeighbourhood({ db, portfolioId, style }));
   const { siteAddresses, hosts } = known;
   const plans = new Map<PageId, PagePlan>(known.plans);
-  const around = { portfolioId, style, plans, siteAddresses, hosts };
+  const exact = new Map(known.exact);
+  const around = { portfolioId, style, plans, exact, siteAddresses, hosts };
   const addressed = (some: Iterable<PagePlan>) => [...some].flatMap((plan) => addressesOf(plan, siteAddresses));
   const seen = new Set<string>(addressed(plans.values()).map(keyOf));
   const first = [...seeds, ...(instead?.keys() ?? [])];
@@ -90,9 +104,15 @@ export async function neighbourhoodOf(
     const fresh = [...addresses, ...addressed(loaded.values()), ...led.flatMap(({ places }) => places)];
     addresses = fresh.filter((address) => !seen.has(keyOf(address)) && seen.add(keyOf(address)));
     const next = new Set<PageId>(await pagesAt(db, siteAddresses, addresses));
-    for (const id of led.flatMap(({ pages }) => pages)) next.add(id);
+    const said = await exactAt(db, portfolioId, addresses);
+    for (const one of said) exact.set(one.id, one);
+    const on = ledTo(
+      around,
+      said.map(({ answer }) => answer),
+    );
+    for (const id of [...led.flatMap(({ pages }) => pages), ...on.pages]) next.add(id);
     wanted = [...next].filter((id) => !plans.has(id));
-    addresses = [];
+    addresses = on.places.filter((address) => !seen.has(keyOf(address)));
   }
   return around;
 }
@@ -104,7 +124,10 @@ export function leadsOf(
   around: Pick<Neighbourhood, 'style' | 'hosts' | 'siteAddresses'>,
   plan: PagePlan,
 ): { readonly pages: readonly PageId[]; readonly places: readonly AddressKey[] } {
-  const answers = answersIn(plan);
+  return ledTo(around, answersIn(plan));
+}
+
+function ledTo(around: Pick<Neighbourhood, 'style' | 'hosts' | 'siteAddresses'>, answers: readonly Answer[]) {
   return {
     pages: answers.flatMap((answer) =>
       answer.kind === 'redirect' && answer.target.kind === 'page' ? [answer.target.pageId] : [],
@@ -209,8 +232,8 @@ export function withPlans(neighbourhood: Neighbourhood, changed: Iterable<PagePl
   return { ...neighbourhood, plans };
 }
 
-export function claimsOfNeighbourhood({ plans, siteAddresses }: Neighbourhood): Claim[] {
-  return claimsOf(inputsOf(plans.values(), siteAddresses));
+export function claimsOfNeighbourhood({ plans, siteAddresses, exact }: Neighbourhood): Claim[] {
+  return claimsOf(inputsOf(plans.values(), siteAddresses, exact.values()));
 }
 
 export function placesOf({ plans, siteAddresses }: Neighbourhood): PageAddress[] {

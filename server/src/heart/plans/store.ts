@@ -104,16 +104,7 @@ export async function plansOf(
       'SELECT * FROM statement WHERE portfolio_id = ? AND page_id = ANY(?) ORDER BY from_at',
       of,
     )
-  ).map((row): Statement => ({
-    id: row.id,
-    kind: row.kind,
-    pageId: row.page_id,
-    place: row.host_id === null || row.path === null ? null : { hostId: row.host_id, path: row.path },
-    rank: row.rank,
-    order: row.ordinal,
-    during: duringOf(row),
-    answer: answerOfRow(row),
-  }));
+  ).map(statementOf);
   const [byPlacement, byPeriod, byStatement] = [
     groupBy(placements, pageOf),
     groupBy(periods, pageOf),
@@ -137,12 +128,49 @@ const LEAVES = 'leaves, leaves_page_id, leaves_url, leaves_status, leaves_order,
 interface StatementRow extends During, AnswerRow {
   readonly id: PlanRowId;
   readonly kind: Statement['kind'];
-  readonly page_id: PageId;
+  readonly page_id: PageId | null;
   readonly host_id: HostId | null;
   readonly path: string | null;
   readonly rank: Instant;
   readonly ordinal: number;
 }
+const statementOf = (row: StatementRow): Statement => ({
+  id: row.id,
+  kind: row.kind,
+  pageId: row.page_id,
+  place: row.host_id === null || row.path === null ? null : { hostId: row.host_id, path: row.path },
+  rank: row.rank,
+  order: row.ordinal,
+  during: duringOf(row),
+  answer: answerOfRow(row),
+});
+
+const EXACT = 'SELECT s.* FROM statement s';
+
+/** What is said of these addresses without a page: exact redirects. */
+export async function exactAt(
+  db: Db,
+  portfolioId: PortfolioId,
+  addresses: readonly AddressKey[],
+): Promise<Statement[]> {
+  if (!addresses.length) return [];
+  const rows = await rowsOf<StatementRow>(
+    db,
+    `${EXACT} JOIN unnest(?::bigint[], ?::text[]) AS wanted (host, place) ON wanted.host = s.host_id AND wanted.place = s.path
+    WHERE s.portfolio_id = ? AND s.page_id IS NULL ORDER BY s.id`,
+    [addresses.map(({ hostId }) => hostId), addresses.map(({ path }) => path), portfolioId],
+  );
+  return rows.map(statementOf);
+}
+
+/** All of a portfolio. */
+export async function exactOf(db: Db, portfolioId: PortfolioId): Promise<Statement[]> {
+  const rows = await rowsOf<StatementRow>(db, `${EXACT} WHERE s.portfolio_id = ? AND s.page_id IS NULL ORDER BY s.id`, [
+    portfolioId,
+  ]);
+  return rows.map(statementOf);
+}
+
 const pageOf = ({ pageId }: { pageId: PageId | null }) => pageId as PageId;
 
 /** Identities of new plan rows out of the sequence, fetched as one batch; throws when more are asked for. */

@@ -20,6 +20,7 @@ import { ConflictError } from '../../platform/errors.js';
 import {
   addressesOf,
   claimsAt,
+  exactAt,
   pageClaimsOf,
   pagesAt,
   plansOf,
@@ -138,7 +139,10 @@ export async function rederiveClaims(trx: Db, portfolioId: PortfolioId, touched:
   const around = await plansOf(trx, portfolioId, [...new Set([...pageIds, ...others])]);
   const own = pageIds.flatMap((id) => around.get(id) ?? []);
   const isTouched = new Set(addresses.map(keyOf));
-  const answers = answersOf(inputsOf(around.values(), siteAddresses)).filter((answer) => isTouched.has(keyOf(answer)));
+  const exact = await exactAt(trx, portfolioId, addresses);
+  const answers = answersOf(inputsOf(around.values(), siteAddresses, exact)).filter((answer) =>
+    isTouched.has(keyOf(answer)),
+  );
   const derived = [...pageClaims(inputsOf(own, siteAddresses)), ...afterClaimsOf(answers)];
   const stored = [
     ...(await pageClaimsOf(trx, pageIds)),
