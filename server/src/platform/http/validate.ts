@@ -36,8 +36,8 @@ async function inPieces(schema: Schema, value: unknown): Promise<unknown> {
     // A list that is too long is refused for that, and none of it is looked at.
     await shallow(list).validate(given.slice(0, mostOf(list) + 1), at(name));
     whole.set(name, await eachOf(list, given, name));
-    short[name] = [];
   }
+  // What is asked of the whole sees them as they came; nothing looks into them once more.
   const rest = (schema as ObjectSchema<AnyObject>).shape(Object.fromEntries(lists.map(([name]) => [name, mixed()])));
   const read = (await rest.validate(short, { abortEarly: false })) as AnyObject;
   return { ...read, ...Object.fromEntries(whole) };
