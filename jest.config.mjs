@@ -1,3 +1,5 @@
+import web from './web/jest.config.mjs';
+
 // Faults are made on purpose by the hundred: what is written of them is asserted where it matters.
 process.env.DOMATIUM_LOG_LEVEL ??= 'silent';
 // One run makes its template of a database once, whichever worker comes first.
@@ -27,5 +29,11 @@ export default {
     node('unit', ['<rootDir>/{core,contracts,storage,edge,server,demo,standins}/test/unit/**/*.spec.ts']),
     node('process', ['<rootDir>/{server,edge}/test/process/**/*.spec.ts']),
     '<rootDir>/web/jest.config.mjs',
+    // The same tests in three files: reading Angular takes longer than most of them.
+    {
+      ...web,
+      displayName: 'web-together',
+      testMatch: ['<rootDir>/test/together/{first,second}.ts', '<rootDir>/test/words.spec.ts'],
+    },
   ],
 };

@@ -212,6 +212,66 @@ test('the page is seen as others meet it: with large text, without pictures, and
   await expect.poll(async () => (await widths()).some((width) => width > 0)).toBe(true);
 });
 
+test('a film is looked at before it is taken; a table pasted into a text becomes blocks; the cursor goes where one presses', async ({
+  page,
+}) => {
+  await signIn(page);
+  await makePage(page, `brought-${Date.now() % 1_000_000}`, { site: 'Tide Hall · tidehall.example' });
+  const heading = canvas(page).locator('main h1');
+  const words = await heading.innerText();
+  // In the midst of it, not at its start or end.
+  const box = await heading.evaluate((element) => {
+    const range = element.ownerDocument.createRange();
+    range.selectNodeContents(element);
+    const { width, height } = range.getBoundingClientRect();
+    return { width, height };
+  });
+  await heading.click({ position: { x: box.width / 2, y: box.height / 2 } });
+  await page.keyboard.type('X');
+  const at = (await heading.innerText()).indexOf('X');
+  expect(at).toBeGreaterThan(0);
+  expect(at).toBeLessThan(words.length);
+
+  await canvas(page).locator('main .prose p').first().click();
+  await canvas(page)
+    .locator('.ProseMirror')
+    .evaluate((element) => {
+      const carried = new DataTransfer();
+      const rows = '<tr><td>Adults</td><td>10</td></tr><tr><td>Children</td><td>free</td></tr>';
+      carried.setData('text/html', `<table>${rows}</table><p>And <b>dogs</b></p><p hidden>Draft</p>`);
+      element.dispatchEvent(new ClipboardEvent('paste', { clipboardData: carried, bubbles: true, cancelable: true }));
+    });
+  await expect(page.getByText('1 hidden part')).toBeVisible();
+  await page.getByRole('button', { name: 'Insert 2 after the selected block' }).click();
+  await expect(canvas(page).locator('main table td').first()).toHaveText('free');
+
+  // A film of a second, made here.
+  const film = await page.evaluate(async () => {
+    const drawing = Object.assign(document.createElement('canvas'), { width: 64, height: 36 });
+    const pen = drawing.getContext('2d') as CanvasRenderingContext2D;
+    const recorder = new MediaRecorder(drawing.captureStream(20), { mimeType: 'video/webm' });
+    const parts: Blob[] = [];
+    recorder.ondataavailable = ({ data }) => void parts.push(data);
+    const ended = new Promise((done) => (recorder.onstop = done));
+    recorder.start();
+    for (let n = 0; n < 20; n++) {
+      pen.fillStyle = `hsl(${n * 18} 80% 50%)`;
+      pen.fillRect(0, 0, 64, 36);
+      await new Promise((done) => setTimeout(done, 50));
+    }
+    recorder.stop();
+    await ended;
+    return [...new Uint8Array(await new Blob(parts).arrayBuffer())];
+  });
+  await page.getByRole('button', { name: 'Insert…' }).click();
+  await page.getByRole('button', { name: /^Video/ }).click();
+  const field = page.locator('dm-reference-field input[type="file"]');
+  await field.setInputFiles({ name: 'boats.webm', mimeType: 'video/webm', buffer: Buffer.from(film) });
+  await expect(page.locator('dm-reference-field select')).toContainText('boats.webm');
+  await expect(canvas(page).locator('video source')).toHaveAttribute('src', /\.webm$/);
+  await kept(page);
+});
+
 test('by keyboard alone: blocks are added, moved, doubled, removed, and their text is typed', async ({ page }) => {
   await signIn(page);
   await makePage(page, `keys-${Date.now() % 1_000_000}`, { site: 'Tide Hall · tidehall.example' });

@@ -81,9 +81,11 @@ test('a picture is dropped on its place, made light, cropped, and replaced where
   await expect(replacing.getByText(/1 page that is live or planned will show the new one/)).toBeVisible();
   await expect(replacing.getByText(/Its shape is another\. The part that is used of it is cut/)).toBeVisible();
   await accessible(page, 'replacing a picture');
+  await expect(replacing.getByRole('button', { name: 'Replace everywhere' })).toBeDisabled();
+  await replacing.getByLabel('As before:').check();
   await replacing.getByRole('button', { name: 'Replace everywhere' }).click();
   await expect(replacing).toBeHidden();
-  await visitUntil(HOST, path, ({ body }) => /width="600" height="1200"/.test(body));
+  await visitUntil(HOST, path, ({ body }) => /width="758" height="949"/.test(body));
   // The one before is kept, and comes back the same.
   await page.getByRole('button', { name: /^Put back the one before/ }).click();
   const back = await visitUntil(HOST, path, ({ body }) => /width="800" height="1000"/.test(body));
@@ -208,27 +210,36 @@ test('a piece is kept from a page, used on another, and changed once for both; s
   await page.getByRole('button', { name: 'Insert…' }).click();
   await page.getByRole('button', { name: 'Quote', exact: true }).click();
   await page.getByLabel('What was said').fill('Call {phone} before nine');
+  await page.getByLabel('Who said it').fill('Signe');
+  await page.getByLabel('Who they are').fill('at the desk');
   // The canvas shows what visitors read.
   await expect(canvas(page).getByText('Call 75 12 00 31 before nine')).toBeVisible();
   await page.getByRole('button', { name: 'save as a piece for other pages' }).click();
   await page.getByLabel('Name of the piece').fill(name);
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('Linked: the same on every page that uses it.')).toBeVisible();
-  await putLive(page);
+  // It stays on the canvas, and goes live with the page.
+  await expect(canvas(page).getByText('Call 75 12 00 31 before nine')).toBeVisible();
+  await kept(page);
+  await page.getByRole('button', { name: 'Release…' }).click();
+  await expect(page.getByText(`The piece “${name}” isn’t live when this page goes live`)).toBeVisible();
+  await page.getByRole('button', { name: 'Release it too' }).click();
+  const press = page.getByRole('button', { name: /^Put revision \d+ live now/ });
+  await press.click();
+  await expect(press).toBeHidden();
+  await visitUntil(HOST, one.path, ({ body }) => body.includes('Call 75 12 00 31 before nine'));
   const two = await newPage(page);
   await page.getByRole('button', { name: 'Insert…' }).click();
   await page.getByRole('button', { name, exact: true }).click();
   await putLive(page);
   await page.goto('/portfolios/1/stock/pieces');
   await page.locator('.list .entry', { hasText: name }).click();
-  await page.getByRole('button', { name: /^Put on 2 pages now/ }).click();
-  await said(page, `“${name}” is on its way to visitors.`);
-  for (const { path } of [one, two])
-    await visitUntil(HOST, path, ({ body }) => body.includes('Call 75 12 00 31 before nine'));
+  await visitUntil(HOST, two.path, ({ body }) => body.includes('Call 75 12 00 31 before nine'));
   await page.locator('.margin .entry').first().click();
   await page.getByLabel('What was said').fill('Write to the desk');
   await expect(page.getByText('Draft · Saved')).toBeVisible();
   await page.getByRole('button', { name: /^Put on 2 pages now/ }).click();
+  await said(page, `“${name}” is on its way to visitors.`);
   for (const { path } of [one, two]) await visitUntil(HOST, path, ({ body }) => body.includes('Write to the desk'));
   await accessible(page, 'pieces');
   // Parted, it is a block with a life of its own.
@@ -519,7 +530,8 @@ test('before it goes: findings stand level with their block and mend themselves;
 }) => {
   await signIn(page);
   await newPage(page);
-  await page.locator('[data-block]').first().click();
+  await page.getByRole('button', { name: 'Insert…' }).click();
+  await page.getByRole('button', { name: 'Quote', exact: true }).click();
   await expect(canvas(page).locator('main')).toBeVisible();
   await expect(page.locator('dm-canvas .level').first()).toBeVisible();
   const finding = page.locator('.finding', { has: page.getByRole('button', { name: 'Leave it empty' }) }).first();

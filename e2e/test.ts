@@ -1,4 +1,4 @@
-import { expect, test as base, type Response } from '@playwright/test';
+import { expect, test as base, type BrowserContext, type Response } from '@playwright/test';
 import { allEndpoints, type Endpoint } from '@domatium/contracts';
 import { checkAnswer } from '../contracts/test/answers.js';
 
@@ -13,8 +13,31 @@ function endpointOf(response: Response): Endpoint | undefined {
   return ENDPOINTS.find(({ endpoint, path }) => endpoint.method === method && path.test(pathname))?.endpoint;
 }
 
-/** A walk, in which every answer of the API is held against what its description says. */
-export const test = base.extend<{ described: void }>({
+/**
+ * A walk, in which every answer of the API is held against what its description says. Walks of one file after the other
+ * go in one browser that keeps the application's files, as people's do, and nothing else: cookies and what pages have
+ * stored are gone before each.
+ */
+export const test = base.extend<{ described: void }, { kept: BrowserContext }>({
+  kept: [
+    async ({ browser }, use, { project }) => {
+      const { viewport, baseURL } = project.use;
+      const kept = await browser.newContext({ viewport: viewport ?? null, baseURL: baseURL ?? '' });
+      await use(kept);
+      await kept.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ kept, baseURL }, use) => {
+    const blank = await kept.newPage();
+    const session = await kept.newCDPSession(blank);
+    await session.send('Storage.clearDataForOrigin', { origin: baseURL ?? '', storageTypes: 'cookies,local_storage' });
+    await kept.clearCookies();
+    await blank.close();
+    await use(kept);
+    for (const page of kept.pages()) await page.close();
+    await kept.setOffline(false);
+  },
   described: [
     async ({ context }, use) => {
       const faults = new Set<string>();
@@ -31,8 +54,10 @@ export const test = base.extend<{ described: void }>({
           faults.add((error as Error).message);
         }
       };
-      context.on('response', (response) => looks.push(look(response)));
+      const heard = (response: Response) => void looks.push(look(response));
+      context.on('response', heard);
       await use();
+      context.off('response', heard);
       await Promise.all(looks);
       expect([...faults]).toEqual([]);
     },

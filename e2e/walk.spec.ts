@@ -2,6 +2,7 @@ import { expect, test, type Page } from './test.js';
 import {
   around,
   makePage,
+  takeFirstContent,
   minuteAhead,
   openSheet,
   published,
@@ -78,7 +79,10 @@ test('opens a page’s sheet: what visitors get over time, address, visits compa
   await expect(sheet).toContainText('scheduled');
   await expect(sheet).toContainText('a redirect to marrowick.example/winter, 302');
   await expect(sheet).toContainText(/visits.*in the 30 days before/);
-  await expect(sheet.getByRole('link', { name: 'open' })).toHaveAttribute('href', published(HOST, '/midwinter'));
+  await expect(sheet.getByRole('link', { name: 'open' }).first()).toHaveAttribute(
+    'href',
+    published(HOST, '/midwinter'),
+  );
   await sheet.getByRole('button', { name: 'Winter timetable' }).click();
   const winter = page.getByRole('complementary', { name: 'Winter timetable' });
   await expect(winter.getByRole('button', { name: 'Midwinter crossing' })).toBeVisible();
@@ -131,7 +135,9 @@ test('edits it: blocks, fields, undo and redo, autosave; the canvas is the page'
   await page.keyboard.press('Control+A');
   await page.getByRole('button', { name: 'Bold' }).click();
   await expect(canvas.locator('.prose strong')).toHaveText('Bring something that shines');
-  await page.getByRole('button', { name: 'Link', exact: true }).click();
+  // As everywhere where one writes; what opens has the focus.
+  await page.keyboard.press('Control+K');
+  await expect(page.getByRole('combobox', { name: 'Link leads to' })).toBeFocused();
   await page.getByRole('combobox', { name: 'Link leads to' }).fill('gift vou');
   await page.getByRole('option', { name: /Gift vouchers/ }).click();
   await expect(canvas.locator('.prose a')).toHaveAttribute('href', '/gift');
@@ -159,6 +165,8 @@ test('blocks a release for what is wrong, then releases now; the visitor gets wh
   await signIn(page);
   await openSheet(page, name);
   await page.getByRole('button', { name: 'Edit', exact: true }).click();
+  await expect(page.locator('dm-outline .page')).toBeVisible();
+  await takeFirstContent(page);
   const canvas = page.frameLocator('dm-canvas iframe');
   await page.locator('dm-outline .entry', { hasText: 'Opening' }).click();
   await page.locator('.margin').getByLabel('Describe it for people who can’t see it').first().fill('');

@@ -29,7 +29,7 @@ export const path = () =>
     .required(say.enterAnAddress)
     .test('path', (value, context) => {
       const checked = checkTypedPath(value);
-      return checked.ok || context.createError({ message: checked.why });
+      return checked.ok || context.createError({ message: checked.why.message });
     });
 
 /** A wall-clock time in a zone, as a person chooses it. */
@@ -79,7 +79,7 @@ export const redirectTarget = lazy((value: unknown) => {
         .required(say.enterTheAddress)
         .test('url', (url, context) => {
           const checked = checkOutsideAddress(url, 'redirect');
-          return checked.ok || context.createError({ message: checked.why });
+          return checked.ok || context.createError({ message: checked.why.message });
         }),
     })
       .noUnknown()

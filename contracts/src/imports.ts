@@ -5,7 +5,20 @@ import { inPortfolio } from './pages.js';
 import { say } from '@domatium/core/words/answers/requests';
 
 /** Columns a person can map; everything is text as it stands in the file. */
-export const IMPORT_FIELDS = ['name', 'site', 'path', 'title', 'labels', 'campaign', 'from', 'until'] as const;
+export const IMPORT_FIELDS = [
+  'id',
+  'name',
+  'site',
+  'path',
+  'title',
+  'labels',
+  'campaign',
+  'owner',
+  'from',
+  'until',
+  'afterwards',
+  'further',
+] as const;
 export type ImportField = (typeof IMPORT_FIELDS)[number];
 /** As many rows as are taken at once. */
 export const MOST_ROWS = 2000;
@@ -14,14 +27,18 @@ const cell = () => string().transform(trim).max(2000, say.atMost2000Characters).
 const importRow = object({
   /** Where it stands in the file, the head being line 1. */
   line: number().integer().positive().required(),
+  id: cell(),
   name: cell(),
   site: cell(),
   path: cell(),
   title: cell(),
   labels: cell(),
   campaign: cell(),
+  owner: cell(),
   from: cell(),
   until: cell(),
+  afterwards: cell(),
+  further: cell(),
 }).noUnknown(say.unknownColumn);
 const rows = array()
   .of(importRow.required())

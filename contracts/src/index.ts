@@ -15,6 +15,8 @@ import { states } from './states.js';
 import { stock } from './stock.js';
 import { tasks } from './tasks.js';
 import { thumbnails } from './thumbnails.js';
+import { everywhere } from './everywhere.js';
+import { record } from './record.js';
 import { troubles } from './troubles.js';
 import { views } from './views.js';
 import { speed } from './speed.js';
@@ -41,6 +43,8 @@ export * from './imports.js';
 export * from './people.js';
 export * from './retirement.js';
 export * from './speed.js';
+export * from './everywhere.js';
+export * from './record.js';
 export * from './troubles.js';
 
 /** The whole API. Server routing, the web's client, the OpenAPI document and the access test are made from it. */
@@ -59,6 +63,8 @@ export const api = {
   ...stock,
   ...tasks,
   ...views,
+  ...everywhere,
+  ...record,
   ...troubles,
   ...imports,
   ...people,

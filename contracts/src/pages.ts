@@ -1,4 +1,4 @@
-import type { PageDocument } from '@domatium/core/document';
+import type { Block, PageDocument } from '@domatium/core/document';
 import { STARTS, type Start } from '@domatium/core/starts';
 import type { RegisterColumns } from '@domatium/core/register';
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
@@ -50,6 +50,18 @@ export interface PageLink {
   readonly note: string | null;
 }
 
+export interface PageAddressView {
+  readonly host: string;
+  readonly path: string;
+  /** What visitors get there, in words; `isHere`: they come to this page. */
+  readonly words: string;
+  readonly isHere: boolean;
+  /** What they get next, and from when. */
+  readonly next: { readonly at: number; readonly words: string } | null;
+  /** How often somebody asked for it in the last 30 days and got something else than a page of it. */
+  readonly asked: number;
+}
+
 export interface PageSheet {
   readonly id: number;
   readonly name: string;
@@ -63,6 +75,10 @@ export interface PageSheet {
   readonly draftDiffers: boolean;
   readonly latestRevision: number | null;
   readonly lines: readonly SheetLine[];
+  /** Moments of its plan that were chosen on another clock than the portfolio's, and on which. */
+  readonly zones: readonly { readonly at: number; readonly zone: string }[];
+  /** Other addresses that are, or were, of this page, and those that redirect here, with what they give now. */
+  readonly addresses: readonly PageAddressView[];
   /** Moves that are still to come. */
   readonly moves: readonly { readonly at: number; readonly host: string; readonly path: string }[];
   readonly visits: { readonly current: number; readonly before: number; readonly change: number | null };
@@ -138,6 +154,17 @@ export interface AddressCheck {
   readonly holders: readonly (Stretch & { readonly pageId: number; readonly name: string })[];
 }
 
+/** What somebody wrote, and another one’s text took the place of. */
+export interface OverriddenText {
+  readonly id: number;
+  readonly at: number;
+  /** Who decided so. */
+  readonly by: string | null;
+  /** The block as it was; `null` where it is the page’s own fields. */
+  readonly block: Block | null;
+  readonly metadata: PageDocument['metadata'] | null;
+}
+
 export interface DraftView {
   readonly version: number;
   readonly document: PageDocument;
@@ -149,6 +176,8 @@ export interface DraftView {
   readonly path: string;
   readonly latestRevision: number | null;
   readonly differsFromLatest: boolean;
+  /** What of the one who asks was replaced, until they have seen it. */
+  readonly overridden: readonly OverriddenText[];
 }
 
 export const draftBody = object({
@@ -156,6 +185,8 @@ export const draftBody = object({
   document: mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
     say.thePageIsMissing,
   ),
+  /** Blocks, and `page`, in which the person decided for their own text over another one’s: that one is told. */
+  over: array(string().max(24).required()).max(1001).default([]),
 }).noUnknown(say.unknownField);
 
 /** The name of a label, as people type it. */
@@ -345,6 +376,13 @@ export const pages = {
     who: 'read',
     summary: 'A page’s draft',
     params: onPage,
+  }),
+  dismissOverridden: endpoint<object>()({
+    method: 'DELETE',
+    path: '/api/portfolios/:portfolioId/pages/:pageId/draft/overridden/:overriddenId',
+    who: 'write',
+    summary: 'Note that the one whose text was replaced has seen it',
+    params: object({ portfolioId: id(), pageId: id(), overriddenId: id() }),
   }),
   saveDraft: endpoint<{ version: number; changedAt: number }>()({
     method: 'PUT',

@@ -7,6 +7,14 @@ import { inPortfolio } from './pages.js';
 import type { SessionView } from './sessions.js';
 import { say } from '@domatium/core/words/answers/requests';
 
+/** What a site asks of a release. */
+export interface SiteRules {
+  /** How many others have to approve it: none, one or two. */
+  readonly approvals: number;
+  /** Whether first content that still asks to be replaced holds it back, or is only named. */
+  readonly firstContent: 'blocks' | 'worth-fixing';
+}
+
 export interface PeopleView {
   readonly members: readonly {
     readonly id: number;
@@ -25,8 +33,8 @@ export interface PeopleView {
     readonly madeBy: string | null;
     readonly expiresAt: number;
   }[];
-  /** Sites with how many approvals each wants before a release. */
-  readonly sites: readonly { readonly id: number; readonly name: string; readonly approvals: number }[];
+  /** Sites with what each asks of a release. */
+  readonly sites: readonly ({ readonly id: number; readonly name: string } & SiteRules)[];
   /** Whether only those come in who sign in with a second factor. */
   readonly wantsFactor: boolean;
   /** For so many days it keeps what visitors got, `null` for ever. */
@@ -169,13 +177,34 @@ export const people = {
     params: inPortfolio,
     body: siteBody,
   }),
-  setApprovals: endpoint<{ readonly approvals: number }>()({
+  setSiteRules: endpoint<SiteRules>()({
     method: 'PUT',
-    path: '/api/portfolios/:portfolioId/sites/:siteId/approvals',
+    path: '/api/portfolios/:portfolioId/sites/:siteId/rules',
     who: 'manage',
-    summary: 'How many others have to approve a release on a site: none, one or two',
+    summary: 'What a site asks of a release: approvals of others, and whether first content holds it back',
     params: object({ portfolioId: id(), siteId: id() }),
-    body: object({ approvals: number().integer().min(0).max(2, say.atMostTwo).required() }).noUnknown(say.unknownField),
+    body: object({
+      approvals: number().integer().min(0).max(2, say.atMostTwo).required(),
+      firstContent: string()
+        .oneOf(['blocks', 'worth-fixing'] as const, say.sayHowFirstContentIsTaken)
+        .required(),
+    }).noUnknown(say.unknownField),
+  }),
+  setSite: endpoint<{ readonly name: string }>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId/sites/:siteId',
+    who: 'manage',
+    summary: 'Rename a site among us; what its visitors read is its profile',
+    params: object({ portfolioId: id(), siteId: id() }),
+    body: object({ name: siteFields.name }).noUnknown(say.unknownField),
+  }),
+  setPortfolio: endpoint<{ readonly name: string; readonly zone: string }>()({
+    method: 'PATCH',
+    path: '/api/portfolios/:portfolioId',
+    who: 'manage',
+    summary: 'Give a portfolio another name or time zone; what is planned stays at its instants',
+    params: inPortfolio,
+    body: portfolioBody,
   }),
   newPortfolio: endpoint<{ readonly id: number }>()({
     method: 'POST',

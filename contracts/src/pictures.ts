@@ -40,6 +40,8 @@ export interface PictureView {
   readonly original: Brought | null;
   /** What it was made from before it was replaced; it can be put back. */
   readonly former: Brought | null;
+  /** Descriptions it had before it was replaced: where a page says one of them, visitors get that of now. */
+  readonly formerWords: readonly string[];
 }
 
 /** Bytes as they were brought in, which are kept. */
@@ -152,6 +154,8 @@ export const pictures = {
       name: string().transform(trim).required(say.giveItAName).max(200, say.atMost200Characters),
       /** The picture that these bytes replace, wherever it is used. */
       replaces: number().integer().positive().optional(),
+      /** How the picture is described that these bytes make of it. */
+      description: string().transform(trim).max(500, say.atMost500Characters).optional(),
       /** The file that these bytes replace, of the same kind. */
       replacesFile: number().integer().positive().optional(),
     }),

@@ -1,6 +1,6 @@
-import { number, object, string, type Schema } from 'yup';
+import { boolean, number, object, string, type Schema } from 'yup';
 import { endpoint } from './endpoint.js';
-import { id, name } from './fields.js';
+import { id, name, trim } from './fields.js';
 import { inPortfolio } from './pages.js';
 import { changesShape, changesSomething, type Changes, type ReleaseView, type StockChange } from './releases.js';
 import { say } from '@domatium/core/words/answers/requests';
@@ -29,6 +29,18 @@ export interface PreparedView extends Changes {
     /** Who can still give one. */
     readonly waitsFor: readonly { readonly id: number; readonly name: string }[];
   };
+  /** What was said of it, the first first. */
+  readonly words: readonly PreparedWord[];
+  /** It was sent back, and nobody has changed it since. */
+  readonly isSentBack: boolean;
+}
+
+export interface PreparedWord {
+  readonly id: number;
+  readonly at: number;
+  readonly by: string | null;
+  readonly text: string;
+  readonly sendsBack: boolean;
 }
 
 const version = () => number().integer().positive().required(say.theVersionIsMissing);
@@ -84,6 +96,18 @@ export const prepared = {
     summary: 'Say that what somebody else prepared may go',
     params: onPrepared,
     body: object({ version: version() }).noUnknown(say.unknownField),
+  }),
+  sayOfPrepared: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/prepared/:preparedId/words',
+    who: 'write',
+    summary: 'Say something of a prepared release to those who work on it, or send it back with words',
+    params: onPrepared,
+    body: object({
+      version: version(),
+      text: string().transform(trim).required(say.writeSomething).max(2000, say.atMost2000Characters),
+      sendsBack: boolean().default(false),
+    }).noUnknown(say.unknownField),
   }),
   dropPrepared: endpoint<{ readonly id: number }>()({
     method: 'POST',

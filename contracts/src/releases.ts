@@ -7,6 +7,7 @@ import {
   id,
   moment,
   path,
+  isoMoment,
   wallTime,
   type AnswerInput,
   type MomentInput,
@@ -68,6 +69,16 @@ const shiftChange = object({
     .notOneOf([0], say.shiftByAtLeastOneDay),
 }).noUnknown(say.unknownField);
 
+const retimeChange = object({
+  act: mixed<'retime'>().oneOf(['retime']).required(),
+  pageId: id(),
+  start: isoMoment().required(say.choosePeriod),
+  from: wallTime.nullable().default(null),
+  until: wallTime.nullable().default(null),
+  afterwards: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : answer)),
+  cutsLater: boolean().default(false),
+}).noUnknown(say.unknownField);
+
 const afterwardsChange = object({
   act: mixed<'afterwards'>().oneOf(['afterwards']).required(),
   pageId: id(),
@@ -127,6 +138,19 @@ export type ReleaseChange =
       readonly days: number;
     }
   | {
+      /** Other times for one of its periods, of the same revision: nothing is released anew. */
+      readonly act: 'retime';
+      readonly pageId: number;
+      /** When the period begins that is meant, as it is planned now. */
+      readonly start: string;
+      /** `null`: its start stays. */
+      readonly from: WallTimeInput | null;
+      readonly until: WallTimeInput | null;
+      /** What comes after its end; `null`: what came after it before. */
+      readonly afterwards: AnswerInput | null;
+      readonly cutsLater: boolean;
+    }
+  | {
       /** What the address gives behind the page's last end. */
       readonly act: 'afterwards';
       readonly pageId: number;
@@ -183,6 +207,8 @@ const change = lazy((value: unknown) => {
       return moveChange.required();
     case 'shift':
       return shiftChange.required();
+    case 'retime':
+      return retimeChange.required();
     case 'afterwards':
       return afterwardsChange.required();
     case 'bin':
@@ -232,9 +258,15 @@ export interface Changes {
 export interface ReleaseBody extends Changes {
   /** Made by the client: the same key is the same release, however often it is sent. */
   readonly idempotencyKey: string;
+  /** That of the preview somebody looked at. */
+  readonly basis?: string | undefined;
 }
 
-const releaseBody = object({ ...changesShape, idempotencyKey: string().required().min(8).max(100) })
+const releaseBody = object({
+  ...changesShape,
+  idempotencyKey: string().required().min(8).max(100),
+  basis: string().max(64).optional(),
+})
   .noUnknown(say.unknownField)
   .test(changesSomething) as unknown as Schema<ReleaseBody>;
 /** Changes as a form makes them: the browser checks them with this too, before it asks. */
@@ -269,6 +301,10 @@ export interface ReleasePreview {
   readonly lines: readonly PreviewLine[];
   readonly cuts: readonly PreviewCut[];
   readonly findings: readonly (Finding & { readonly pageId: number; readonly pageName: string })[];
+  /** What it rests on, in short: pressed with it, a release is refused where something of that is another by then. */
+  readonly basis: string;
+  /** The last thing that somebody else did to what it rests on: a release, with what it did, or a change of a draft. */
+  readonly latest: { readonly at: number; readonly by: string | null; readonly summary: string | null } | null;
   /** Refusals by field, as the press would give them. */
   readonly faults: readonly {
     readonly path: string;

@@ -27,6 +27,17 @@ export interface RemarkView {
   readonly at: number;
   readonly settledAt: number | null;
   readonly settledBy: string | null;
+  /** What was answered, the first first. */
+  readonly answers: readonly RemarkAnswer[];
+}
+
+export interface RemarkAnswer {
+  readonly id: number;
+  readonly at: number;
+  readonly name: string;
+  readonly text: string;
+  /** By somebody who works on the page; else by a reader of the link. */
+  readonly isOurs: boolean;
 }
 
 export interface ReviewView {
@@ -76,7 +87,8 @@ export interface PrivatePage {
   readonly siteCss: string;
   /** When its live period ends, the one that is or the next one: countdowns count to it. */
   readonly endsAt: number | null;
-  readonly remarks: readonly Pick<RemarkView, 'id' | 'kind' | 'text' | 'name' | 'block' | 'blockId' | 'at'>[];
+  /** The open ones first; those that are settled stay to be read. */
+  readonly remarks: readonly Omit<RemarkView, 'link' | 'revision'>[];
 }
 
 const MOST_SHARED = 500;
@@ -104,6 +116,12 @@ export const remarkBody = object({
   name: string().transform(trim).required(say.enterYourName).max(100, say.atMost100Characters),
   blockId: string().nullable().max(40).default(null),
   draftVersion: number().integer().positive().required(say.theDraftVersionIsMissing),
+}).noUnknown(say.unknownField);
+
+const answerText = () => string().transform(trim).required(say.writeYourComment).max(2000, say.atMost2000Characters);
+export const answerBody = object({
+  text: answerText(),
+  name: string().transform(trim).required(say.enterYourName).max(100, say.atMost100Characters),
 }).noUnknown(say.unknownField);
 
 const withToken = { token: string().required().max(100) };
@@ -145,6 +163,14 @@ export const reviews = {
     summary: 'Say that a remark is settled',
     params: object({ portfolioId: id(), remarkId: id() }),
   }),
+  answerRemark: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/remarks/:remarkId/answers',
+    who: 'write',
+    summary: 'Answer a remark: its readers see it through their link',
+    params: object({ portfolioId: id(), remarkId: id() }),
+    body: object({ text: answerText() }).noUnknown(say.unknownField),
+  }),
   privateView: endpoint<PrivateView>()({
     method: 'GET',
     path: '/api/private/:token',
@@ -177,6 +203,14 @@ export const reviews = {
       hash: publicFile(),
     }),
     answers: 'bytes',
+  }),
+  answerPrivately: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/private/:token/remarks/:remarkId/answers',
+    who: 'anyone',
+    summary: 'Answer a remark as a reader of the link',
+    params: object({ ...withToken, remarkId: id() }),
+    body: answerBody,
   }),
   sayRemark: endpoint<{ readonly id: number }>()({
     method: 'POST',

@@ -1,11 +1,20 @@
 import { object, string } from 'yup';
 import type { Role } from './access.js';
 import { endpoint } from './endpoint.js';
-import { id } from './fields.js';
+import { id, name } from './fields.js';
 import { say } from '@domatium/core/words/answers/requests';
 
+/** How somebody is told by mail: of each thing as it happens, or in one mail a day. */
+export const MAIL_WISHES = ['at-once', 'daily'] as const;
+export type MailWish = (typeof MAIL_WISHES)[number];
+
 export interface SessionView {
-  readonly account: { readonly id: number; readonly name: string; readonly email: string };
+  readonly account: {
+    readonly id: number;
+    readonly name: string;
+    readonly email: string;
+    readonly mailWish: MailWish;
+  };
   readonly portfolios: readonly {
     readonly id: number;
     readonly name: string;
@@ -81,6 +90,16 @@ export const sessions = {
     path: '/api/session',
     who: 'signed-in',
     summary: 'Sign out',
+  }),
+  setAccount: endpoint<{ readonly name: string; readonly mailWish: MailWish }>()({
+    method: 'PUT',
+    path: '/api/account',
+    who: 'signed-in',
+    summary: 'One’s own name, and how one is told by mail',
+    body: object({
+      name: name().max(100, say.atMost100Characters),
+      mailWish: string().oneOf(MAIL_WISHES).required(),
+    }).noUnknown(say.unknownField),
   }),
   ownSessions: endpoint<readonly SessionRowView[]>()({
     method: 'GET',

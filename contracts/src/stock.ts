@@ -60,7 +60,16 @@ export interface StockHeld {
   readonly profiles: readonly { readonly siteId: number; readonly profile: SiteProfile }[];
   /** Own CSS of sites. */
   readonly css: readonly { readonly siteId: number | null; readonly css: string }[];
-  readonly pieces: readonly { readonly id: number; readonly name: string; readonly blocks: readonly Block[] | null }[];
+  readonly pieces: readonly HeldPiece[];
+}
+
+export interface HeldPiece {
+  readonly id: number;
+  readonly name: string;
+  /** What visitors get of it; `null` for nothing. */
+  readonly blocks: readonly Block[] | null;
+  /** Of a piece that shows nothing what it would show once it is released; `null` of others. */
+  readonly draft: readonly Block[] | null;
 }
 
 const content = () =>

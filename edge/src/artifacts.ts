@@ -1,3 +1,5 @@
+import { promisify } from 'node:util';
+import { brotliCompress, gzip } from 'node:zlib';
 import { tally, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 import Negotiator from 'negotiator';
@@ -13,6 +15,13 @@ export interface Variant {
   readonly notModified: readonly string[];
   readonly notFound: readonly string[];
 }
+
+/** A file as it is sent: as it is, and smaller where it is text. */
+export type LoadedFile = { readonly identity: Buffer } & Partial<Readonly<Record<Encoding, Buffer>>>;
+
+/** Files of text: pictures, films and fonts are packed as they are. */
+const TEXTS = new Set(['css', 'js', 'svg', 'txt', 'csv', 'ics', 'html', 'json']);
+const [packBrotli, packGzip] = [promisify(brotliCompress), promisify(gzip)];
 
 export type LoadedPage = Readonly<Record<Encoding, Variant>>;
 
@@ -38,7 +47,7 @@ const asked = tally('domatium_edge_cache_total', 'Pages asked of the memory cach
 /** Artifacts in a bounded memory cache over the blob folder. */
 export class Artifacts {
   private readonly pages: LRUCache<string, LoadedPage>;
-  private readonly files: LRUCache<string, Buffer>;
+  private readonly files: LRUCache<string, LoadedFile>;
   private readonly onDisk = new Set<string>();
   /** Pages that are not on this edge's disk, or damaged there. */
   private readonly lacking = new Set<string>();
@@ -56,7 +65,7 @@ export class Artifacts {
     // A file that was closed to visitors is forgotten within the hour.
     this.files = new LRUCache({
       maxSize: cacheBytes / 2,
-      sizeCalculation: (bytes) => bytes.length + 100,
+      sizeCalculation: ({ identity, br, gzip: gz }) => identity.length + (br?.length ?? 0) + (gz?.length ?? 0) + 100,
       ttl: 3_600_000,
     });
   }
@@ -101,13 +110,23 @@ export class Artifacts {
   }
 
   /** A file that a portfolio published, as it was published; nothing else is a file here. */
-  async file(portfolioId: number, hash: string, ending: string): Promise<Buffer | null> {
+  async file(portfolioId: number, hash: string, ending: string): Promise<LoadedFile | null> {
     const key = `${portfolioId} ${hash}.${ending}`;
     const known = this.files.get(key);
     if (known) return known;
-    const bytes = await this.blobs.readOpen(portfolioId, hash, ending);
-    if (bytes) this.files.set(key, bytes);
-    return bytes;
+    const identity = await this.blobs.readOpen(portfolioId, hash, ending);
+    if (!identity) return null;
+    const packed = TEXTS.has(ending) ? await this.packed(identity) : {};
+    const file = { identity, ...packed };
+    this.files.set(key, file);
+    return file;
+  }
+
+  /** Made once an hour for what is asked for: stylesheets and scripts are few, and all pages of a theme share one. */
+  private async packed(bytes: Buffer): Promise<Partial<Record<Encoding, Buffer>>> {
+    const [br, gz] = await Promise.all([packBrotli(bytes), packGzip(bytes, { level: 9 })]);
+    // What is no smaller is sent as it is.
+    return { ...(br.length < bytes.length ? { br } : {}), ...(gz.length < bytes.length ? { gzip: gz } : {}) };
   }
 
   /** Looks which of these pages are on this edge's own disk. What was seen once is not looked for again. */

@@ -187,9 +187,13 @@ export function visitorHandler({
     isHead: boolean,
   ): Promise<void> {
     const [, hash, ending = ''] = FILE.exec(raw) ?? [];
-    const body = hash ? await artifacts.file(portfolioId, hash, ending).catch(swallowed('a file', null)) : null;
-    if (!hash || !body) return bytes(response, 404, NOT_FOUND, isHead);
-    const etag = `"${hash.slice(0, 24)}"`;
+    const loaded = hash ? await artifacts.file(portfolioId, hash, ending).catch(swallowed('a file', null)) : null;
+    if (!hash || !loaded) return bytes(response, 404, NOT_FOUND, isHead);
+    const asked = encodingFor(request.headers['accept-encoding'] as string | undefined);
+    const encoding = loaded[asked] ? asked : 'identity';
+    const body = loaded[encoding] ?? loaded.identity;
+    const isText = Boolean(loaded.br ?? loaded.gzip);
+    const etag = `"${hash.slice(0, 24)}${isText ? `-${encoding}` : ''}"`;
     // Named by their hash and public: the application shows stored pages on its own origin with them.
     const head = [
       'ETag',
@@ -198,6 +202,7 @@ export function visitorHandler({
       'public, max-age=31536000, immutable',
       'Access-Control-Allow-Origin',
       '*',
+      ...(isText ? ['Vary', 'Accept-Encoding'] : []),
       ...(APART[ending] ?? []),
       ...SAFETY.slice(APART[ending] ? 2 : 0),
     ];
@@ -216,6 +221,7 @@ export function visitorHandler({
       FILE_TYPES[ending] ?? 'application/octet-stream',
       'Content-Length',
       String(body.length),
+      ...(encoding === 'identity' ? [] : ['Content-Encoding', encoding]),
       ...head,
     ]);
     response.end(isHead ? undefined : body);

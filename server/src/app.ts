@@ -12,6 +12,7 @@ import { routes as reviews } from './features/reviews/routes.js';
 import { routes as speed } from './features/speed/routes.js';
 import { routes as tasks } from './features/tasks/routes.js';
 import { routes as thumbnails } from './features/thumbnails/routes.js';
+import { routes as record } from './features/record/routes.js';
 import { routes as troubles } from './features/troubles/routes.js';
 import { routes as views } from './features/views/routes.js';
 import { routes as prepared } from './heart/prepared/routes.js';
@@ -44,6 +45,7 @@ const FEATURES: readonly Feature[] = [
   speed,
   retirement,
   events,
+  record,
   troubles,
 ];
 

@@ -2,11 +2,12 @@ import { BlobStore, log, nameProcess, openDatabase, settingsOrExit, swallowed } 
 import { checksWork } from './heart/checks/work.js';
 import { DatabaseClock } from './platform/database/clock.js';
 import { whenThere } from './platform/database/there.js';
+import { digestWork } from './platform/mail/digest.js';
 import { mailWork } from './platform/mail/sender.js';
 import { PictureMaker } from './features/pictures/index.js';
 import { openPublished, PageFiles, publishingWork, publishPlans } from './heart/publishing/index.js';
 import { Reader } from './platform/readers/index.js';
-import { remindersWork } from './features/tasks/index.js';
+import { endsWork, remindersWork } from './features/tasks/index.js';
 import { tellWorkerFigures } from './platform/telling/index.js';
 import { ThumbnailDrawer } from './features/thumbnails/index.js';
 import { tidyWork } from './features/tidy/index.js';
@@ -17,7 +18,7 @@ import { WorkEngine, type Work } from './platform/work/index.js';
 /** Does what is to be done in the background: makes releases ready for visitors first of all. */
 const settings = settingsOrExit();
 nameProcess('worker');
-const { databaseUrl, smtpUrl, mailFrom, style, chromium } = settings;
+const { databaseUrl, smtpUrl, mailFrom, style, chromium, origin } = settings;
 const database = openDatabase(databaseUrl, { max: 6 });
 const blobs = new BlobStore(settings.dataFolder);
 /** Releases are made ready by the database's clock: one that is off would leave out what is due. */
@@ -46,7 +47,8 @@ const engine = new WorkEngine(database, databaseUrl, [
   ...maker.works(),
   checksWork(database),
   ...(drawer ? [drawer.work()] : []),
-  ...(smtpUrl ? [mailWork(database, smtpUrl, mailFrom, clock)] : []),
+  ...(smtpUrl ? [mailWork(database, { smtpUrl, from: mailFrom, origin }, clock), digestWork(database, clock)] : []),
+  endsWork(database, clock),
   remindersWork(database, clock),
   notAtOnce(verifyWork({ database, style, clock }, verifyApart)),
   tidyWork(publisher),

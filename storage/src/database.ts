@@ -29,6 +29,13 @@ import * as findingCodes from './migrations/0027-finding-codes.js';
 import * as oneEngine from './migrations/0028-one-engine.js';
 import * as siteProfiles from './migrations/0029-site-profiles.js';
 import * as releaseParts from './migrations/0030-release-parts.js';
+import * as firstContent from './migrations/0031-first-content.js';
+import * as overridden from './migrations/0032-overridden.js';
+import * as pictureWords from './migrations/0033-picture-words.js';
+import * as toldByMail from './migrations/0034-told-by-mail.js';
+import * as remarkAnswers from './migrations/0035-remark-answers.js';
+import * as wallZones from './migrations/0036-wall-zones.js';
+import * as record from './migrations/0037-record.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -63,6 +70,13 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0028-one-engine': oneEngine,
   '0029-site-profiles': siteProfiles,
   '0030-release-parts': releaseParts,
+  '0031-first-content': firstContent,
+  '0032-overridden': overridden,
+  '0033-picture-words': pictureWords,
+  '0034-told-by-mail': toldByMail,
+  '0035-remark-answers': remarkAnswers,
+  '0036-wall-zones': wallZones,
+  '0037-record': record,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

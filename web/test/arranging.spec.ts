@@ -4,7 +4,13 @@ import { DeleteSheet } from '../src/app/many/delete-sheet';
 import { TemplateSheet } from '../src/app/pages/template-sheet';
 import { PageTasks } from '../src/app/tasks/page-tasks';
 import { FeedsSheet } from '../src/app/views/feeds-sheet';
-import { buttons, choose, element, NOW, open, press, rowOf, settle, surround, text, type } from './help';
+import { provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { PlaceService } from '../src/app/hub/place.service';
+import { RegisterService } from '../src/app/hub/register.service';
+import { SelectionService } from '../src/app/hub/selection.service';
+import { ViewService } from '../src/app/hub/view.service';
+import { buttons, choose, element, NOW, open, pass, press, rowOf, settle, surround, text, type } from './help';
 
 const rows = [
   rowOf(7, 'Night boat', { labels: ['night', 'winter'], owner: 'Ingrid', version: 3 }),
@@ -52,6 +58,25 @@ describe('deleting for ever', () => {
     expect(api.sent('POST pages/delete')).toEqual([{ pages: [7], confirmation: 'Night boat' }]);
     expect(said).toEqual(['Night boat is deleted.']);
   });
+  it('acts on what is in the bin alone, and says so before', async () => {
+    const { api, said } = surround({ rows: [binned[0] as never, rows[1] as never], chosen: [7, 8] });
+    api.on('POST pages/delete', () => ({ deleted: 1 }));
+    const fixture = await open(DeleteSheet);
+    expect(text(fixture)).toContain('1 of the chosen pages isn’t in the bin: it stays as it is.');
+    type(fixture, 'confirmation', 'Night boat');
+    await settle(fixture);
+    await press(fixture, 'Delete Night boat for ever');
+    expect(api.sent('POST pages/delete')).toEqual([{ pages: [7], confirmation: 'Night boat' }]);
+    expect(said).toEqual(['Night boat is deleted.']);
+  });
+  it('does nothing where all of them were restored meanwhile', async () => {
+    surround({ rows, chosen: [7, 8] });
+    const fixture = await open(DeleteSheet);
+    type(fixture, 'confirmation', '0');
+    await settle(fixture);
+    expect(text(fixture)).toContain('2 of the chosen pages aren’t in the bin');
+    expect(element(fixture).querySelector<HTMLButtonElement>('.btn-danger')?.disabled).toBe(true);
+  });
   it('says what is gone where it was stopped', async () => {
     const { api, said } = surround({ rows: binned, chosen: [7, 8] });
     api.on('POST pages/delete', () => {
@@ -63,6 +88,53 @@ describe('deleting for ever', () => {
     await press(fixture, 'Delete 2 pages for ever');
     expect(said).toEqual(['Stopped. Pages deleted so far are gone; the rest are in the bin.']);
   });
+});
+
+it('a choice ends where its page leaves the list: into the bin, or out of it', async () => {
+  const version = signal(1);
+  const scopeKey = signal<string | null>(null);
+  let binned: number[] = [];
+  const rowsOf = (ids: readonly number[]) =>
+    Promise.resolve(ids.map((id) => rowOf(id, 'P', { binnedSince: binned.includes(id) ? 1 : null })));
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      { provide: RegisterService, useValue: { portfolioId: signal(1), version, rowsOf, desk: { ids: () => list() } } },
+      { provide: ViewService, useValue: { summary: signal(null), answer: signal(1) } },
+      { provide: PlaceService, useValue: { scopeKey } },
+    ],
+  });
+  sessionStorage.clear();
+  let listed = [7, 8];
+  const list = () => Promise.resolve(listed);
+  const selection = TestBed.inject(SelectionService);
+  const turn = async () => {
+    version.update((n) => n + 1);
+    TestBed.tick();
+    await pass(1);
+  };
+  TestBed.tick();
+  for (const id of [7, 8, 9]) await selection.toggle(id, false);
+  await turn();
+  expect([...selection.ids()]).toEqual([7, 8, 9]);
+  binned = [8];
+  await turn();
+  expect([...selection.ids()]).toEqual([7, 9]);
+  scopeKey.set('bin');
+  await turn();
+  expect([...selection.ids()]).toEqual([]);
+  await selection.toggle(8, false);
+  await turn();
+  expect([...selection.ids()]).toEqual([8]);
+  // All of another list is chosen beside it, and left out without it; a reload changes nothing.
+  listed = [8, 11, 12];
+  await selection.toggleAll();
+  expect([...selection.ids()]).toEqual([8, 11, 12]);
+  listed = [11, 12];
+  await selection.toggleAll();
+  TestBed.tick();
+  expect([...selection.ids()]).toEqual([8]);
+  expect(JSON.parse(sessionStorage.getItem('domatium.chosen.1') ?? '')).toEqual([8]);
 });
 
 describe('tasks of a page', () => {

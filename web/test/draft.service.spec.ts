@@ -17,6 +17,7 @@ const view = (version: number, of: PageDocument = document): DraftView => ({
   path: '/',
   latestRevision: null,
   differsFromLatest: true,
+  overridden: [],
 });
 const refused = (code: ProblemCode, current?: unknown): Problem => problem(code, `refused ${code}`, { current });
 const heading = (value: string) => ({ kind: 'set', blockId: 'block1', field: 'heading', value }) as const;
@@ -27,13 +28,18 @@ class FakeServer {
   kept: PageDocument = document;
   answer: () => Refusal | null = () => null;
   saves = 0;
-  call(endpoint: { method: string }, input: { body?: { version: number; document: PageDocument } }): Promise<unknown> {
+  over: string[] = [];
+  call(
+    endpoint: { method: string },
+    input: { body?: { version: number; document: PageDocument; over: string[] } },
+  ): Promise<unknown> {
     if (endpoint.method === 'GET') return Promise.resolve(view(this.version, this.kept));
     const refusal = this.answer();
     if (refusal) return Promise.reject(refusal);
     if (input.body?.version !== this.version)
       return Promise.reject(new Refusal(refused('stale', view(this.version, this.kept))));
     this.saves++;
+    this.over = input.body.over;
     this.kept = input.body.document;
     return Promise.resolve({ version: ++this.version, changedAt: 5 });
   }
@@ -55,6 +61,25 @@ describe('a draft while it is edited', () => {
   });
   afterEach(() => jest.useRealTimers());
 
+  it('that is refused says which block and field, and is not released until it is saved', async () => {
+    const draft = await open();
+    const fields = [{ path: 'blocks[0].fields.button', message: 'The page this link points to is not here.' }];
+    server.answer = () => new Refusal(problem('invalid', 'It is not here.', { fields }));
+    draft.edit(heading('Second'));
+    await jest.advanceTimersByTimeAsync(800);
+    expect([draft.keeping(), draft.isUnsaved()]).toEqual(['refused', true]);
+    expect(draft.refusals()).toEqual([
+      { blockId: 'block1', field: 'button', words: 'Opening “Second”', message: fields[0]?.message },
+    ]);
+    server.answer = () => null;
+    draft.edit(heading('Third'));
+    await jest.advanceTimersByTimeAsync(800);
+    expect([draft.keeping(), draft.isUnsaved(), draft.refusals(), draft.trouble()]).toEqual(['kept', false, [], null]);
+    server.answer = () => new Refusal(refused('database-away'));
+    draft.edit(heading('Fourth'));
+    await jest.advanceTimersByTimeAsync(800);
+    expect([draft.keeping(), draft.isUnsaved()]).toEqual(['offline', true]);
+  });
   it('is kept a moment after the last key, as one step to undo', async () => {
     const draft = await open();
     for (const text of ['F', 'Fi', 'Fin']) draft.edit(heading(text));
@@ -103,6 +128,8 @@ describe('a draft while it is edited', () => {
       expect([draft.document()?.metadata.title, server.kept.metadata.title]).toEqual(
         which === 'mine' ? [mine, mine] : ['Theirs', 'Theirs'],
       );
+      // The other is told of what was decided for this text, once.
+      if (which === 'mine') expect(server.over).toEqual(['page']);
     }
   });
 
@@ -165,6 +192,10 @@ describe('a draft while it is edited', () => {
     await jest.advanceTimersByTimeAsync(1000);
     expect(again.other()).toBeNull();
     expect([server.kept.metadata.title, server.kept.blocks[0]?.fields['heading']]).toEqual(['Mine', 'Theirs']);
+    expect(server.over).toEqual(['page']);
+    again.edit(heading('Later'));
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(server.over).toEqual([]);
   });
 
   it('goes on with undo and redo after a reload, unless somebody else has kept a text meanwhile', async () => {

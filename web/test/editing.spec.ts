@@ -1,4 +1,4 @@
-import { signal } from '@angular/core';
+import { Injector, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { newBlock, type PageDocument, type PictureUse } from '@domatium/core/document';
 import type { GridApi } from 'ag-grid-community';
@@ -9,6 +9,7 @@ import { FileDrop, type DroppedPictures } from '../src/app/editor/file-drop';
 import { RegisterService } from '../src/app/hub/register.service';
 import { PicturesService } from '../src/app/pictures/pictures.service';
 import { Glance } from '../src/app/register/glance';
+import { PlaceService } from '../src/app/hub/place.service';
 import { KeptColumns } from '../src/app/register/kept-columns';
 import { isTyping, KEYS, onKeys } from '../src/app/shared/keys';
 import { pass, rowOf } from './help';
@@ -203,29 +204,44 @@ describe('files dragged over the page', () => {
 });
 
 describe('the list', () => {
-  it('keeps its columns on this machine, and begins anew where what was kept can’t be read', () => {
+  it('shows the columns its address says, else those one likes here, and says them in the address', () => {
     localStorage.clear();
-    const first = new KeptColumns();
-    const [hidden] = [...first.hidden()];
-    first.toggle(hidden ?? '');
+    const said = signal<readonly string[] | null>(null);
+    const place = {
+      columns: said,
+      go: ({ columns }: { columns: string | null }) => said.set(columns?.split('.') ?? null),
+    };
+    const start = () =>
+      Injector.create({
+        providers: [{ provide: PlaceService, useValue: place }, { provide: KeptColumns }],
+      }).get(KeptColumns);
+    const first = start();
+    expect([...first.hidden()]).toContain('owner');
     first.toggle('owner');
-    const state = [{ colId: 'owner', width: 90 }, { colId: hidden ?? '' }];
-    first.keep({ getColumnState: () => state } as unknown as GridApi);
-    const second = new KeptColumns();
-    expect([...second.hidden()]).toEqual(['owner']);
-    const applied: unknown[] = [];
-    second.apply({ applyColumnState: (one: unknown) => applied.push(one) } as unknown as GridApi);
-    expect(applied).toEqual([
-      {
-        state: [
-          { colId: 'owner', width: 90 },
-          { colId: hidden, width: 0 },
-        ],
-        applyOrder: true,
-      },
+    // Where it usually stands, and in the address.
+    expect(said()).toEqual([
+      ...['choose', 'name', 'address', 'when', 'visits', 'change', 'line'],
+      'fixes',
+      'owner',
+      'changed',
     ]);
+    const state = ['choose', 'name', 'owner', 'when', 'site'].map((colId) => ({ colId, width: 90 }));
+    first.keep({ getColumnState: () => state } as unknown as GridApi);
+    expect(said()).toEqual(['choose', 'name', 'owner', 'when']);
+    // Somebody else's view shows its own, and changes nothing that is liked here.
+    said.set(['name', 'visits', 'nothing']);
+    expect(first.shown()).toEqual(['choose', 'name', 'visits']);
+    said.set(null);
+    const second = start();
+    expect(second.shown()).toEqual(['choose', 'name', 'owner', 'when']);
+    second.say();
+    expect(said()).toEqual(['choose', 'name', 'owner', 'when']);
+    const applied: { state: object[] }[] = [];
+    second.apply({ applyColumnState: (one: { state: object[] }) => applied.push(one) } as unknown as GridApi);
+    expect(applied[0]?.state[2]).toEqual({ colId: 'owner', width: 90 });
     localStorage.setItem('domatium.register.columns', '{"not": "a list"');
-    expect([...new KeptColumns().hidden()]).toContain(hidden);
+    said.set(null);
+    expect([...start().hidden()]).toContain('owner');
   });
 
   it('shows a page small once one rests on its name, not in passing, and not beside a sheet', async () => {

@@ -7,6 +7,7 @@ import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
 import { ConflictBar } from '../src/app/editor/conflict-bar';
 import { DraftFindings } from '../src/app/editor/draft-findings';
 import { DraftService } from '../src/app/editor/draft.service';
+import { OverriddenCard } from '../src/app/editor/overridden-card';
 import { EditorHead } from '../src/app/editor/editor-head';
 import { PageWorld } from '../src/app/editor/page-world';
 import { SeenAt } from '../src/app/editor/seen-at';
@@ -22,7 +23,7 @@ const page: PageDocument = {
 };
 const view = (document: PageDocument): DraftView => ({
   ...{ version: 3, document, changedAt: NOW, changedBy: 'Ingrid', name: 'Night boat', siteId: 1 },
-  ...{ host: 'marrowick.example', path: '/night', latestRevision: 2, differsFromLatest: true },
+  ...{ host: 'marrowick.example', path: '/night', latestRevision: 2, differsFromLatest: true, overridden: [] },
 });
 
 async function editing(role = 'owner') {
@@ -61,6 +62,32 @@ describe('two texts of one page', () => {
     await press(fixture, /^Keep mine/);
     expect([draft.other(), fixture.componentInstance.look()]).toEqual([null, 'mine']);
     expect(fieldOf(draft, 'opening1', 'heading')).toBe('Night boat');
+  });
+
+  it('that somebody decided for theirs: one reads what one had written, and puts it back as a step like others', async () => {
+    const { draft, api } = await editing();
+    const mine = newBlock('quote', 'quote001', { text: 'We slept like stones.', who: 'Signe' });
+    const gone = newBlock('text', 'text0001');
+    const told = { at: NOW, by: 'Sven', metadata: null };
+    draft.draft.set({
+      ...view(page),
+      overridden: [
+        { ...told, id: 8, block: mine },
+        { ...told, id: 9, block: gone },
+      ],
+    });
+    const fixture = await open(OverriddenCard);
+    expect(text(fixture)).toContain('Sven kept their text over yours');
+    expect(text(fixture)).toContain('We slept like stones.');
+    await press(fixture, 'Put mine back');
+    expect(fieldOf(draft, 'quote001', 'text')).toBe('We slept like stones.');
+    await press(fixture, 'Leave it as it is');
+    expect(api.calls.filter(({ path }) => path.startsWith('DELETE')).map(({ params }) => params)).toEqual(
+      [8, 9].map((overriddenId) => ({ portfolioId: 1, pageId: 2, overriddenId })),
+    );
+    expect(element(fixture).querySelector('section')).toBeNull();
+    draft.undo();
+    expect(fieldOf(draft, 'quote001', 'text')).toBe('We slept.');
   });
 
   it('lose nothing: one undo brings one’s own back, with all that was typed', async () => {
@@ -157,8 +184,8 @@ describe('the margin', () => {
     const fixture = await open(BlockMargin);
     const marks = TestBed.inject(DraftFindings).marks();
     expect([...marks]).toEqual([
-      ['opening1', 'worth-fixing'],
-      ['quote001', 'worth-fixing'],
+      ['opening1', 'blocks'],
+      ['quote001', 'blocks'],
     ]);
     await press(fixture, /^Go there/);
     expect(choice.main()).toBe('opening1');

@@ -12,7 +12,7 @@ import { NOW, buttons, choose, element, open, press, rowOf, settle, surround, te
 const picture = (id: number, changes: Partial<PictureView> = {}): PictureView => ({
   ...{ id, name: `picture ${id}`, description: `Boat ${id}`, width: 1800, height: 1200, state: 'ready', progress: 1 },
   ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [] },
-  ...{ original: { bytes: 9, format: 'jpeg' }, former: null },
+  ...{ original: { bytes: 9, format: 'jpeg' }, former: null, formerWords: [] },
   variants: [{ width: 480, src: `/f/${id}.webp`, bytes: 20_000 }],
   ...changes,
 });
@@ -114,6 +114,8 @@ describe('a picture of a block', () => {
     expect(text(fixture)).toMatch(
       /Replace “picture 1” everywhere.*30 pages that are live or planned will show the new one.*; 1 draft too\. ?Night boat and 30 more/,
     );
+    element(fixture).querySelector<HTMLInputElement>('[role="dialog"] input[type="radio"]')?.click();
+    await settle(fixture);
     await press(fixture, 'Replace everywhere');
     expect(brought).toHaveBeenCalledWith(expect.objectContaining({ name: 'new.jpg' }), { replaces: 1 });
     expect(said).toEqual([expect.stringContaining('“picture 1” replaced')]);

@@ -47,6 +47,14 @@ describe('going to anything', () => {
     expect([options(fixture), text(fixture)]).toEqual([[], expect.stringContaining('No results.')]);
   });
 
+  it('knows days: the portfolio as of then', async () => {
+    const { fixture, went } = await start();
+    await write(fixture, '24 dec 18:00');
+    expect(options(fixture)[0]).toBe('WhenAs of Thu 24 Dec, 18:00in 29 days');
+    await key(fixture, 'Enter');
+    expect(went.mock.lastCall).toEqual([{ at: '2026-12-24T17:00:00.000Z', panel: null }]);
+  });
+
   it('goes there by arrows and Enter, or a click, and back where one was with Escape', async () => {
     const { fixture, went, closed } = await start();
     await write(fixture, 'boat');

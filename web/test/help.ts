@@ -55,6 +55,7 @@ export const profileWith = (more: Partial<SiteProfile> = {}): SiteProfile => ({
 /** A preview of a release that changes nothing for anybody. */
 export const previewOf = (more: Partial<ReleasePreview> = {}): ReleasePreview => ({
   ...{ now: NOW, lines: [], cuts: [], findings: [], faults: [], pages: [], stock: [], lineCount: 0 },
+  ...{ basis: 'basis', latest: null },
   ...{ links: { redirect: 0, nowhere: 0 }, ...more },
 });
 export const rowOf = (id: number, name: string, changes: Partial<RegisterRow> = {}): RegisterRow => ({
@@ -123,6 +124,7 @@ export function surround({
     }),
     mayWrite: signal(may('write')),
     mayRelease: signal(may('release')),
+    mayManage: signal(may('manage')),
     events,
     page: (id: number | null) => rows.find((row) => row.id === id) ?? null,
     rowsOf: (ids: readonly number[]) => Promise.resolve(rows.filter(({ id }) => ids.includes(id))),
@@ -132,7 +134,7 @@ export function surround({
   };
   const session = {
     session: signal({
-      account: { id: 1, name: 'Ingrid', email: 'ingrid@marrowick.example' },
+      account: { id: 1, name: 'Ingrid', email: 'ingrid@marrowick.example', mailWish: 'at-once' },
       portfolios: [
         { id: 1, name: 'Marrowick Coast', role },
         { id: 2, name: 'Nine Mile Orchard', role: 'publisher' },
@@ -141,14 +143,21 @@ export function surround({
     }),
     mayAct: (_: number, act: string) => may(act),
     openHref: () => '',
+    reload: () => Promise.resolve(null),
   };
   const view = signal(scope ? { scope: `${scope.kind}:${scope.id}` } : {});
+  const preparedId = signal<number | null>(null);
   const place = {
     view,
-    go: (to: object) => went.push(to),
+    go: (to: { readonly prepared?: string | null }) => {
+      went.push(to);
+      if (to.prepared !== undefined) preparedId.set(Number(to.prepared) || null);
+    },
+    preparedId,
     pageId: signal(pageId),
     scope: signal(scope),
     asOf: () => null,
+    movedEnd: signal(null),
   };
   const notices = { say: ({ text }: { text: string }) => said.push(text) };
   const providers = [

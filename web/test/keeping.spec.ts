@@ -91,7 +91,9 @@ describe('named views', () => {
     await settle(fixture);
     form.dispatchEvent(new Event('submit', { cancelable: true }));
     await settle(fixture);
-    expect(api.sent('POST views')).toEqual([{ name: 'Ferries', isShared: true, parts: { scope: 'site:1' } }]);
+    const columns = 'choose.name.address.when.visits.change.line.fixes.changed';
+    const parts = { scope: 'site:1', columns };
+    expect(api.sent('POST views')).toEqual([{ name: 'Ferries', isShared: true, parts }]);
     const file = document.querySelector<HTMLAnchorElement>('.view-menu a[href*="export.csv"]');
     expect(file?.getAttribute('href')).toBe('/api/portfolios/1/register/export.csv?scope=site%3A1');
     expect(menu()).toContain('Copy the whole site');

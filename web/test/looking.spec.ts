@@ -102,8 +102,21 @@ describe('a picture that is replaced everywhere', () => {
     await settle(fixture);
     expect(text(fixture)).toMatch(/800 × 800 · 5 KB before it is made light/);
     expect(text(fixture)).toMatch(/shape/i);
+    // Nobody replaces it without saying how the new one is described.
+    expect(go()?.disabled).toBe(true);
+    const [same, other] = [...element(fixture).querySelectorAll<HTMLInputElement>('input[type="radio"]')];
+    other?.click();
+    await settle(fixture);
+    expect(go()?.disabled).toBe(true);
+    const field = element(fixture).querySelector('textarea') as HTMLTextAreaElement;
+    Object.assign(field, { value: 'A red boat' }).dispatchEvent(new Event('input'));
+    await settle(fixture);
     go()?.click();
-    expect(replaced).toHaveBeenCalledWith(picture, file);
+    expect(replaced).toHaveBeenLastCalledWith(picture, file, 'A red boat');
+    same?.click();
+    await settle(fixture);
+    go()?.click();
+    expect(replaced).toHaveBeenLastCalledWith(picture, file, null);
   });
   it('is not replaced by whoever may not, nor before it is known who sees it', async () => {
     const { fixture, go } = await start(uses({ refusal: 'Visitors of Ferries would see it at once.' }));
@@ -133,6 +146,7 @@ describe('a prepared release of things of the stock', () => {
         { id: 6, name: 'Fares' },
       ],
       approvals: { needed: 0, given: [], waitsFor: [] },
+      ...{ words: [], isSentBack: false },
     };
     const { api } = surround();
     api.on('GET prepared', () => [one]);

@@ -35,7 +35,7 @@ const there: PageDocument = {
 };
 const view = (document: PageDocument): DraftView => ({
   ...{ version: 3, document, changedAt: NOW, changedBy: 'Ingrid', name: 'Night boat', siteId: 1 },
-  ...{ host: 'marrowick.example', path: '/night', latestRevision: 2, differsFromLatest: true },
+  ...{ host: 'marrowick.example', path: '/night', latestRevision: 2, differsFromLatest: true, overridden: [] },
 });
 
 async function editor(document: PageDocument = page) {

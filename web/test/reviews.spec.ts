@@ -4,7 +4,7 @@ import type { PrivatePage, ReviewView, ThumbnailView } from '@domatium/contracts
 import type { Subject } from 'rxjs';
 import { PresenceService } from '../src/app/presence/presence.service';
 import type { PortfolioEvent } from '../src/app/hub/portfolio-events';
-import { PageReview } from '../src/app/reviews/page-review';
+import { PageReview } from '../src/app/remarks/page-review';
 import { PrivateLink } from '../src/app/reviews/private-view';
 import { ThumbnailCard } from '../src/app/thumbnails/thumbnail-card';
 import { element, open, press, rowOf, settle, surround, text, type, type FakeApi, pass } from './help';
@@ -13,7 +13,8 @@ let api: FakeApi;
 let events: Subject<PortfolioEvent>;
 beforeEach(() => {
   localStorage.clear();
-  window.matchMedia = () => ({ matches: false }) as MediaQueryList;
+  const unheard = { addListener: () => undefined, removeListener: () => undefined };
+  window.matchMedia = () => ({ matches: false, ...unheard }) as never;
   ({ api, events } = surround());
 });
 
@@ -30,6 +31,7 @@ describe('what others say of a page', () => {
     at: 1_789_000_000_000,
     settledAt: null,
     settledBy: null,
+    answers: [{ id: 1, at: 1_789_000_100_000, name: 'Maren', text: 'Nine it is', isOurs: true }],
   };
   it('is shown as it was typed, with the revision and what changed since, until it is settled', async () => {
     let view: ReviewView = { remarks: [remark], since: [[2, ['Opening “Boats”: changed']]] };
@@ -39,10 +41,21 @@ describe('what others say of a page', () => {
     expect(text(fixture)).toContain('<b>Nine</b>, not eight');
     expect(element(fixture).querySelector('b')).toBeNull();
     expect(text(fixture)).toContain('Since then: Opening “Boats”: changed');
+    expect(text(fixture)).toContain('Nine it is');
+    await press(fixture, 'Answer');
+    (element(fixture).querySelector('textarea') as HTMLTextAreaElement).value = 'Changed';
+    await press(fixture, 'Answer');
+    expect(api.sent('POST remarks/:remarkId/answers')).toEqual([{ text: 'Changed' }]);
+    // It stands beside its block, and at no other.
+    const beside = await open(PageReview, { pageId: 7, blockId: 'o1' });
+    expect(text(beside)).toContain('not eight');
+    expect(text(await open(PageReview, { pageId: 7, blockId: 'page' }))).not.toContain('not eight');
     view = { remarks: [{ ...remark, settledAt: 1, settledBy: 'Ingrid' }], since: view.since };
     await press(fixture, 'Settled');
     expect(api.calls.map(({ path }) => path)).toContain('POST remarks/:remarkId/settle');
-    expect(text(fixture)).not.toContain('Nine');
+    // It leaves a trace, with who settled it.
+    expect(text(fixture)).not.toContain('Since then');
+    expect(element(fixture).querySelector('details')?.textContent).toMatch(/not eight[^]*Settled by Ingrid/);
   });
 });
 

@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import type { CopyPreview, PeopleView, PreparedView, PrivateLinkView } from '@domatium/contracts';
 import { DAY } from '@domatium/core/time';
 import { CopySheet } from '../src/app/copies/copy-sheet';
@@ -80,6 +81,8 @@ describe('a prepared release that waits for an approval', () => {
     startsAt: null,
     isLapsed,
     approvals: { needed: 1, given: [], waitsFor: [{ id: 1, name: 'Ingrid' }], ...changes },
+    words: [{ id: 1, at: NOW, by: 'Maren', text: 'Wages as agreed', sendsBack: false }],
+    isSentBack: false,
   });
   const show = async (one: PreparedView, role = 'owner') => {
     const around = surround({ rows: [boat], role });
@@ -114,6 +117,25 @@ describe('a prepared release that waits for an approval', () => {
     expect(buttons(own.fixture)).not.toContain('Approve and release');
     expect(text(own.fixture)).toContain('Waits for an approval by Tomas');
   });
+  it('is spoken of, and sent back with words by whoever may approve', async () => {
+    const { api, fixture } = await show(prepared({}));
+    expect(text(fixture)).toContain('Wages as agreed');
+    expect(buttons(fixture)).not.toContain('Send it back with this');
+    const field = element(fixture).querySelector('.spoken textarea') as HTMLTextAreaElement;
+    Object.assign(field, { value: 'The date is wrong' }).dispatchEvent(new Event('input'));
+    await pass(1);
+    await press(fixture, 'Send it back with this');
+    expect(api.sent('POST prepared/:preparedId/words')).toEqual([
+      { version: 2, text: 'The date is wrong', sendsBack: true },
+    ]);
+    TestBed.resetTestingModule();
+    const author = await show(prepared({}), 'author');
+    const own = element(author.fixture).querySelector('.spoken textarea') as HTMLTextAreaElement;
+    Object.assign(own, { value: 'Please look' }).dispatchEvent(new Event('input'));
+    await pass(1);
+    expect(buttons(author.fixture)).toContain('Say it');
+    expect(buttons(author.fixture)).not.toContain('Send it back with this');
+  });
   it('with its approval is released like any other', async () => {
     const { fixture } = await show(prepared({ given: [{ id: 2, name: 'Tomas' }], waitsFor: [] }));
     expect(text(fixture)).toContain('Approved by Tomas');
@@ -132,13 +154,13 @@ describe('people', () => {
     wantsFactor: false,
     keepDays: null,
     invitations: [],
-    sites: [{ id: 4, name: 'Crew', approvals: 1 }],
+    sites: [{ id: 4, name: 'Crew', approvals: 1, firstContent: 'blocks' }],
     hasMail: false,
   };
   it('set how many approve on a site; others only read it', async () => {
     const { api } = surround();
     api.on('GET people', () => view);
-    api.on('PUT sites/:siteId/approvals', ({ body }) => body);
+    api.on('PUT sites/:siteId/rules', ({ body }) => body);
     const fixture = await open(PeopleSheet);
     const field = element(fixture).querySelector<HTMLSelectElement>(
       '[aria-label="Approvals before a release on Crew"]',
@@ -147,7 +169,14 @@ describe('people', () => {
     await choose(fixture, 'Approvals before a release on Crew', '2');
     expect(api.calls.find(({ path }) => path.startsWith('PUT'))).toMatchObject({
       params: { portfolioId: 1, siteId: 4 },
-      body: { approvals: 2 },
+      body: { approvals: 2, firstContent: 'blocks' },
+    });
+    api.calls.length = 0;
+    element(fixture).querySelector<HTMLInputElement>('input[type="checkbox"][aria-label^="First content"]')?.click();
+    await pass(1);
+    expect(api.calls.find(({ path }) => path.startsWith('PUT'))?.body).toEqual({
+      approvals: 1,
+      firstContent: 'worth-fixing',
     });
   });
   it('say what a shorter keeping period takes before it is set', async () => {

@@ -68,15 +68,15 @@ const preview = previewOf({
 /** Answers previews and presses, and remembers them. */
 class FakeReleasing {
   asked: ReleaseChange[] = [];
-  pressed: { change: ReleaseChange; key: string }[] = [];
+  pressed: { change: ReleaseChange; stock: Changes['stock']; key: string }[] = [];
   answer: { preview: ReleasePreview | null; faults: Faults } = { preview, faults: NO_FAULTS };
   refusal: Faults | null = null;
   preview({ changes }: Changes) {
     this.asked.push(changes[0] as ReleaseChange);
     return Promise.resolve(this.answer);
   }
-  release({ changes }: Changes, key: string) {
-    this.pressed.push({ change: changes[0] as ReleaseChange, key });
+  release({ changes, stock }: Changes, key: string) {
+    this.pressed.push({ change: changes[0] as ReleaseChange, stock, key });
     return Promise.resolve(this.refusal);
   }
 }
@@ -168,6 +168,56 @@ describe('the release sheet', () => {
     const fixture = await open(ReleaseSheet);
     expect(button(fixture, /^Put revision/).disabled).toBe(true);
     expect(text(fixture)).toContain('1 thing blocks this');
+  });
+  it('says nothing of what it judged before while it judges something else, and can’t be pressed', async () => {
+    const place = { metadata: 'title' as const };
+    const wrong = { check: 'title', code: 'title-missing' as const, params: {}, place, pageId: 7, pageName: 'Fares' };
+    releasing.answer = {
+      preview: { ...preview, findings: [{ ...wrong, severity: 'blocks', message: 'No title.', mend: 'Write one.' }] },
+      faults: NO_FAULTS,
+    };
+    const fixture = await open(ReleaseSheet);
+    expect(text(fixture)).toContain('1 thing blocks this');
+    releasing.answer = { preview, faults: NO_FAULTS };
+    button(fixture, /^Tomorrow/).click();
+    await pass(1);
+    const view = (fixture.nativeElement as HTMLElement).querySelector('dm-preview-view');
+    expect([view?.className, view?.getAttribute('aria-busy')]).toEqual(['judging', 'true']);
+    expect(text(fixture)).not.toContain('1 thing blocks this');
+    expect(button(fixture, /^Put revision/).disabled).toBe(true);
+    await settle(fixture);
+    expect(view?.className).toBe('');
+    expect(button(fixture, /^Put revision/).disabled).toBe(false);
+  });
+  it('takes a piece along that would show nothing, in the same press', async () => {
+    const params = { piece: 'Contact', itemId: 12, at: null };
+    const place = { blockId: 'used1', field: 'piece' };
+    const missing = { check: 'shared', code: 'piece-not-out' as const, params, place, pageId: 7, pageName: 'Fares' };
+    releasing.answer = {
+      preview: {
+        ...preview,
+        findings: [{ ...missing, severity: 'blocks', message: 'The piece “Contact” isn’t live.', mend: 'Release it.' }],
+      },
+      faults: NO_FAULTS,
+    };
+    const fixture = await open(ReleaseSheet);
+    expect(button(fixture, /^Put revision/).disabled).toBe(true);
+    // One that is live and only ends later would take its draft to every page that shows it.
+    const [blocking] = releasing.answer.preview?.findings ?? [];
+    releasing.answer = {
+      preview: { ...preview, findings: blocking ? [{ ...blocking, severity: 'worth-fixing' }] : [] },
+      faults: NO_FAULTS,
+    };
+    const other = await open(ReleaseSheet);
+    expect(text(other)).toContain('isn’t live.');
+    expect(button(other, /^Release it too$/)).toBeUndefined();
+    releasing.answer = { preview, faults: NO_FAULTS };
+    button(fixture, /^Release it too$/).click();
+    await settle(fixture);
+    await settle(fixture);
+    button(fixture, /^Put revision/).click();
+    await settle(fixture);
+    expect(releasing.pressed.at(-1)?.stock).toMatchObject([{ act: 'put', itemId: 12, from: 'now', until: null }]);
   });
   it('shows a refusal beside its field, and sends the same press again under the same key', async () => {
     const fixture = await open(ReleaseSheet);

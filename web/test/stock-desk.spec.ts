@@ -190,7 +190,8 @@ describe('pieces in the editor', () => {
     ]);
     expect(draft.document()?.blocks[1]).toMatchObject({ type: 'piece', fields: { piece: { id: 12 } } });
     expect(chosen.pieceId()).toBe(12);
-    chosen.part([{ id: 12, blocks: [newBlock('quote', 'held1', { text: 'Held' })] }]);
+    // Not live yet: as it would be released.
+    chosen.part([{ id: 12, name: 'Voice', blocks: null, draft: [newBlock('quote', 'held1', { text: 'Held' })] }]);
     expect(draft.document()?.blocks[1]).toMatchObject({ type: 'quote', fields: { text: 'Held' } });
     expect(draft.document()?.blocks[1]?.id).not.toBe('held1');
     draft.undo();

@@ -269,7 +269,8 @@ describe('shared values', () => {
 describe('the shelf of pictures', () => {
   const picture = (id: number, changes: Partial<PictureView> = {}): PictureView => ({
     ...{ id, name: `picture ${id}`, description: 'A boat', width: 1200, height: 800, state: 'ready', progress: 1 },
-    ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [], original: null, former: null },
+    ...{ failure: null, labels: [], version: 1, crop: null, ofId: null, similar: [] },
+    ...{ original: null, former: null, formerWords: [] },
     variants: [{ width: 480, src: `/f/${id}.webp`, bytes: 20_000 }],
     ...changes,
   });

@@ -55,9 +55,11 @@ function saidBy(template: string): string[] {
   return found;
 }
 
-const SENTENCE = /\p{L}{2,}[,.:;!?…”’)]*\s+[\p{L}“‘(]|^\d+ \p{L}{3,}/u;
+const SENTENCE = /^(?:an?|the|no) \p{L}+$|\p{L}{2,}[,.:;!?…”’)]*\s+[\p{L}“‘(]|^\d+ \p{L}{3,}/u;
 /** Not read by anybody: classes, tags of languages. */
 const CODE = /^([\w-]+ )*(ag-[\w-]+|ember|number)$|^ar bg ca |[{(]|^px |^Own font$|^after the sign-in$/;
+
+const WORD_BESIDE = /^\p{Lu}\p{Ll}+ $|^ \(?\p{Ll}{2,}\)?$/u;
 
 /** Sentences in code, outside of decorators, and its inline templates. */
 function saidIn(source: string): string[] {
@@ -78,6 +80,11 @@ function saidIn(source: string): string[] {
         ? [node.text]
         : [];
     for (const text of texts) if (SENTENCE.test(text) && !CODE.test(text)) found.push(text);
+    // A word beside what is filled in, or what a choice or verdict is called.
+    if (ts.isTemplateExpression(node)) found.push(...texts.filter((text) => WORD_BESIDE.test(text)));
+    if (ts.isPropertyAssignment(node) && /^(label|words|word|lead)$/.test(node.name.getText()))
+      if (ts.isStringLiteralLike(node.initializer) && LETTERS.test(node.initializer.text))
+        found.push(node.initializer.text);
     ts.forEachChild(node, visit);
   };
   visit(ts.createSourceFile('', source, ts.ScriptTarget.Latest, true));
@@ -98,6 +105,11 @@ describe('words of the interface', () => {
     expect(saidIn("const a = 'two words'; throw new Error('of us only'); say(`${a} pages of it`);")).toEqual([
       'two words',
       ' pages of it',
+    ]);
+    expect(saidIn("const a = { label: 'any' }; say(`Choose ${b}`); c ?? 'a page'")).toEqual([
+      'any',
+      'Choose ',
+      'a page',
     ]);
   });
 

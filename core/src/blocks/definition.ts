@@ -16,6 +16,8 @@ export interface BlockFinding {
   /** Its words stand in `core/words`. */
   readonly code: Extract<FindingCode, `${'frame' | 'countdown' | 'own-html'}-${string}`>;
   readonly field: string;
+  /** What its words need. */
+  readonly params?: object;
 }
 
 /** What one type of block holds and says. `Values` are its fields as `fields` defines them. */

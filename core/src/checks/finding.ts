@@ -1,4 +1,4 @@
-import type { PageDocument } from '../document/index.js';
+import type { Block, PageDocument } from '../document/index.js';
 import type { PageId } from '../plan/index.js';
 import type { RouteTable } from '../routing/index.js';
 import type { Instant, Interval } from '../time/index.js';
@@ -23,16 +23,33 @@ export interface Finding {
   readonly toPage?: PageId;
 }
 
+/** What pages show of the stock, over time. */
+export interface SharedSight {
+  /** What a piece is called, when it shows something, and all that it shows within a time; `null` where there is none. */
+  readonly piece: (
+    id: number,
+    during: Interval,
+  ) => { readonly name: string; readonly periods: readonly Interval[]; readonly blocks: readonly Block[] } | null;
+  /** What names between { } hold within a time, from each instant at which that changes; the first is its start. */
+  readonly values: (
+    during: Interval,
+  ) => readonly { readonly from: Instant; readonly values: ReadonlyMap<string, string> }[];
+}
+
 /** What checks look at: the document, and the plan as the release would make it. */
 export interface CheckInput {
   readonly document: PageDocument;
   readonly pageId: PageId;
   /** When this document would be on the air. */
   readonly during: Interval;
+  /** How the site takes first content that still asks to be replaced; it holds a release back where nothing is said. */
+  readonly firstContent?: Finding['severity'];
   /** Routes with the release, and without it. */
   readonly planned: RouteTable;
   readonly current: RouteTable;
   readonly now: Instant;
+  /** What it shows of the stock; left out where it shows nothing of it. */
+  readonly shared?: SharedSight;
   readonly nameOf: (id: PageId) => string;
   /** How an instant is written for the person who reads the finding. */
   readonly write: (at: Instant) => string;
@@ -40,7 +57,7 @@ export interface CheckInput {
 
 export type Check = (input: CheckInput) => Finding[];
 /** A check that needs no plan: it runs in the editor too. */
-export type DocumentCheck = (input: Pick<CheckInput, 'document'>) => Finding[];
+export type DocumentCheck = (input: Pick<CheckInput, 'document' | 'firstContent'>) => Finding[];
 
 /** Documents alone say nothing of instants. */
 const UNWRITTEN: WriteInstant = () => '';

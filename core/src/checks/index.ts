@@ -1,4 +1,5 @@
 import { blocks } from './blocks.js';
+import { content, countdownOver } from './content.js';
 import { firstHeading } from './first-heading.js';
 import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
 import { forms } from './forms.js';
@@ -6,12 +7,14 @@ import { links } from './links.js';
 import { ownCss } from './own-css.js';
 import { pictureDescription } from './picture-description.js';
 import { placeholder } from './placeholder.js';
+import { shared } from './shared.js';
 import { title } from './title.js';
 
 export * from './finding.js';
 export { mendsOf, type Mend } from './mends.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
+export { namesOf, shared as sharedFindingsOf } from './shared.js';
 /** Judges a release as a whole, once. */
 export { redirects as redirectFindingsOf, type RedirectCheckInput, type RedirectFinding } from './redirects.js';
 
@@ -22,11 +25,12 @@ export const documentChecks: readonly DocumentCheck[] = [
   pictureDescription,
   forms,
   blocks,
+  content,
   placeholder,
   ownCss,
 ];
 /** Checks of a document in its plan. */
-export const planChecks: readonly Check[] = [links];
+export const planChecks: readonly Check[] = [links, shared, countdownOver];
 
 /** All findings of a document that is to be released, those that block first. */
 export function findingsOf(input: CheckInput): Finding[] {
@@ -34,8 +38,11 @@ export function findingsOf(input: CheckInput): Finding[] {
 }
 
 /** The findings that need no plan, for the editor. */
-export function documentFindingsOf(document: CheckInput['document']): Finding[] {
-  return blockingFirst(documentChecks.flatMap((check) => check({ document })));
+export function documentFindingsOf(
+  document: CheckInput['document'],
+  firstContent: Finding['severity'] = 'blocks',
+): Finding[] {
+  return blockingFirst(documentChecks.flatMap((check) => check({ document, firstContent })));
 }
 
 function blockingFirst(findings: Finding[]): Finding[] {

@@ -1,16 +1,25 @@
-import { textsOf } from '../document/index.js';
-import { found, type DocumentCheck } from './finding.js';
+import { picturesOf, textsOf } from '../document/index.js';
+import { FIRST_CONTENT } from '../text/index.js';
+import { found, type DocumentCheck, type Finding } from './finding.js';
 
-const MARKED = /‹[^›]*›/;
-
-/** The first content of a new block is marked with ‹ ›; visitors should never read it. One finding a block. */
-export const placeholder: DocumentCheck = ({ document }) => {
-  const seen = new Set<string>();
-  return textsOf(document).flatMap(({ blockId, field, label, value }) => {
-    const [marked] = MARKED.exec(value) ?? [];
-    if (!marked || seen.has(blockId)) return [];
-    seen.add(blockId);
-    const params = { label, text: marked.slice(1, -1) };
-    return [found('placeholder', 'worth-fixing', 'placeholder', params, { blockId, field })];
-  });
+/**
+ * The first content of a new block is marked with ‹ ›; visitors should never read it. It holds a release back, unless the
+ * site only wants it named.
+ */
+export const placeholder: DocumentCheck = ({ document, firstContent = 'blocks' }) => {
+  const note = (label: string, value: string, place: Finding['place']): Finding[] => {
+    const [marked] = FIRST_CONTENT.exec(value) ?? [];
+    return marked
+      ? [found('placeholder', firstContent, 'placeholder', { label, text: marked.slice(1, -1) }, place)]
+      : [];
+  };
+  const { title, description } = document.metadata;
+  return [
+    ...note('Title', title, { metadata: 'title' }),
+    ...note('Description', description, { metadata: 'description' }),
+    ...textsOf(document).flatMap(({ blockId, field, label, value }) => note(label, value, { blockId, field })),
+    ...picturesOf(document).flatMap(({ blockId, field, label, value }) =>
+      note(label, value.description, { blockId, field }),
+    ),
+  ];
 };

@@ -1,5 +1,6 @@
 import type { Block, PageDocument } from '../fields/index.js';
 import { blockTypes } from '../blocks/registry.js';
+import { DIFFERENCES } from '../words/differences.js';
 import { differencesOf, type BlockDifference } from './difference.js';
 
 /** A block in words: what it is, and what it says. */
@@ -18,7 +19,7 @@ export function differenceWords(
   const { blocks, isMetadataChanged, isReordered } = differencesOf(first, second);
   return [
     ...blocks.map((one) => `${blockWords(one.block)}: ${how[one.how]}`),
-    ...(isMetadataChanged ? [`Title or description: ${how.changed}`] : []),
-    ...(isReordered ? [`The order of blocks: ${how.changed}`] : []),
+    ...(isMetadataChanged ? [`${DIFFERENCES.metadata}: ${how.changed}`] : []),
+    ...(isReordered ? [`${DIFFERENCES.order}: ${how.changed}`] : []),
   ];
 }

@@ -1,4 +1,5 @@
 import { canonical } from '../plan/index.js';
+import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { Block, Metadata, PageDocument } from '../fields/types.js';
 
 /** One block (or the page’s own fields) that two people changed differently, or one changed and the other removed. */
@@ -17,39 +18,126 @@ export interface Merged {
 }
 
 /**
- * Two texts that were made from the same one, in one: changes of different blocks are all kept, whoever made them, and the
- * order of the two does not matter. Blocks that both changed are conflicts.
+ * Two texts that were made from the same one, in one: changes of different blocks, and of different fields of one block, are
+ * all kept, whoever made them, and the order of the two does not matter. What both changed in one field is a conflict.
+ * Blocks in the tray are blocks like others: what one put there and the other changed is in the tray as it was changed.
  */
 export function mergeDocuments(base: PageDocument, mine: PageDocument, theirs: PageDocument): Merged {
   const [inBase, inMine, inTheirs] = [base, mine, theirs].map(byId) as [Blocks, Blocks, Blocks];
   const conflicts: MergeConflict[] = [];
   const kept = new Map<string, Block>();
+  const laid = new Map<string, Block>();
   for (const id of new Set([...inBase.keys(), ...inMine.keys(), ...inTheirs.keys()])) {
     const [was, a, b] = [inBase.get(id) ?? null, inMine.get(id) ?? null, inTheirs.get(id) ?? null];
-    const isConflict = !isSame(a, b) && !isSame(a, was) && !isSame(b, was);
-    if (isConflict) conflicts.push({ blockId: id, mine: a, theirs: b });
-    const block = isConflict ? (a ?? b) : isSame(a, was) ? b : a;
-    if (block) kept.set(id, block);
+    const merged = mergeBlocks(was?.block ?? null, a?.block ?? null, b?.block ?? null);
+    // Put aside by one and removed by the other: it stays aside.
+    const aside = !a !== !b && (a ?? b)?.isAside && was && !was.isAside ? (a ?? b) : null;
+    if (merged.isConflict && !aside) conflicts.push({ blockId: id, mine: merged.mine, theirs: merged.theirs });
+    const block = aside?.block ?? (merged.isConflict ? (merged.mine ?? merged.theirs) : merged.mine);
+    if (!block) continue;
+    const isAside = a && b ? (a.isAside === was?.isAside ? b.isAside : a.isAside) : (a ?? b)?.isAside;
+    (isAside ? laid : kept).set(id, block);
   }
-  const order = mergeOrder([...inBase.keys()], [...inMine.keys()], [...inTheirs.keys()], kept);
+  const idsOf = ({ blocks }: PageDocument) => blocks.map(({ id }) => id);
+  const order = mergeOrder(idsOf(base), idsOf(mine), idsOf(theirs), kept);
   const metadata = mergeMetadata(base.metadata, mine.metadata, theirs.metadata);
   if (metadata.isConflict) conflicts.unshift({ blockId: 'page', mine: null, theirs: null });
+  const tray = trayOrder(base, mine, theirs).flatMap((id) => laid.get(id) ?? []);
   return {
-    document: { metadata: metadata.value, blocks: order.flatMap((id) => kept.get(id) ?? []) },
+    document: {
+      metadata: metadata.value,
+      blocks: order.flatMap((id) => kept.get(id) ?? []),
+      ...(tray.length ? { tray } : {}),
+    },
     conflicts,
   };
 }
 
+/** What was in the tray first, then what each put there, the same for both. */
+function trayOrder(base: PageDocument, mine: PageDocument, theirs: PageDocument): string[] {
+  const [was, a, b] = [base, mine, theirs].map(({ tray = [] }) => tray.map(({ id }) => id)) as [
+    string[],
+    string[],
+    string[],
+  ];
+  if (canonical(was) === canonical(b)) return [...new Set([...a, ...b])];
+  if (canonical(was) === canonical(a)) return [...new Set([...b, ...a])];
+  return [...new Set([...was, ...[...a, ...b].sort()])];
+}
+
+interface MergedBlock {
+  /** As it is with my fields where both changed one, and with theirs. */
+  readonly mine: Block | null;
+  readonly theirs: Block | null;
+  readonly isConflict: boolean;
+}
+
+function mergeBlocks(was: Block | null, a: Block | null, b: Block | null): MergedBlock {
+  const whole = (block: Block | null) => ({ mine: block, theirs: block, isConflict: false });
+  if (isSame(a, b) || isSame(b, was)) return whole(a);
+  if (isSame(a, was)) return whole(b);
+  if (!was || !a || !b || a.type !== b.type || a.type !== was.type) return { mine: a, theirs: b, isConflict: true };
+  const fields = mergeFields(was.fields, a.fields, b.fields);
+  const of = (block: Block, values: FieldValues): Block => ({ ...block, fields: values });
+  return { mine: of(a, fields.mine), theirs: of(b, fields.theirs), isConflict: fields.isConflict };
+}
+
+interface MergedFields {
+  readonly mine: FieldValues;
+  readonly theirs: FieldValues;
+  readonly isConflict: boolean;
+}
+
+/** Field by field; entries of a list one by one, as long as nobody put any in or took any out. */
+function mergeFields(was: FieldValues, a: FieldValues, b: FieldValues): MergedFields {
+  const mine: Record<string, FieldValue> = {};
+  const theirs: Record<string, FieldValue> = {};
+  let isConflict = false;
+  for (const key of new Set([...Object.keys(was), ...Object.keys(a), ...Object.keys(b)])) {
+    const [before, one, other] = [was[key] ?? null, a[key] ?? null, b[key] ?? null];
+    const same = (x: FieldValue, y: FieldValue) => x === y || canonical(x) === canonical(y);
+    const entries = [before, one, other].map(entriesOf);
+    const [ofWas, ofMine, ofTheirs] = entries;
+    if (same(one, other) || same(other, before)) mine[key] = theirs[key] = one;
+    else if (same(one, before)) mine[key] = theirs[key] = other;
+    else if (ofWas && ofMine && ofTheirs && new Set(entries.map((list) => list?.length)).size === 1) {
+      const merged = ofWas.map((entry, n) => mergeFields(entry, ofMine[n] ?? {}, ofTheirs[n] ?? {}));
+      mine[key] = merged.map((entry) => entry.mine);
+      theirs[key] = merged.map((entry) => entry.theirs);
+      isConflict ||= merged.some((entry) => entry.isConflict);
+    } else {
+      [mine[key], theirs[key]] = [one, other];
+      isConflict = true;
+    }
+  }
+  return { mine: mine as FieldValues, theirs: theirs as FieldValues, isConflict };
+}
+
+const entriesOf = (value: FieldValue): readonly FieldValues[] | null =>
+  Array.isArray(value) ? (value as readonly FieldValues[]) : null;
+
 /** The merged text with one conflict decided for the other’s. */
 export function takeTheirs(merged: PageDocument, theirs: PageDocument, conflict: MergeConflict): PageDocument {
   if (conflict.blockId === 'page') return { ...merged, metadata: theirs.metadata };
-  if (!conflict.theirs) return { ...merged, blocks: merged.blocks.filter(({ id }) => id !== conflict.blockId) };
-  const taken = conflict.theirs;
-  return { ...merged, blocks: merged.blocks.map((block) => (block.id === conflict.blockId ? taken : block)) };
+  const { blockId, theirs: taken } = conflict;
+  const instead = (blocks: readonly Block[]) =>
+    blocks.flatMap((block) => (block.id !== blockId ? [block] : taken ? [taken] : []));
+  const { tray } = merged;
+  return { ...merged, blocks: instead(merged.blocks), ...(tray ? { tray: instead(tray) } : {}) };
 }
 
-type Blocks = ReadonlyMap<string, Block>;
-const byId = ({ blocks }: PageDocument): Blocks => new Map(blocks.map((block) => [block.id, block]));
+/** A block where it is: on the page, or aside in the tray. */
+interface Placed {
+  readonly block: Block;
+  readonly isAside: boolean;
+}
+type Blocks = ReadonlyMap<string, Placed>;
+const byId = ({ blocks, tray = [] }: PageDocument): Blocks =>
+  new Map(
+    [...tray.map((block) => ({ block, isAside: true })), ...blocks.map((block) => ({ block, isAside: false }))].map(
+      (placed) => [placed.block.id, placed],
+    ),
+  );
 const isSame = (a: Block | null, b: Block | null) =>
   a === b || (a !== null && b !== null && canonical(a) === canonical(b));
 
@@ -61,7 +149,7 @@ function mergeOrder(
   base: readonly string[],
   mine: readonly string[],
   theirs: readonly string[],
-  kept: Blocks,
+  kept: ReadonlyMap<string, Block>,
 ): string[] {
   const stayed = new Set(intersection(stayedIn(base, mine), stayedIn(base, theirs)));
   const runs = new Map<string | null, string[][]>();

@@ -13,7 +13,8 @@ import {
   type PictureUse,
   type Reference,
 } from '../fields/fields.js';
-import { BLOCK_ID, type LinkTarget } from '../fields/link.js';
+import { BLOCK_ID, typedOf, type LinkTarget } from '../fields/link.js';
+import { wrong } from '../words/faults.js';
 import { isRecord, type Fault, type Result } from '../fields/result.js';
 import type { Block, PageDocument } from '../fields/types.js';
 import { plainTextOf, richTextLinks, type RichText } from '../fields/rich-text.js';
@@ -38,7 +39,7 @@ export function exampleBlock(type: BlockType, id: string): Block {
 export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
-    return { ok: false, faults: [{ path: 'document', message: 'This page can’t be read.' }] };
+    return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
   const { title, description, sharePictureId, iconPictureId, css } = json['metadata'];
   const metadata = {
     title: textFromJSON(title, 'metadata.title', MAX_TITLE, faults),
@@ -48,7 +49,9 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     ...(css === undefined || css === '' ? {} : { css: textFromJSON(css, 'metadata.css', MAX_CSS, faults) }),
   };
   if (json['blocks'].length > MAX_BLOCKS)
-    faults.push({ path: 'blocks', message: `A page has at most ${MAX_BLOCKS} blocks.` });
+    faults.push({ path: 'blocks', ...wrong('too-many-blocks', { most: MAX_BLOCKS }) });
+  if (Array.isArray(json['tray']) && json['tray'].length > MAX_BLOCKS)
+    faults.push({ path: 'tray', ...wrong('tray-full', { most: MAX_BLOCKS }) });
   const seen = new Set<string>();
   const blocks = blocksFromJSON(json['blocks'], 'blocks', seen, faults);
   const tray = Array.isArray(json['tray']) ? blocksFromJSON(json['tray'], 'tray', seen, faults) : [];
@@ -62,12 +65,12 @@ function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<strin
     const id = isRecord(block) ? block['id'] : undefined;
     const type = isRecord(block) ? block['type'] : undefined;
     if (!isRecord(block) || typeof id !== 'string' || !BLOCK_ID.test(id) || seen.has(id) || !isBlockType(type)) {
-      faults.push({ path, message: 'This block can’t be read.' });
+      faults.push({ path, ...wrong('block-unreadable') });
       return [];
     }
     const version = block['version'] ?? 1;
     if (!Number.isSafeInteger(version) || (version as number) < 1 || (version as number) > versionOf(type)) {
-      faults.push({ path, message: 'This block was made by a newer version of Domatium.' });
+      faults.push({ path, ...wrong('block-newer') });
       return [];
     }
     seen.add(id);
@@ -87,11 +90,10 @@ function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<strin
 
 function textFromJSON(value: unknown, path: string, max: number, faults: Fault[]): string {
   if (typeof value !== 'string') {
-    faults.push({ path, message: 'This must be text.' });
+    faults.push({ path, ...wrong('not-text') });
     return '';
   }
-  if (value.length > max)
-    faults.push({ path, message: `${value.length.toLocaleString('en')} characters; at most ${max}.` });
+  if (value.length > max) faults.push({ path, ...wrong('text-too-long', { length: value.length, most: max }) });
   return value;
 }
 
@@ -103,6 +105,8 @@ export interface Placed<T> {
   readonly value: T;
   /** It names what it leads to, and is left out where that is not there: a page in a list of pages. */
   readonly isListed?: boolean;
+  /** It is code, in which braces are braces. */
+  readonly isCode?: boolean;
 }
 
 function visit(
@@ -169,6 +173,16 @@ export function referencesOf(document: PageDocument, of: 'piece' | 'file'): numb
   return [...found];
 }
 
+/** The pieces a document links, each with the block it stands in. */
+export function piecesOf(document: PageDocument): Placed<number>[] {
+  const found: Placed<number>[] = [];
+  visit(document.blocks, (field, value, at) => {
+    if (field.kind === 'reference' && field.of === 'piece' && value)
+      found.push({ ...at, value: (value as Reference).id });
+  });
+  return found;
+}
+
 /** The moments a document counts to, each once. */
 export function momentsOf(document: PageDocument): number[] {
   const found = new Set<number>();
@@ -196,13 +210,45 @@ export function picturesOf(document: PageDocument): Placed<PictureUse>[] {
   return pictures;
 }
 
+/** Every button that has words, with or without a place to lead to. */
+export function buttonsOf(document: PageDocument): Placed<Button>[] {
+  const buttons: Placed<Button>[] = [];
+  visit(document.blocks, (field, value, at) => {
+    if (field.kind === 'button' && value && (value as Button).label.trim())
+      buttons.push({ ...at, value: value as Button });
+  });
+  return buttons;
+}
+
+/** The picture fields of a document that hold none. */
+export function emptyPicturesOf(document: PageDocument): Placed<null>[] {
+  const empty: Placed<null>[] = [];
+  visit(document.blocks, (field, value, at) => {
+    if (field.kind === 'picture' && !value) empty.push({ ...at, value: null });
+  });
+  return empty;
+}
+
 /** Every text of a document outside its metadata, in reading order; formatted ones as plain words. */
 export function textsOf(document: PageDocument): Placed<string>[] {
   const texts: Placed<string>[] = [];
   visit(document.blocks, (field, value, at) => {
-    if (field.kind === 'line' || field.kind === 'paragraph') texts.push({ ...at, value: value as string });
+    if (field.kind === 'line' || field.kind === 'paragraph')
+      texts.push({ ...at, value: value as string, ...(field.isCode ? { isCode: true } : {}) });
     if (field.kind === 'rich') texts.push({ ...at, value: plainTextOf(value as RichText) });
     if (field.kind === 'button' && value) texts.push({ ...at, value: (value as Button).label });
   });
   return texts.filter(({ value }) => value !== '');
+}
+
+/** Everything in the blocks of a document in which names between { } are filled in: texts, descriptions of pictures, links that were typed. */
+export function filledTextsOf(document: PageDocument): Placed<string>[] {
+  return [
+    ...textsOf(document),
+    ...picturesOf(document).map((one) => ({ ...one, value: one.value.description })),
+    ...linksOf(document).flatMap((one) => {
+      const typed = typedOf(one.value);
+      return typed === null ? [] : [{ ...one, value: typed }];
+    }),
+  ];
 }

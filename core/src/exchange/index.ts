@@ -1,2 +1,3 @@
 export * from './text-file.js';
 export * from './mapping.js';
+export * from './cells.js';

@@ -2,14 +2,18 @@ import { fold } from '../text/index.js';
 
 /** Words under which people keep what a page has, by field; the first fits best. */
 const WORDS = {
+  id: ['id', 'page id', 'number'],
   name: ['name', 'page', 'internal name', 'page name'],
   site: ['site', 'host', 'domain', 'website'],
   path: ['path', 'slug', 'address', 'url', 'page path'],
   title: ['title', 'page title', 'meta title', 'headline', 'heading'],
   labels: ['labels', 'label', 'tags', 'tag', 'keywords'],
   campaign: ['campaign', 'programme', 'program', 'project'],
+  owner: ['owner', 'responsible', 'who', 'editor'],
   from: ['from', 'live from', 'start', 'starts', 'start date', 'begin', 'go live', 'publish'],
   until: ['until', 'live until', 'end', 'ends', 'end date', 'to', 'off', 'unpublish', 'expires'],
+  afterwards: ['afterwards', 'then', 'redirect', 'redirect to', 'after'],
+  further: ['further periods', 'periods', 'more periods'],
 } as const;
 export type MappedField = keyof typeof WORDS;
 export const MAPPED_FIELDS = Object.keys(WORDS) as MappedField[];

@@ -1,6 +1,7 @@
 import type { PictureId } from '../plan/index.js';
 import { isZone } from '../time/index.js';
-import { linkTargetFromJSON, type LinkTarget } from './link.js';
+import { wrong, type Wrong } from '../words/faults.js';
+import { isWrong, linkTargetFromJSON, type LinkTarget } from './link.js';
 import { isRecord, type Fault } from './result.js';
 import { EMPTY_RICH_TEXT, richTextFromJSON, type RichText } from './rich-text.js';
 
@@ -14,6 +15,7 @@ export interface PictureUse {
 }
 
 export const MAX_BUTTON = 80;
+const LONGEST_DESCRIPTION = 500;
 
 export interface Button {
   readonly label: string;
@@ -41,7 +43,13 @@ interface Named {
 
 /** One field of a block: what the margin shows, how JSON is read, what a new block starts with. */
 export type FieldDefinition =
-  | (Named & { readonly kind: 'line' | 'paragraph'; readonly max: number; readonly isCode?: boolean })
+  | (Named & {
+      readonly kind: 'line' | 'paragraph';
+      readonly max: number;
+      readonly isCode?: boolean;
+      /** Asked for only once this other field of the same thing is filled in. */
+      readonly after?: string;
+    })
   | (Named & { readonly kind: 'rich' | 'picture' | 'button' | 'moment' })
   | (Named & { readonly kind: 'reference'; readonly of: Referred })
   | (Named & {
@@ -93,11 +101,11 @@ export function valuesFromJSON(
   faults: Fault[],
 ): FieldValues {
   if (!isRecord(json)) {
-    faults.push({ path, message: 'These fields can’t be read.' });
+    faults.push({ path, ...wrong('fields-unreadable') });
     return blankValues(fields);
   }
   for (const key of Object.keys(json))
-    if (!fields.some((field) => field.key === key)) faults.push({ path: `${path}.${key}`, message: 'Unknown field.' });
+    if (!fields.some((field) => field.key === key)) faults.push({ path: `${path}.${key}`, ...wrong('field-unknown') });
   return Object.fromEntries(
     fields.map((field) => {
       const value = json[field.key];
@@ -111,31 +119,28 @@ export function valuesFromJSON(
 
 /** One field's value from JSON. */
 export function valueFromJSON(field: FieldDefinition, json: unknown, path: string, faults: Fault[]): FieldValue {
-  const refuse = (message: string): FieldValue => {
-    faults.push({ path, message });
+  const refuse = (what: Wrong): FieldValue => {
+    faults.push({ path, ...what });
     return blankValue(field);
   };
   switch (field.kind) {
     case 'line':
     case 'paragraph': {
-      if (typeof json !== 'string') return refuse('This must be text.');
+      if (typeof json !== 'string') return refuse(wrong('not-text'));
       if (json.length > field.max)
-        return refuse(
-          `${field.label} has ${json.length.toLocaleString('en')} characters; at most ${field.max.toLocaleString('en')}.`,
-        );
+        return refuse(wrong('field-too-long', { label: field.label, length: json.length, most: field.max }));
       return json;
     }
     case 'rich':
       return richTextFromJSON(json, path, faults);
     case 'choice':
-      return field.options.some(({ value }) => value === json)
-        ? (json as string)
-        : refuse('Choose one of the options.');
+      return field.options.some(({ value }) => value === json) ? (json as string) : refuse(wrong('option-unknown'));
     case 'picture': {
       if (json === null) return null;
       if (!isRecord(json) || !Number.isSafeInteger(json['pictureId']) || typeof json['description'] !== 'string')
-        return refuse('This picture can’t be read.');
-      if (json['description'].length > 500) return refuse('A description has at most 500 characters.');
+        return refuse(wrong('picture-unreadable'));
+      if (json['description'].length > LONGEST_DESCRIPTION)
+        return refuse(wrong('description-too-long', { most: LONGEST_DESCRIPTION }));
       const focus = focusFromJSON(json['focus']);
       return {
         pictureId: json['pictureId'] as PictureId,
@@ -146,17 +151,17 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
     }
     case 'button': {
       if (json === null) return null;
-      if (!isRecord(json) || typeof json['label'] !== 'string') return refuse('This button can’t be read.');
-      if (json['label'].length > MAX_BUTTON) return refuse(`A button has at most ${MAX_BUTTON} characters.`);
+      if (!isRecord(json) || typeof json['label'] !== 'string') return refuse(wrong('button-unreadable'));
+      if (json['label'].length > MAX_BUTTON) return refuse(wrong('button-too-long', { most: MAX_BUTTON }));
       const target =
         json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
-      return typeof target === 'string' ? refuse(target) : { label: json['label'], target };
+      return isWrong(target) ? refuse(target) : { label: json['label'], target };
     }
     case 'reference':
       if (json === null) return null;
       return isRecord(json) && Number.isSafeInteger(json['id']) && Number(json['id']) > 0
         ? { id: json['id'] as number }
-        : refuse('Choose one.');
+        : refuse(wrong('nothing-chosen'));
     case 'moment':
       if (json === null) return null;
       return isRecord(json) &&
@@ -164,15 +169,18 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
         typeof json['zone'] === 'string' &&
         isZone(json['zone'])
         ? { at: json['at'] as number, zone: json['zone'] }
-        : refuse('Choose a date and time.');
+        : refuse(wrong('moment-missing'));
     case 'list': {
-      if (!Array.isArray(json)) return refuse('This must be a list.');
-      if (json.length < field.min || json.length > field.max)
-        return refuse(`${field.label}: ${field.min} to ${field.max}, not ${json.length}.`);
+      if (!Array.isArray(json)) return refuse(wrong('not-a-list'));
+      if (json.length < field.min || json.length > field.max) return refuse(listCount(field, json.length));
       return json.map((item, index) => valuesFromJSON(field.fields, item, `${path}[${index}]`, faults));
     }
   }
 }
+
+/** What is wrong with a list of so many. */
+export const listCount = ({ label, min, max }: Extract<FieldDefinition, { kind: 'list' }>, count: number): Wrong =>
+  wrong('list-count', { label, least: min, most: max, count });
 
 function focusFromJSON(json: unknown): PictureUse['focus'] | null {
   const isShare = (value: unknown): value is number =>

@@ -1,4 +1,5 @@
-import { linkTargetFromJSON, type LinkTarget } from './link.js';
+import { wrong, type Wrong } from '../words/faults.js';
+import { isWrong, linkTargetFromJSON, type LinkTarget } from './link.js';
 import { isRecord, type Fault } from './result.js';
 
 /** Formatted text, in the shape TipTap reads and writes, restricted to what pages may have. */
@@ -37,25 +38,25 @@ export function richTextOf(...paragraphs: string[]): RichText {
 
 /** Formatted text from JSON. What pages can't have is a fault, never dropped in silence. */
 export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): RichText {
-  const fault = (message: string) => void faults.push({ path, message });
+  const fault = (what: Wrong) => void faults.push({ path, ...what });
   if (!isRecord(json) || json['type'] !== 'doc') {
-    fault('This text can’t be read.');
+    fault(wrong('rich-unreadable'));
     return EMPTY_RICH_TEXT;
   }
   let length = 0;
   const list = (value: unknown): unknown[] =>
-    value === undefined ? [] : Array.isArray(value) ? value : (fault('This text can’t be read.'), []);
+    value === undefined ? [] : Array.isArray(value) ? value : (fault(wrong('rich-unreadable')), []);
   const marks = (value: unknown): RichMark[] =>
     list(value).flatMap((mark): RichMark[] => {
       if (!isRecord(mark)) return [];
       if (mark['type'] === 'bold' || mark['type'] === 'italic') return [{ type: mark['type'] }];
       if (mark['type'] === 'link' && isRecord(mark['attrs'])) {
         const target = linkTargetFromJSON(mark['attrs']['target']);
-        if (typeof target !== 'string') return [{ type: 'link', attrs: { target } }];
-        fault(`A link in this text: ${target}`);
+        if (!isWrong(target)) return [{ type: 'link', attrs: { target } }];
+        fault(wrong('rich-link', { fault: target }));
         return [];
       }
-      fault('This text has formatting that pages don’t support.');
+      fault(wrong('rich-formatting'));
       return [];
     });
   const inline = (value: unknown): RichInline[] =>
@@ -66,13 +67,13 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
         const kept = marks(node['marks']);
         return [{ type: 'text', text: node['text'], ...(kept.length ? { marks: kept } : {}) }];
       }
-      fault('This text contains something pages can’t contain.');
+      fault(wrong('rich-content'));
       return [];
     });
   const blocks = (value: unknown, depth: number): RichBlock[] => {
-    if (depth > MAX_DEPTH) return (fault('Lists are nested too deeply.'), []);
+    if (depth > MAX_DEPTH) return (fault(wrong('rich-too-deep')), []);
     return list(value).flatMap((node): RichBlock[] => {
-      if (!isRecord(node)) return (fault('This text can’t be read.'), []);
+      if (!isRecord(node)) return (fault(wrong('rich-unreadable')), []);
       const content = node['content'];
       switch (node['type']) {
         case 'paragraph':
@@ -97,13 +98,12 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
             },
           ];
         default:
-          return (fault('This text contains something pages can’t contain.'), []);
+          return (fault(wrong('rich-content')), []);
       }
     });
   };
   const content = blocks(json['content'], 0);
-  if (length > MAX_RICH_TEXT)
-    fault(`This text has ${length.toLocaleString('en')} characters; at most ${MAX_RICH_TEXT.toLocaleString('en')}.`);
+  if (length > MAX_RICH_TEXT) fault(wrong('rich-too-long', { length, most: MAX_RICH_TEXT }));
   return { type: 'doc', content };
 }
 

@@ -8,5 +8,5 @@ export function formHtml(form: Form): Html | null {
     ({ name, label }) =>
       html`<label>${label}<input name="${name}" type="email" maxlength="${String(EMAIL_MAX)}" autocomplete="email" required></label>`,
   );
-  return html`<form class="form" method="post" action="${form.target.url}">${fields}<button class="button">${form.button}</button></form>`;
+  return html`<form class="form" method="post" action="${form.target.url}">${fields}<button type="submit" class="button">${form.button}</button></form>`;
 }

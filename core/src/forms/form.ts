@@ -1,6 +1,7 @@
 import type { FindingCode } from '../words/index.js';
 import type { Button } from '../fields/fields.js';
 import type { LinkTarget } from '../fields/link.js';
+import { namesIn } from '../text/names.js';
 
 /** One thing that is asked. The browser fills it in and checks it by its kind (HTML, 4.10.5 and 4.10.18.7). */
 export interface FormField {
@@ -46,6 +47,8 @@ export function formFaultsOf({ button, target }: Form): FormFault[] {
   if (!button.trim()) return ['form-without-button'];
   if (target === null) return ['form-without-target'];
   if (target.kind !== 'outside') return [target.kind === 'page' ? 'form-to-page' : 'form-to-nobody'];
+  // An address of a shared value is judged as it is filled in.
+  if (namesIn(target.url).length) return [];
   const { protocol, hostname } = new URL(target.url);
   const isHere = hostname === 'localhost' || hostname.endsWith('.localhost');
   return protocol === 'https:' || (protocol === 'http:' && isHere) ? [] : ['form-unencrypted'];

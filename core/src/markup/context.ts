@@ -8,6 +8,11 @@ export interface RenderPicture {
   readonly width: number;
   readonly height: number;
   readonly variants: readonly { readonly width: number; readonly src: string; readonly avif?: string }[];
+  /** The part of a picture that somebody chose: it is shown in its proportion, whatever the block cuts others to. */
+  readonly crop?: object | null;
+  /** How it is described, and was before it was replaced. */
+  readonly description?: string;
+  readonly formerWords?: readonly string[];
 }
 
 /** A file that is no picture, by its address. */

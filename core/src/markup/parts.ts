@@ -1,6 +1,6 @@
 import type { Button, PictureUse } from '../fields/fields.js';
 import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
-import type { RenderContext } from './context.js';
+import type { RenderContext, RenderPicture } from './context.js';
 import { html, type Html } from '../html/index.js';
 
 /** Plain text with its lines: an empty line begins a paragraph. */
@@ -28,18 +28,34 @@ export function buttonHtml(button: Button | null, context: RenderContext, field 
     : html`<a class="button" href="${href}"${context.at(`${field}.label`)}>${button.label}</a>`;
 }
 
+/** Up to so many pixels wide a picture is an icon or a mark, and stays as small as it is. */
+const SMALL = 160;
+const isSmall = ({ width }: RenderPicture) => width <= SMALL;
+
+/** What a page says of a picture: where that was said of the one before it, what is said of it now. */
+export const describedAs = (
+  { description }: PictureUse,
+  picture: Pick<RenderPicture, 'description' | 'formerWords'>,
+): string => (picture.formerWords?.includes(description) ? (picture.description ?? '') : description);
+
 /** A picture in the widths there are, with its size, so that nothing moves when it arrives. */
 export function pictureHtml(use: PictureUse, context: RenderContext, sizes: string): Html | null {
   const picture = context.pictureOf(use.pictureId);
   const largest = picture?.variants.at(-1);
   if (!picture || !largest) return null;
-  const description = use.isDecorative ? '' : use.description;
+  const description = use.isDecorative ? '' : describedAs(use, picture);
   const { variants } = picture;
   const setOf = (srcOf: (variant: (typeof variants)[number]) => string | undefined) =>
     variants.map((variant) => `${srcOf(variant)} ${variant.width}w`).join(', ');
   const loading = context.takeFirstPicture() ? html`fetchpriority="high"` : html`loading="lazy"`;
-  const focus = use.focus && html` style="object-position:${use.focus.x / 10}% ${use.focus.y / 10}%"`;
-  const img = html`<img src="${largest.src}" srcset="${setOf(({ src }) => src)}" sizes="${sizes}" width="${picture.width}" height="${picture.height}" alt="${description}"${focus} ${loading} decoding="async">`;
+  const style = [
+    ...(use.focus ? [`object-position:${use.focus.x / 10}% ${use.focus.y / 10}%`] : []),
+    ...(picture.crop || isSmall(picture) ? [`aspect-ratio:${picture.width}/${picture.height}`] : []),
+    // A small drawing is not blown up.
+    ...(isSmall(picture) ? [`width:auto;max-width:min(100%,${picture.width}px)`] : []),
+  ].join(';');
+  const look = style && html` style="${style}"`;
+  const img = html`<img src="${largest.src}" srcset="${setOf(({ src }) => src)}" sizes="${sizes}" width="${picture.width}" height="${picture.height}" alt="${description}"${look} ${loading} decoding="async">`;
   return variants.every(({ avif }) => avif)
     ? html`<picture><source type="image/avif" srcset="${setOf(({ avif }) => avif)}" sizes="${sizes}">${img}</picture>`
     : img;

@@ -8,15 +8,30 @@ export interface HeadInput {
   /** The page's own absolute address, the canonical one. `null` where it has none that may be found. */
   readonly canonical: string | null;
   readonly isIndexable: boolean;
-  readonly shareImage: string | null;
+  readonly shareImage: ShareImage | null;
   readonly icons: { readonly small: string; readonly large: string } | null;
+  /** The icon of its theme, a drawing, where it has none of its own. */
+  readonly plainIcon: string | null;
 }
 
-/** Title, description, robots, canonical and sharing data, as elements of the head. */
-export function headHtml({ metadata, siteName, canonical, isIndexable, shareImage, icons }: HeadInput): Html {
-  const { title, description } = metadata;
-  return html`<title>${title || siteName}</title>${description && html`<meta name="description" content="${description}">`}${!isIndexable && html`<meta name="robots" content="noindex">`}${canonical && html`<link rel="canonical" href="${canonical}"><meta property="og:url" content="${canonical}">`}<meta property="og:title" content="${title || siteName}"><meta property="og:site_name" content="${siteName}">${description && html`<meta property="og:description" content="${description}">`}${shareImage && html`<meta property="og:image" content="${shareImage}"><meta name="twitter:card" content="summary_large_image">`}${icons && html`<link rel="icon" href="${icons.small}" sizes="32x32"><link rel="apple-touch-icon" href="${icons.large}">`}`;
+/** The picture that is shown where a page is shared. */
+export interface ShareImage {
+  readonly src: string;
+  readonly width: number;
+  readonly height: number;
+  /** What is on it, for people who can't see it. */
+  readonly description: string;
 }
+
+/** Title, description, robots, canonical and sharing data (Open Graph protocol), as elements of the head. */
+export function headHtml(input: HeadInput): Html {
+  const { metadata, siteName, canonical, isIndexable, shareImage, icons, plainIcon } = input;
+  const { title, description } = metadata;
+  return html`<title>${title || siteName}</title>${description && html`<meta name="description" content="${description}">`}${!isIndexable && html`<meta name="robots" content="noindex">`}${canonical && html`<link rel="canonical" href="${canonical}"><meta property="og:url" content="${canonical}">`}<meta property="og:type" content="website"><meta property="og:title" content="${title || siteName}"><meta property="og:site_name" content="${siteName}">${description && html`<meta property="og:description" content="${description}">`}${shareImage && shareHtml(shareImage)}${icons ? html`<link rel="icon" href="${icons.small}" sizes="32x32"><link rel="apple-touch-icon" href="${icons.large}">` : plainIcon && html`<link rel="icon" href="${plainIcon}" type="image/svg+xml">`}`;
+}
+
+const shareHtml = ({ src, width, height, description }: ShareImage): Html =>
+  html`<meta property="og:image" content="${src}"><meta property="og:image:width" content="${String(width)}"><meta property="og:image:height" content="${String(height)}">${description && html`<meta property="og:image:alt" content="${description}">`}<meta name="twitter:card" content="summary_large_image">`;
 
 /** About as many characters of a description as search engines show. */
 export const DESCRIPTION_SHOWN = 155;

@@ -4,6 +4,7 @@ export * from './places.js';
 export * from './answers.js';
 export * from './claims.js';
 export * from './paint.js';
+export * from './retime.js';
 export * from './move.js';
 export * from './shift.js';
 export * from './coverage.js';

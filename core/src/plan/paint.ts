@@ -100,7 +100,8 @@ export function answerBehind({ periods, statements }: PagePlan, end: Instant): A
   return [...left, ...said].sort((a, b) => b.order - a.order)[0]?.answer ?? null;
 }
 
-function keptPeriods(
+/** What is left of periods where something is painted over them. */
+export function keptPeriods(
   periods: readonly LivePeriod[],
   painted: Interval,
   isBack: boolean,
@@ -124,7 +125,7 @@ function keptPeriods(
  * What is still said where periods were cut: all that is said from before the paint on; of the rest what lies behind
  * its end and belongs to the end of a period that is kept or, back to the plan, all of it.
  */
-function keptStatements(
+export function keptStatements(
   statements: readonly Statement[],
   painted: Interval,
   isBack: boolean,
@@ -139,7 +140,7 @@ function keptStatements(
 }
 
 /** Later periods count as cut wherever they are painted over; one that was running only where the revision changes. */
-function cutsBetween(
+export function cutsBetween(
   old: readonly LivePeriod[],
   kept: readonly LivePeriod[],
   painted: Interval,

@@ -16,6 +16,8 @@ export interface SiteAddress {
 export interface RegisterSite {
   readonly id: number;
   readonly name: string;
+  /** How it takes first content that still asks to be replaced. */
+  readonly firstContent: 'blocks' | 'worth-fixing';
   readonly addresses: readonly SiteAddress[];
 }
 

@@ -52,7 +52,7 @@ function lettersOf(word: string): number {
  * typed.
  */
 export function foundRows(table: RegisterTable, typed: string): Uint8Array | null {
-  const words = fold(typed).split(' ').filter(Boolean);
+  const words = fold(typed).split(' ').map(withoutScheme).filter(Boolean);
   if (!words.length) return null;
   const index = indexOf(table);
   const found = new Uint8Array(table.size).fill(1);
@@ -64,6 +64,15 @@ export function foundRows(table: RegisterTable, typed: string): Uint8Array | nul
   }
   return found;
 }
+
+/** An address as it stands in the bar of a browser, as rows hold it: without scheme, query, fragment and last slash. */
+const withoutScheme = (word: string) =>
+  /^https?:\/\//.test(word) || /^[^/]+\.[^/]+\//.test(word)
+    ? word
+        .replace(/^https?:\/\//, '')
+        .replace(/[?#].*$/, '')
+        .replace(/\/+$/, '')
+    : word;
 
 /** Marks the rows whose text holds a word. */
 function markRows({ joined, starts }: Index, word: string, holds: Uint8Array): void {

@@ -1,7 +1,10 @@
 import type { RegisterLists } from './columns.js';
 import { FINDING_FILTERS, GROUPS, scopeOf, SORTS, STATE_FILTERS, VISIT_FILTERS, type Question } from './view.js';
 
-/** A view as an address carries it: names of filters with what they are set to. Lists, exports and feeds all read it. */
+/**
+ * A view as an address carries it: names of filters with what they are set to, and which columns are shown in which
+ * order. Lists, exports and feeds all read it.
+ */
 export const VIEW_PARTS = [
   'scope',
   'state',
@@ -14,7 +17,17 @@ export const VIEW_PARTS = [
   'findings',
   'visits',
   'group',
+  'columns',
 ] as const;
+/** The columns of the list in their usual order. */
+export const LIST_COLUMNS = [
+  ...(['choose', 'name', 'address', 'when', 'visits', 'change', 'line', 'fixes'] as const),
+  ...(['owner', 'labels', 'todo', 'campaign', 'site', 'changed'] as const),
+];
+/** Not shown until somebody asks for them. */
+export const EXTRA_COLUMNS: readonly string[] = ['owner', 'labels', 'todo', 'campaign', 'site'];
+export const USUAL_COLUMNS: readonly string[] = LIST_COLUMNS.filter((id) => !EXTRA_COLUMNS.includes(id));
+
 export type ViewPart = (typeof VIEW_PARTS)[number];
 export type ViewParts = Readonly<Partial<Record<ViewPart, string>>>;
 
@@ -66,6 +79,7 @@ export function questionOf(
     findings: FINDING_FILTERS.find((one) => one === parts.findings) ?? null,
     visits: VISIT_FILTERS.find((one) => one === parts.visits) ?? null,
     sort: sort ? { column: sort, isDescending: direction === 'desc' } : { column: 'changed', isDescending: true },
+    isUnsorted: !sort,
     group: GROUPS.find((one) => one === parts.group) ?? null,
   };
 }

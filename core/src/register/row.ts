@@ -1,3 +1,4 @@
+import type { Instant } from '../time/index.js';
 import type { PageState } from '../plan/index.js';
 import type { PageRole } from './columns.js';
 import { STATES } from './moment.js';
@@ -68,4 +69,26 @@ export function rowState({ periods }: Pick<RegisterRow, 'periods'>, at: number):
   if (periods.some(({ from, until }) => from <= at && (until === null || at < until))) return STATES[0];
   if (periods.some(({ from }) => from > at)) return STATES[1];
   return periods.length ? STATES[2] : STATES[3];
+}
+
+/** The period of a page that a list shows: the one that holds an instant, or else the next, or else the last. */
+export function shownPeriod<Period extends { readonly from: number; readonly until: number | null }>(
+  periods: readonly Period[],
+  at: Instant,
+): Period | null {
+  return (
+    periods.find(({ from, until }) => from <= at && (until === null || at < until)) ??
+    periods.find(({ from }) => from > at) ??
+    periods.at(-1) ??
+    null
+  );
+}
+
+/** The periods of a page that are to come behind the one that a list shows. */
+export function furtherPeriods<Period extends { readonly from: number; readonly until: number | null }>(
+  periods: readonly Period[],
+  at: Instant,
+): Period[] {
+  const shown = shownPeriod(periods, at);
+  return periods.filter(({ from }) => shown !== null && from > shown.from && from > at);
 }

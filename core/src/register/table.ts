@@ -24,7 +24,7 @@ export interface RegisterTable {
   readonly prepared: ReadonlyMap<number, RegisterEntry['prepared']>;
   readonly binned: ReadonlyMap<number, RegisterEntry['binned']>;
   readonly rowOfId: ReadonlyMap<number, number>;
-  /** Name, address and labels of a row as finding compares them. */
+  /** Name, addresses of all times and labels of a row as finding compares them. */
   readonly texts: readonly string[];
   readonly ranks: Map<string, Float64Array>;
 }
@@ -84,9 +84,8 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
   table.texts = columns.ids.map((id, row) => {
     const known = textBefore(id);
     if (known !== undefined) return known;
-    const { host, path } = placeAt(table, row, Infinity);
     const marks = (labels.get(row) ?? []).map((index) => columns.labels[index] ?? '');
-    return fold([columns.names[row] ?? '', host + path, ...marks].join(' '));
+    return fold([columns.names[row] ?? '', ...addressesOf(table, row), ...marks].join(' '));
   });
   const names = earlier && takenRanks(table, earlier);
   if (names) table.ranks.set('name', names);
@@ -166,6 +165,20 @@ export function placeAt(table: Pick<RegisterTable, 'columns' | 'moved'>, row: nu
     path: base + (base && path === '/' ? '' : path),
     domain: address.domain ?? address.host,
   };
+}
+
+/** Every address a row's page has, had or is to have, the last one first: people search by what stands on a poster. */
+function addressesOf(table: Pick<RegisterTable, 'columns' | 'moved'>, row: number): string[] {
+  const { columns, moved } = table;
+  const placements = moved.get(row) ?? [];
+  const sites = [columns.site[row] ?? 0, ...placements.map(({ site }) => site)];
+  const moments = [
+    Infinity,
+    ...placements.map(({ from }) => from),
+    ...sites.flatMap((site) => (columns.sites[site]?.addresses ?? []).slice(1).map(({ from }) => from)),
+  ];
+  if (moments.length > 1 && !placements.length) moments.push(-Infinity);
+  return [...new Set(moments.map((at) => placeAt(table, row, at)).map(({ host, path }) => host + path))];
 }
 
 /** One row as an entry: what is shown of it in the list and what sheets begin with. */

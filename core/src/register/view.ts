@@ -1,4 +1,6 @@
 import { DAY } from '../time/index.js';
+import { PAGE_ROLES } from './columns.js';
+import { fold } from '../text/index.js';
 import { foundRows } from './find.js';
 import { ABSENT, BINNED, COMING, DRAFT, ENDED, ENDING_SOON, endOfRun, LIVE, statesAt } from './moment.js';
 import { byName, placeAt, type RegisterTable } from './table.js';
@@ -54,6 +56,8 @@ export interface Question {
   readonly visits: VisitFilter | null;
   readonly sort: { readonly column: SortColumn; readonly isDescending: boolean } | null;
   readonly group: GroupBy | null;
+  /** Whether nobody sorted: then what was typed says what stands first. */
+  readonly isUnsorted?: boolean;
 }
 
 /** Rows in order, and what each filter would show with the others as they are. */
@@ -91,18 +95,37 @@ export function viewOf(table: RegisterTable, question: Question): View {
   const scope = scopedRows(table, states, question);
   const fails = failuresOf(table, states, scope, question);
   const rows = scope.filter((_, index) => fails[index] === 0);
-  const sorted = textLast(table, sortedRows(table, states, rows, question), question);
+  const sorted = nearestFirst(table, sortedRows(table, states, rows, question), question);
   const { order, groups } = question.group
     ? groupedRows(table, sorted, question.group, question.at)
     : { order: sorted, groups: [] };
   return { rows: order, groups, counts: countsOf(table, states, scope, fails, question) };
 }
 
-/** What was found by its text alone stands behind the rest: it arrives later, and must move nothing under one's hand. */
-function textLast(table: RegisterTable, rows: Int32Array, { find, inText }: Question): Int32Array {
+/**
+ * Until somebody sorts, what is called just what was typed stands first, then what begins so. What was found by its text
+ * alone always stands behind the rest: it arrives later, and must move nothing under one's hand.
+ */
+function nearestFirst(
+  table: RegisterTable,
+  rows: Int32Array,
+  { find, inText, sort, isUnsorted }: Question,
+): Int32Array {
   const found = inText.length ? foundRows(table, find) : null;
-  if (!found) return rows;
-  return Int32Array.from([...rows.filter((row) => found[row]), ...rows.filter((row) => !found[row])]);
+  const nameTier = find && (isUnsorted || !sort) ? nameTierOf(table, find) : null;
+  if (!found && !nameTier) return rows;
+  const tiers: [number[], number[], number[], number[]] = [[], [], [], []];
+  for (const row of rows) tiers[found && !found[row] ? 3 : (nameTier?.(row) ?? 2)].push(row);
+  return Int32Array.from(tiers.flat());
+}
+
+/** How near the name of a row is to what was typed: 0 the same, 1 beginning so, 2 anything else. */
+export function nameTierOf({ columns }: RegisterTable, typed: string): (row: number) => 0 | 1 | 2 {
+  const wanted = fold(typed).trim();
+  return (row) => {
+    const name = fold(columns.names[row] as string);
+    return name === wanted ? 0 : name.startsWith(wanted) ? 1 : 2;
+  };
 }
 
 /** Rows that exist at the moment and belong to the scope. */
@@ -176,9 +199,11 @@ function hasVisits(
   filter: VisitFilter,
   now: number,
 ): boolean {
+  const { roles } = columns;
   const [visits, before] = [columns.visits[row] as number, columns.visitsBefore[row] as number];
   if (filter === 'unvisited') {
-    if (states[row] !== LIVE || visits > 0) return false;
+    // A not-found page is met, not visited.
+    if (states[row] !== LIVE || visits > 0 || PAGE_ROLES[roles[row] as number] === 'not-found') return false;
     const last = Math.max((columns.lastVisit[row] as number) * DAY, made[row] as number);
     return now - last >= UNVISITED_DAYS * DAY;
   }

@@ -1,8 +1,9 @@
 import { blockViews } from '../blocks/views.js';
 import { completeBlock } from '../document/complete.js';
 import { mapBlock } from '../document/map.js';
+import { filledTarget, type LinkTarget } from '../fields/link.js';
 import type { Block } from '../fields/types.js';
-import { fillText } from '../stock/values.js';
+import { fillText } from '../text/names.js';
 import type { RenderContext } from '../markup/context.js';
 import type { Html } from '../html/index.js';
 
@@ -10,6 +11,10 @@ import type { Html } from '../html/index.js';
 export function blockContent(block: Block, context: RenderContext): Html {
   const { values } = context;
   const whole = completeBlock(block);
-  const { fields } = values.size ? mapBlock(whole, { text: (text) => fillText(text, values) }) : whole;
+  const filled = {
+    text: (text: string) => fillText(text, values),
+    link: (target: LinkTarget) => filledTarget(target, values),
+  };
+  const { fields } = mapBlock(whole, filled);
   return blockViews[block.type].render(fields, context);
 }

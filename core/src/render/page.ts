@@ -1,14 +1,14 @@
 import type { LinkTarget } from '../fields/link.js';
 import type { Block, PageDocument } from '../fields/types.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
-import { headHtml } from '../metadata/index.js';
-import { fillText } from '../stock/values.js';
+import { headHtml, type ShareImage } from '../metadata/index.js';
+import { fillText } from '../text/names.js';
 import { blockContent } from './block.js';
 import type { RenderContext, RenderWorld } from '../markup/context.js';
 import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 4;
+export const RENDER_VERSION = 5;
 
 /** The page around its blocks. */
 export interface PageFrame {
@@ -26,7 +26,9 @@ export interface PageFrame {
   readonly icons: { readonly small: string; readonly large: string } | null;
   readonly canonical: string | null;
   readonly isIndexable: boolean;
-  readonly shareImage: string | null;
+  readonly shareImage: ShareImage | null;
+  /** The icon of its theme, for pages without one of their own. */
+  readonly plainIcon: string | null;
 }
 
 /** A frame of a page that is not published: no address, nothing around it. */
@@ -43,6 +45,7 @@ export const BARE_FRAME: PageFrame = {
   canonical: null,
   isIndexable: false,
   shareImage: null,
+  plainIcon: null,
 };
 
 /** One block as it stands on the page: the element with the block's identity, which the canvas replaces as one types. */

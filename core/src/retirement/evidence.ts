@@ -1,3 +1,4 @@
+import { evidenceWords, type EvidenceCode, type EvidenceParams } from '../words/evidence.js';
 import { contains, DAY, type Instant, type Interval } from '../time/index.js';
 
 /** What is known of a page, all of it up to `now`. */
@@ -22,7 +23,18 @@ export type SpeaksFor = 'keeping' | 'taking-off' | 'mending';
 
 export interface Evidence {
   readonly speaksFor: SpeaksFor;
+  readonly code: EvidenceCode;
+  readonly params: object;
   readonly words: string;
+}
+
+function that<Code extends EvidenceCode>(
+  speaksFor: SpeaksFor,
+  code: Code,
+  ...[params]: EvidenceParams<Code>
+): Evidence {
+  const said = { code, params: params ?? {} };
+  return { speaksFor, ...said, words: evidenceWords(said) };
 }
 
 /** Days without a visit after which a live page is taken for one that nobody needs. */
@@ -41,14 +53,10 @@ export function evidenceOf(facts: PageFacts): Evidence[] {
 function liveEvidence({ now, recentVisits, lastVisit, linkedFrom }: PageFacts, live: Interval): Evidence[] {
   const quiet = Math.floor((now - Math.max(lastVisit ?? live.from, live.from)) / DAY);
   const statements: Evidence[] = [];
-  if (recentVisits > 0)
-    statements.push({ speaksFor: 'keeping', words: `${count(recentVisits, 'visit')} in the last 30 days` });
-  else if (quiet >= QUIET_DAYS)
-    statements.push({ speaksFor: 'taking-off', words: `No visit for ${quiet} days, while it was live` });
-  if (linkedFrom > 0)
-    statements.push({ speaksFor: 'keeping', words: `${count(linkedFrom, 'live page')} ${linksHere(linkedFrom)} here` });
-  else if (live.until === null)
-    statements.push({ speaksFor: 'taking-off', words: 'Live with no end planned, and no live page links here' });
+  if (recentVisits > 0) statements.push(that('keeping', 'visited', { visits: recentVisits }));
+  else if (quiet >= QUIET_DAYS) statements.push(that('taking-off', 'quiet', { days: quiet }));
+  if (linkedFrom > 0) statements.push(that('keeping', 'linked', { pages: linkedFrom }));
+  else if (live.until === null) statements.push(that('taking-off', 'open-and-alone'));
   return statements;
 }
 
@@ -57,26 +65,16 @@ function endedEvidence({ linkedFrom, askedInVain, gives }: PageFacts): Evidence[
   const isCaught = gives === 'redirect';
   const statements: Evidence[] = [];
   if (linkedFrom > 0)
-    statements.push({
-      speaksFor: isCaught ? 'keeping' : 'mending',
-      words: isCaught
-        ? `${count(linkedFrom, 'live page')} still ${linksHere(linkedFrom)} here: keep the redirect, or change the links`
-        : `${count(linkedFrom, 'live page')} still ${linksHere(linkedFrom)} here, and visitors get nothing`,
-    });
+    statements.push(
+      isCaught
+        ? that('keeping', 'linked-and-redirected', { pages: linkedFrom })
+        : that('mending', 'linked-in-vain', { pages: linkedFrom }),
+    );
   if (askedInVain > 0)
-    statements.push({
-      speaksFor: isCaught ? 'keeping' : 'mending',
-      words: isCaught
-        ? `Its redirect was used ${count(askedInVain, 'time')} in the last 30 days`
-        : `Asked for ${count(askedInVain, 'time')} in the last 30 days, with nothing to show: send visitors somewhere`,
-    });
-  if (!statements.length)
-    statements.push({
-      speaksFor: 'taking-off',
-      words: 'Ended, not linked from any live page, and no requests in 30 days',
-    });
-  return statements;
+    statements.push(
+      isCaught
+        ? that('keeping', 'redirect-used', { times: askedInVain })
+        : that('mending', 'asked-in-vain', { times: askedInVain }),
+    );
+  return statements.length ? statements : [that('taking-off', 'unmissed')];
 }
-
-const count = (n: number, what: string) => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
-const linksHere = (n: number) => (n === 1 ? 'links' : 'link');

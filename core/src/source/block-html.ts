@@ -1,5 +1,6 @@
 import { blockTypes } from '../blocks/index.js';
 import {
+  listCount,
   valueFromJSON,
   type Block,
   type Button,
@@ -16,14 +17,14 @@ import { canonical } from '../plan/index.js';
 import { escapeText } from '../html/index.js';
 import { instantOfWall, wallOf, type Instant } from '../time/index.js';
 import { addressToTarget, richFromHtml, richToHtml, targetToAddress } from './rich-html.js';
+import { wrong, type Wrong } from '../words/index.js';
 import { wordsOf, type HtmlElement, type HtmlNode } from './tree.js';
 
 /** Something wrong in a block that was written as HTML: at a line that counts from 1. */
-export interface SourceFault {
+export interface SourceFault extends Wrong {
   readonly line: number;
   readonly column: number;
   readonly severity: 'blocks' | 'worth-fixing';
-  readonly message: string;
 }
 
 /** What a block written as HTML changes of its fields, and what is wrong with it; with a fault that blocks, nothing. */
@@ -113,14 +114,10 @@ export function changesFromHtml(block: Block, tree: HtmlNode, source: string): F
   if (!root)
     return {
       changes: [],
-      faults: [reader.fault('', 'blocks', 'The section with data-block is missing; it is the block itself.')],
+      faults: [reader.fault('', 'blocks', wrong('source-without-block'))],
     };
   if (attributes['data-block'] !== block.type)
-    reader.say(
-      'data-block',
-      'blocks',
-      `data-block must stay “${block.type}”: a block does not become another by hand.`,
-    );
+    reader.say('data-block', 'blocks', wrong('source-other-block', { type: block.type }));
   const values = reader.fieldsOf(definitions, root, block.fields);
   const changes = definitions.flatMap((field) => {
     const [before, after] = [block.fields[field.key] ?? null, values[field.key] ?? null];
@@ -156,13 +153,13 @@ class FieldReader {
 
   constructor(private readonly source: string) {}
 
-  fault(near: string, severity: SourceFault['severity'], message: string): SourceFault {
+  fault(near: string, severity: SourceFault['severity'], what: Wrong): SourceFault {
     const before = this.source.slice(0, Math.max(0, near ? this.source.indexOf(near) : 0));
-    return { line: before.split('\n').length, column: before.length - before.lastIndexOf('\n'), severity, message };
+    return { line: before.split('\n').length, column: before.length - before.lastIndexOf('\n'), severity, ...what };
   }
 
-  say(near: string, severity: SourceFault['severity'], message: string): void {
-    this.faults.push(this.fault(near, severity, message));
+  say(near: string, severity: SourceFault['severity'], what: Wrong): void {
+    this.faults.push(this.fault(near, severity, what));
   }
 
   fieldsOf(fields: readonly FieldDefinition[], container: HtmlElement, kept: FieldValues | null): FieldValues {
@@ -180,11 +177,13 @@ class FieldReader {
           field.kind === 'list'
             ? this.listOf(field, json as FieldValues[], faults)
             : valueFromJSON(field, json, '', faults);
-        for (const { message } of faults)
+        for (const { code, params } of faults)
           this.say(
             field.kind === 'choice' ? `data-${attributeOf(field.key)}` : `data-field="${field.key}"`,
             'blocks',
-            `${field.label}: ${message}`,
+            code === 'list-count'
+              ? wrong(code, params as never)
+              : wrong('in-field', { label: field.label, fault: { code, params } }),
           );
         return [field.key, value];
       }),
@@ -200,16 +199,15 @@ class FieldReader {
     for (const node of nodes) {
       if (typeof node === 'string') {
         if (node.trim())
-          this.say(node.trim(), 'worth-fixing', `“${node.trim().slice(0, 40)}” isn’t in any field and is left out.`);
+          this.say(node.trim(), 'worth-fixing', wrong('source-outside-fields', { text: node.trim().slice(0, 40) }));
         continue;
       }
       const key = node.attributes['data-field'];
       const field = fields.find((one) => one.key === key);
       if (key === undefined) this.collect(fields, node.children, found);
       else if (!field || field.kind === 'choice')
-        this.say(`data-field="${key}"`, 'worth-fixing', `This block has no field “${key}”; it is left out.`);
-      else if (found.has(key))
-        this.say(`data-field="${key}"`, 'worth-fixing', `“${key}” appears twice: only the first is used.`);
+        this.say(`data-field="${key}"`, 'worth-fixing', wrong('source-unknown-field', { key }));
+      else if (found.has(key)) this.say(`data-field="${key}"`, 'worth-fixing', wrong('source-field-twice', { key }));
       else {
         found.set(key, node);
         if (field.kind !== 'list') this.collect(fields, swallowed(node), found);
@@ -219,7 +217,7 @@ class FieldReader {
 
   private listOf(field: Extract<FieldDefinition, { kind: 'list' }>, items: FieldValues[], faults: Fault[]): FieldValue {
     if (items.length < field.min || items.length > field.max)
-      faults.push({ path: '', message: `${field.min} to ${field.max}, not ${items.length}.` });
+      faults.push({ path: '', ...listCount(field, items.length) });
     return items;
   }
 
@@ -239,7 +237,7 @@ class FieldReader {
         const label = wordsOf(own);
         const href = attributes['href'] ?? '';
         const target = href ? addressToTarget(href) : null;
-        if (href && !target) this.say(href, 'blocks', `“${href}” isn’t something a page can link to.`);
+        if (href && !target) this.say(href, 'blocks', wrong('source-link', { href }));
         return label || target ? { label, target } : null;
       }
       case 'reference':

@@ -7,6 +7,8 @@ import {
   type RichBlock,
   type RichText,
 } from '../document/index.js';
+import { CELLS, rowOf } from '../blocks/table/schema.js';
+import { cleaned } from './cleaned.js';
 import { richFromHtml } from './rich-html.js';
 import { elementsOf, isSilent, wordsOf, type HtmlElement, type HtmlNode } from './tree.js';
 
@@ -29,6 +31,8 @@ export interface FromHtml {
 /** As much text stands in one block, as much in a quote, in characters; so many rows in a table. */
 const MOST_TEXT = 60_000;
 const MOST_SAID = 1000;
+const MOST_HEADING = 200;
+const MOST_WHO = 120;
 const MOST_ROWS = 60;
 
 /**
@@ -42,8 +46,9 @@ export function blocksFromHtml(
   asPage: boolean,
   most = MAX_BLOCKS - 1,
 ): FromHtml {
-  const reader = new Reader(newId, asPage);
-  reader.read(bodyOf(root).children);
+  const { root: whole, left } = cleaned(root);
+  const reader = new Reader(newId, asPage, left);
+  reader.read(bodyOf(whole).children);
   reader.close();
   const meta = elementsOf(root, 'meta').find(({ attributes }) => attributes['name']?.toLowerCase() === 'description');
   const [title] = elementsOf(root, 'title');
@@ -60,24 +65,26 @@ export function blocksFromHtml(
   };
 }
 
-const bodyOf = (root: HtmlElement): HtmlElement => elementsOf(root, 'main')[0] ?? elementsOf(root, 'body')[0] ?? root;
+export const bodyOf = (root: HtmlElement): HtmlElement =>
+  elementsOf(root, 'main')[0] ?? elementsOf(root, 'body')[0] ?? root;
 
 class Reader {
   private readonly blocks: Block[] = [];
   private readonly pictures: NamedPicture[] = [];
-  private readonly left = new Map<string, number>();
+  private readonly left: Map<string, number>;
   private text: HtmlNode[] = [];
 
   constructor(
     private readonly newId: () => string,
     private hasNoOpening: boolean,
-  ) {}
+    left: ReadonlyMap<string, number>,
+  ) {
+    this.left = new Map(left);
+  }
 
   read(nodes: readonly HtmlNode[]): void {
     for (const node of nodes) {
       if (typeof node === 'string') this.text.push(node);
-      else if (['iframe', 'object', 'embed', 'video', 'audio', 'form', 'svg', 'canvas'].includes(node.tag))
-        this.leave(node.tag);
       else if (!isSilent(node)) this.element(node);
     }
   }
@@ -86,10 +93,11 @@ class Reader {
     const { tag, children } = node;
     if (/^h[12]$/.test(tag)) {
       this.close();
-      if (this.hasNoOpening && wordsOf(node)) {
+      if (this.hasNoOpening && wordsOf(node) && wordsOf(node).length <= MOST_HEADING) {
         this.hasNoOpening = false;
-        this.add('opening', { layout: 'stacked', heading: wordsOf(node).slice(0, 200) });
+        this.add('opening', { layout: 'stacked', heading: wordsOf(node) });
       } else this.text.push(node);
+      elementsOf(node, 'img').forEach((img) => this.picture(img));
     } else if (tag === 'img') this.picture(node);
     else if (tag === 'table') this.table(node);
     else if (tag === 'blockquote') this.quote(node);
@@ -136,54 +144,65 @@ class Reader {
     put();
   }
 
-  private picture({ attributes }: HtmlElement): void {
+  private picture(img: HtmlElement): void {
+    const { attributes } = img;
     const src = attributes['src'] ?? '';
     const description = (attributes['alt'] ?? '').slice(0, 500);
-    // Pictures of a dot count visits.
-    if (!src || Number(attributes['width'] ?? 9) <= 2) return;
+    if (!src || isDot(img)) return;
     const { id } = this.add('picture', { caption: (attributes['title'] ?? '').slice(0, 300) });
     this.pictures.push({ blockId: id, src, description });
   }
 
   private table(node: HtmlElement): void {
-    const rows = elementsOf(node, 'tr').map((row) =>
-      row.children.flatMap((cell) =>
-        typeof cell !== 'string' && /^t[dh]$/.test(cell.tag) ? [wordsOf(cell).slice(0, 200)] : [],
-      ),
+    const [caption] = ownOf(node, 'caption');
+    const rows = ownOf(node, 'tr').map((row) =>
+      row.children.filter((cell): cell is HtmlElement => typeof cell !== 'string' && /^t[dh]$/.test(cell.tag)),
     );
-    const filled = rows.filter((cells) => cells.some(Boolean));
-    // A table of one row lays words beside each other: they are text.
-    if (filled.length < 2)
-      return void this.text.push(
-        ...filled.flat().map((words): HtmlElement => ({ tag: 'p', attributes: {}, children: [words] })),
-      );
-    if (filled.some((cells) => cells.length > 4)) this.leave('column');
-    const [caption] = elementsOf(node, 'caption');
+    const filled = rows.map((cells) => cells.flatMap(spread)).filter((cells) => cells.some(Boolean));
+    const isTable =
+      filled.length > 1 &&
+      !rows.flat().some((cell) => elementsOf(cell, 'table').length) &&
+      filled.every((cells) => cells.length <= CELLS.length && cells.every(isShort));
+    // One row lays words beside each other; so does a table of long texts, or one around others: cells are read one by one.
+    if (!isTable || (caption && !isShort(wordsOf(caption)))) {
+      if (caption) this.read([{ ...caption, tag: 'p' }]);
+      for (const cells of rows) this.read(cells.map((cell) => ({ ...cell, tag: 'div' })));
+      return;
+    }
+    // Pictures in cells stand below their table.
+    const inside = rows.flat().flatMap((cell) => elementsOf(cell, 'img'));
     for (let rest = filled; rest.length;) {
       // One row alone would be no table.
       const count = rest.length === MOST_ROWS + 1 ? MOST_ROWS - 1 : MOST_ROWS;
       this.add('table', {
-        heading: caption && rest === filled ? wordsOf(caption).slice(0, 200) : '',
-        items: rest.slice(0, count).map(([a = '', b = '', c = '', d = '']) => ({ a, b, c, d })),
+        heading: caption && rest === filled ? wordsOf(caption) : '',
+        items: rest.slice(0, count).map((cells) => ({ ...rowOf(...cells) })),
       });
       rest = rest.slice(count);
     }
+    inside.forEach((img) => this.picture(img));
   }
 
   private quote(node: HtmlElement): void {
     const [who] = [...elementsOf(node, 'cite'), ...elementsOf(node, 'footer')];
     const said = node.children.filter((child) => child !== who);
     const words = said.map(wordsOf).join(' ').trim();
-    if (words.length > MOST_SAID) this.text.push(...node.children);
-    else if (words) this.add('quote', { text: words, who: who ? wordsOf(who).slice(0, 120) : '' });
+    const by = who ? wordsOf(who) : '';
+    const holdsMore = node.children.some(isHeld);
+    if (holdsMore || words.length > MOST_SAID || by.length > MOST_WHO) this.read(node.children);
+    else if (words || by) this.add('quote', { text: words, who: by });
   }
 
   private question(node: HtmlElement): void {
-    const [summary] = elementsOf(node, 'summary');
-    const item = {
-      question: summary ? wordsOf(summary).slice(0, 200) : '',
-      answer: richFromHtml(node.children.filter((child) => child !== summary)),
-    };
+    const [summary] = node.children.filter((child) => typeof child !== 'string' && child.tag === 'summary');
+    const question = summary ? wordsOf(summary) : '';
+    const rest = node.children.filter((child) => child !== summary);
+    const holdsMore = rest.some(isHeld);
+    if (holdsMore || question.length > MOST_HEADING) {
+      if (question) this.text.push({ tag: 'h3', attributes: {}, children: [question] });
+      return this.read(rest);
+    }
+    const item = { question, answer: richFromHtml(rest) };
     this.close();
     const last = this.blocks.at(-1);
     const items = last?.type === 'questions' ? (last.fields['items'] as readonly FieldValues[]) : [];
@@ -191,10 +210,6 @@ class Reader {
     if (last?.type === 'questions' && items.length < 40)
       this.blocks[this.blocks.length - 1] = { ...last, fields: { ...last.fields, items: [...items, item] } };
     else this.add('questions', { items: [item] });
-  }
-
-  private leave(what: string): void {
-    this.left.set(what, (this.left.get(what) ?? 0) + 1);
   }
 
   done(scripts: number, most: number): Pick<FromHtml, 'blocks' | 'pictures' | 'left'> {
@@ -234,11 +249,34 @@ function joinTexts(blocks: readonly Block[], most: number): readonly Block[] {
 }
 
 const LEFT: Readonly<Record<string, string>> = {
-  column: 'table# with more than four columns',
+  hidden: 'hidden part#',
   block: 'block# beyond the most that find a place',
 };
-const leftWords = (what: string, count: number) =>
+/** What was left out, in words. */
+export const leftWords = (what: string, count: number) =>
   `${count} ${(LEFT[what] ?? `${what}#`).replace('#', count === 1 ? '' : 's')}`;
+
+/** Whether something in it stands on a page as a block of its own. */
+export const isHeld = (node: HtmlNode): boolean =>
+  ['table', 'img', 'hr', 'blockquote', 'details'].some((tag) => elementsOf(node, tag).some((one) => !isDot(one)));
+
+/** Pictures of a dot count visits. */
+const isDot = ({ tag, attributes }: HtmlElement) => tag === 'img' && Number(attributes['width'] ?? 9) <= 2;
+
+/** What a cell says, with the empty cells it lies over. */
+const spread = (cell: HtmlElement): string[] => [
+  wordsOf(cell),
+  ...Array.from({ length: Math.min(CELLS.length, Number(cell.attributes['colspan']) || 1) - 1 }, () => ''),
+];
+
+const isShort = (words: string) => words.length <= 200;
+
+/** Elements of a table that are not those of a table within it. */
+function ownOf(node: HtmlElement, tag: string): HtmlElement[] {
+  return node.children.flatMap((child) =>
+    typeof child === 'string' || child.tag === 'table' ? [] : child.tag === tag ? [child] : ownOf(child, tag),
+  );
+}
 
 const isInlineOnly = (node: HtmlElement): boolean =>
   !BLOCKS.has(node.tag) && node.children.every((child) => typeof child === 'string' || isInlineOnly(child));

@@ -1,4 +1,5 @@
 import {
+  isWrong,
   linkTargetFromJSON,
   type LinkTarget,
   type RichBlock,
@@ -44,7 +45,7 @@ export function addressToTarget(address: string): LinkTarget | null {
             : address.trim().startsWith('#')
               ? linkTargetFromJSON({ kind: 'block', blockId: address.trim().slice(1) })
               : linkTargetFromJSON({ kind: 'outside', url: address.trim() });
-  return typeof target === 'string' ? null : target;
+  return isWrong(target) ? null : target;
 }
 
 /** Formatted text as HTML that people read and write. */

@@ -13,8 +13,13 @@ const SILENT = new Set(
   ),
 );
 
-export const isSilent = ({ tag, attributes }: HtmlElement): boolean =>
-  SILENT.has(tag) || 'hidden' in attributes || /display:\s*none/i.test(attributes['style'] ?? '');
+/** What its own style keeps from being seen; `mso-hide` is that of word processors. */
+const HIDDEN = /display:\s*none|visibility:\s*hidden|mso-hide:\s*all|font-size:\s*0(?![.\d])/i;
+
+export const isHidden = ({ attributes }: HtmlElement): boolean =>
+  'hidden' in attributes || HIDDEN.test(attributes['style'] ?? '');
+
+export const isSilent = (node: HtmlElement): boolean => SILENT.has(node.tag) || isHidden(node);
 
 /** The words of a part, one space between its parts. */
 export function wordsOf(node: HtmlNode): string {

@@ -61,7 +61,7 @@ export function changeStart(
       left.splice(at, 1);
       const to = isWhole ? from : { id: newId(), type, fields: poured(from, type, fields) };
       filled[index] = to;
-      const isAll = isWhole || heldKeys(from).every((key) => to.fields[key] !== fields[key]);
+      const isAll = isWhole || isAllIn(from, type);
       moved.push({ from, to, isWhole: isAll });
     });
   take((type, block) => block.type === type, true);
@@ -110,6 +110,41 @@ function holds(field: FieldDefinition, value: unknown): boolean {
 
 const isOwn = (text: string) => text.replace(/‹[^›]*›/g, '').trim() !== '';
 
+/** Whether a value of one field finds room in another: it is of the same kind, and nothing of it is too long or too much. */
+function fits(own: FieldDefinition, target: FieldDefinition | undefined, value: unknown): boolean {
+  if (target?.kind !== own.kind) return false;
+  if (target.kind === 'line' || target.kind === 'paragraph') return (value as string).length <= target.max;
+  if (target.kind === 'reference') return own.kind === 'reference' && own.of === target.of;
+  if (target.kind !== 'list' || own.kind !== 'list') return true;
+  const items = value as readonly FieldValues[];
+  return (
+    items.length <= target.max &&
+    own.fields.every((inner) =>
+      items.every(
+        (item) =>
+          !holds(inner, item[inner.key]) ||
+          fits(
+            inner,
+            target.fields.find(({ key }) => key === inner.key),
+            item[inner.key],
+          ),
+      ),
+    )
+  );
+}
+
+/** Whether everything a block holds finds a place in a block of another type: every field, and every field of every item. */
+const isAllIn = (from: Block, type: BlockType): boolean =>
+  blockTypes[from.type].fields.every(
+    (own) =>
+      !holds(own, from.fields[own.key]) ||
+      fits(
+        own,
+        blockTypes[type].fields.find(({ key }) => key === own.key),
+        from.fields[own.key],
+      ),
+  );
+
 /** The fields of one type with what a block of another holds under the same key and kind; the rest as it was. */
 function poured(from: Block, type: BlockType, fields: FieldValues): FieldValues {
   const own = blockTypes[from.type].fields;
@@ -117,15 +152,18 @@ function poured(from: Block, type: BlockType, fields: FieldValues): FieldValues 
     const same = own.find(({ key, kind }) => key === field.key && kind === field.kind);
     const value = same && from.fields[same.key];
     if (!same || !holds(same, value)) return [];
-    if (field.kind !== 'list' || same.kind !== 'list') return [[field.key, value] as const];
-    const items = (value as readonly FieldValues[]).slice(0, field.max).map((item) =>
+    if (field.kind !== 'list' || same.kind !== 'list')
+      return fits(same, field, value) ? [[field.key, value] as const] : [];
+    const items = (value as readonly FieldValues[]).slice(0, field.max).map((item): FieldValues =>
       Object.fromEntries(
         field.fields.map((inner) => {
-          const twin = same.fields.find(({ key, kind }) => key === inner.key && kind === inner.kind);
-          return [inner.key, twin ? (item[twin.key] ?? null) : blankValue(inner)];
+          const twin = same.fields.find(({ key }) => key === inner.key);
+          const held = twin && item[twin.key];
+          return [inner.key, twin && held !== undefined && fits(twin, inner, held) ? held : blankValue(inner)];
         }),
       ),
     );
+    while (items.length < field.min) items.push(blankValues(field.fields));
     return [[field.key, items] as const];
   });
   return { ...fields, ...Object.fromEntries(entries) } as FieldValues;

@@ -1,4 +1,5 @@
 import { isRecord, type Fault, type Result } from '../fields/result.js';
+import { wrong } from '../words/faults.js';
 import type { PictureId } from '../plan/ids.js';
 
 /** What a site is to its visitors. */
@@ -23,15 +24,14 @@ export function profileFromJSON(json: unknown): Result<SiteProfile> {
   const { brand, language, theme, iconId = null, shareId = null } = isRecord(json) ? json : {};
   const faults: Fault[] = [];
   const name = typeof brand === 'string' ? brand.trim() : '';
-  if (!name || name.length > MAX_BRAND)
-    faults.push({ path: 'brand', message: `Enter the name that visitors read, at most ${MAX_BRAND} characters.` });
+  if (!name || name.length > MAX_BRAND) faults.push({ path: 'brand', ...wrong('brand-invalid', { most: MAX_BRAND }) });
   if (typeof language !== 'string' || !LANGUAGE.test(language))
-    faults.push({ path: 'language', message: 'Enter a language as pages say it, like “en” or “pt-BR”.' });
+    faults.push({ path: 'language', ...wrong('language-invalid') });
   if (typeof theme !== 'string' || !theme || theme.length > 40)
-    faults.push({ path: 'theme', message: 'Choose a theme.' });
+    faults.push({ path: 'theme', ...wrong('theme-missing') });
   for (const [path, id] of Object.entries({ iconId, shareId }))
     if (id !== null && !(Number.isSafeInteger(id) && (id as number) > 0))
-      faults.push({ path, message: 'Choose a picture.' });
+      faults.push({ path, ...wrong('picture-missing') });
   return faults.length
     ? { ok: false, faults }
     : { ok: true, value: { brand: name, language, theme, iconId, shareId } as SiteProfile };

@@ -2,6 +2,7 @@ import type { Block } from '../fields/types.js';
 import { documentFromJSON, MAX_CSS, referencesOf } from '../document/page-document.js';
 import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
+import { wrong, type Wrong } from '../words/faults.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
@@ -33,9 +34,9 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;
   const { blocks } = read.value;
-  const fault = (message: string) => ({ ok: false as const, faults: [{ path: 'blocks', message }] });
-  if (!blocks.length || blocks.length > MAX_PIECE) return fault(`A piece has 1 to ${MAX_PIECE} blocks.`);
-  if (referencesOf(read.value, 'piece').length) return fault('A piece can’t contain another piece. Unlink it first.');
+  const fault = (what: Wrong) => ({ ok: false as const, faults: [{ path: 'blocks', ...what }] });
+  if (!blocks.length || blocks.length > MAX_PIECE) return fault(wrong('piece-count', { most: MAX_PIECE }));
+  if (referencesOf(read.value, 'piece').length) return fault(wrong('piece-in-piece'));
   return { ok: true, value: blocks };
 }
 
@@ -45,7 +46,7 @@ function cssFromJSON(json: unknown): Result<StockContent['css']> {
     ? { ok: true, value: { css } }
     : {
         ok: false,
-        faults: [{ path: 'css', message: `Own CSS has at most ${MAX_CSS.toLocaleString('en')} characters.` }],
+        faults: [{ path: 'css', ...wrong('css-too-long', { most: MAX_CSS }) }],
       };
 }
 

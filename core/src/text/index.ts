@@ -1,5 +1,8 @@
 import removeAccents from 'remove-accents';
 
+export * from './names.js';
+export * from './first-content.js';
+
 const NOT_PLAIN = /[^\x20-\x7e]/;
 
 /** A text as finding compares it: no accents, no case, single spaces; letters of their own as people type them (ł as l, ß as ss). */

@@ -1,4 +1,5 @@
 import { clampRgb, formatHex, modeLrgb, modeOklab, modeRgb, useMode, wcagContrast } from 'culori/fn';
+import type { ColourPlace } from '../words/screens/stock.js';
 import { ROLES, type Palette } from './themes.js';
 
 useMode(modeRgb);
@@ -13,18 +14,18 @@ export interface ColourPair {
   readonly text: keyof Palette;
   readonly ground: keyof Palette;
   readonly least: number;
-  readonly where: string;
+  readonly where: ColourPlace;
 }
 
 export const PAIRS: readonly ColourPair[] = [
-  { text: 'ink', ground: 'ground', least: 4.5, where: 'text on the page' },
-  { text: 'ink', ground: 'tint', least: 4.5, where: 'text on tinted blocks' },
-  { text: 'quiet', ground: 'ground', least: 4.5, where: 'captions on the page' },
-  { text: 'quiet', ground: 'tint', least: 4.5, where: 'captions on tinted blocks' },
-  { text: 'accent', ground: 'ground', least: 4.5, where: 'links on the page' },
-  { text: 'accent', ground: 'tint', least: 4.5, where: 'links on tinted blocks' },
-  { text: 'onAccent', ground: 'accent', least: 4.5, where: 'words on buttons' },
-  { text: 'onDeep', ground: 'deep', least: 4.5, where: 'text on dark blocks' },
+  { text: 'ink', ground: 'ground', least: 4.5, where: 'text' },
+  { text: 'ink', ground: 'tint', least: 4.5, where: 'text-tinted' },
+  { text: 'quiet', ground: 'ground', least: 4.5, where: 'captions' },
+  { text: 'quiet', ground: 'tint', least: 4.5, where: 'captions-tinted' },
+  { text: 'accent', ground: 'ground', least: 4.5, where: 'links' },
+  { text: 'accent', ground: 'tint', least: 4.5, where: 'links-tinted' },
+  { text: 'onAccent', ground: 'accent', least: 4.5, where: 'buttons' },
+  { text: 'onDeep', ground: 'deep', least: 4.5, where: 'text-dark' },
 ];
 
 export interface PairFinding extends ColourPair {

@@ -1,36 +1,41 @@
 import { isRecord, type Fault, type Result } from '../fields/result.js';
+import { wrong, type Wrong } from '../words/faults.js';
 import { FONTS } from './fonts.js';
 import { BUTTONS, PICTURES, ROLES, SPACINGS, type OwnFont, type Palette, type Theme } from './themes.js';
 
 const MAX_THEME_CSS = 50_000;
+const MOST_FONTS = 6;
+
+/** Notes what is wrong at a place. */
+type Report = (path: string, what: Wrong) => void;
 
 /** A theme from JSON; every fault names its place. */
 export function themeFromJSON(json: unknown): Result<Theme> {
-  if (!isRecord(json)) return { ok: false, faults: [{ path: 'theme', message: 'This theme can’t be read.' }] };
+  if (!isRecord(json)) return { ok: false, faults: [{ path: 'theme', ...wrong('theme-unreadable') }] };
   const faults: Fault[] = [];
-  const fault = (path: string, message: string) => void faults.push({ path, message });
+  const fault: Report = (path, what) => void faults.push({ path, ...what });
   const text = (key: string, max: number): string => {
     const value = json[key];
     if (typeof value === 'string' && value.length <= max) return value;
-    fault(key, `This must be a text of at most ${max.toLocaleString('en')} characters.`);
+    fault(key, wrong('at-most-characters', { most: max }));
     return '';
   };
   const number = (key: string, least: number, most: number): number => {
     const value = json[key];
     if (typeof value === 'number' && value >= least && value <= most) return value;
-    fault(key, `This must be a number from ${least} to ${most}.`);
+    fault(key, wrong('not-a-number', { least, most }));
     return least;
   };
   const oneOf = <T extends string>(key: string, all: readonly T[]): T => {
     const value = json[key] as T;
     if (all.includes(value)) return value;
-    fault(key, `This must be one of ${all.join(', ')}.`);
+    fault(key, wrong('not-one-of', { all }));
     return all[0] as T;
   };
   const length = (key: string, pattern: RegExp, example: string): string => {
     const value = json[key];
     if (typeof value === 'string' && pattern.test(value)) return value;
-    fault(key, `Use the form ${example}.`);
+    fault(key, wrong('not-in-form', { example }));
     return example;
   };
   const ownFonts = ownFontsFromJSON(json['ownFonts'], fault);
@@ -38,7 +43,7 @@ export function themeFromJSON(json: unknown): Result<Theme> {
     const value = json[key];
     if (typeof value === 'string' && (Object.hasOwn(FONTS, value) || ownFonts.some((font) => font.key === value)))
       return value;
-    fault(key, 'There is no such font here.');
+    fault(key, wrong('font-unknown'));
     return 'hanken';
   };
   const theme: Theme = {
@@ -60,21 +65,21 @@ export function themeFromJSON(json: unknown): Result<Theme> {
   return faults.length ? { ok: false, faults } : { ok: true, value: theme };
 }
 
-function paletteFromJSON(json: unknown, path: string, fault: (path: string, message: string) => void): Palette {
+function paletteFromJSON(json: unknown, path: string, fault: Report): Palette {
   const record = isRecord(json) ? json : {};
   return Object.fromEntries(
     ROLES.map((role) => {
       const value = record[role];
       if (typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value)) return [role, value.toLowerCase()];
-      fault(`${path}.${role}`, 'Enter a colour such as #2e6a50.');
+      fault(`${path}.${role}`, wrong('colour-invalid'));
       return [role, '#000000'];
     }),
   ) as unknown as Palette;
 }
 
-function ownFontsFromJSON(json: unknown, fault: (path: string, message: string) => void): OwnFont[] {
-  if (!Array.isArray(json) || json.length > 6) {
-    fault('ownFonts', 'A theme has at most six fonts of its own.');
+function ownFontsFromJSON(json: unknown, fault: Report): OwnFont[] {
+  if (!Array.isArray(json) || json.length > MOST_FONTS) {
+    fault('ownFonts', wrong('too-many-fonts', { most: MOST_FONTS }));
     return [];
   }
   return json.flatMap((one: unknown, index): OwnFont[] => {
@@ -98,7 +103,7 @@ function ownFontsFromJSON(json: unknown, fault: (path: string, message: string) 
         { key, family, file, kind, fileId: fileId as number, package: null, metrics: { ascent, descent, advance } },
       ];
     }
-    fault(`ownFonts[${index}]`, 'This font can’t be read. Upload the file again.');
+    fault(`ownFonts[${index}]`, wrong('font-unreadable'));
     return [];
   });
 }

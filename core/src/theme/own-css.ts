@@ -1,10 +1,10 @@
 import { generate, parse, walk, type CssNode, type List, type ListItem, type Rule, type SelectorList } from 'css-tree';
+import { wrong, type Wrong } from '../words/faults.js';
 
 /** Something wrong in own CSS, at a line and column that count from 1. */
-export interface CssFault {
+export interface CssFault extends Wrong {
   readonly line: number;
   readonly column: number;
-  readonly message: string;
   readonly severity: 'blocks' | 'worth-fixing';
 }
 
@@ -41,8 +41,7 @@ export function readOwnCss(text: string, below = ''): OwnCss {
   if (!text.trim()) return EMPTY;
   const line = tooDeepAt(text);
   if (line !== null) {
-    const message = `This is nested more than ${DEEPEST} deep: nothing of it is used.`;
-    return { ...EMPTY, faults: [{ line, column: 1, severity: 'blocks', message }] };
+    return { ...EMPTY, faults: [{ line, column: 1, severity: 'blocks', ...wrong('css-too-deep', { most: DEEPEST }) }] };
   }
   const faults: CssFault[] = [];
   const tree = parse(text, {
@@ -53,7 +52,7 @@ export function readOwnCss(text: string, below = ''): OwnCss {
         line,
         column,
         severity: 'worth-fixing',
-        message: `This can’t be read and is left out: ${error.message}.`,
+        ...wrong('css-unreadable', { why: error.message }),
       });
     },
   });
@@ -68,7 +67,7 @@ export function readOwnCss(text: string, below = ''): OwnCss {
           faults.push({
             ...at(node),
             severity: 'worth-fixing',
-            message: `@${node.name} is left out: own CSS fetches nothing.`,
+            ...wrong('css-at-rule', { rule: node.name }),
           });
           list?.remove(item);
         }
@@ -77,7 +76,7 @@ export function readOwnCss(text: string, below = ''): OwnCss {
         faults.push({
           ...at(node),
           severity: 'worth-fixing',
-          message: 'Pages load nothing from other hosts; this address won’t be loaded.',
+          ...wrong('css-address'),
         });
       }
       if (node.type !== 'Rule' || keyframes || node.prelude.type !== 'SelectorList') return;
@@ -87,7 +86,20 @@ export function readOwnCss(text: string, below = ''): OwnCss {
         faults.push({
           ...at(node),
           severity: 'blocks',
-          message: `“${selectors.join(', ')}” hides the whole page; visitors would see nothing.`,
+          ...wrong('css-hides-all', { selectors: selectors.join(', ') }),
+        });
+      const hides = selectors.find((one) => /(^|[\s>+~])h1(?![\w-])[^\s>+~]*$/.test(one));
+      if (hides && isHidden(properties))
+        faults.push({ ...at(node), severity: 'worth-fixing', ...wrong('css-hides-heading', { selector: hides }) });
+      const [ink, ground] = [
+        properties.get('color'),
+        properties.get('background-color') ?? properties.get('background'),
+      ];
+      if (ink && ink === ground && !/^(inherit|initial|unset|revert)$/.test(ink))
+        faults.push({
+          ...at(node),
+          severity: 'worth-fixing',
+          ...wrong('css-unseen', { selector: selectors.join(', ') }),
         });
       for (const selector of selectors) {
         const names = changed.get(selector) ?? new Set();
@@ -124,13 +136,14 @@ function propertiesOf(rule: Rule): Map<string, string> {
   return found;
 }
 
+const isHidden = (properties: ReadonlyMap<string, string>): boolean =>
+  properties.get('display') === 'none' ||
+  properties.get('visibility') === 'hidden' ||
+  properties.get('content-visibility') === 'hidden' ||
+  Number(properties.get('opacity') ?? 1) === 0;
+
 function hidesAll(selectors: readonly string[], properties: ReadonlyMap<string, string>): boolean {
-  const isHidden =
-    properties.get('display') === 'none' ||
-    properties.get('visibility') === 'hidden' ||
-    properties.get('content-visibility') === 'hidden' ||
-    Number(properties.get('opacity') ?? 1) === 0;
-  return isHidden && selectors.some((selector) => WHOLE.test(selector));
+  return isHidden(properties) && selectors.some((selector) => WHOLE.test(selector));
 }
 
 /** A selector below `main`: nothing outside of the page’s content is reached. */

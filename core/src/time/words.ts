@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { TIMES } from './said.js';
 import { zoneNamed } from './steady-zone.js';
 import { DAY, type Instant } from './instant.js';
 
@@ -23,13 +24,13 @@ export function writeEnd(at: Instant, zone: string, now: Instant): string {
   if (time.hour !== 0 || time.minute !== 0) return writeInstant(at, zone, now);
   const day = time.minus({ days: 1 });
   const year = day.year === inZone(now, zone).year ? '' : ' yyyy';
-  return `the end of ${day.toFormat(`ccc d LLL${year}`)}`;
+  return TIMES.endOf(day.toFormat(`ccc d LLL${year}`));
 }
 
 /** "in 3 days", "2 hours ago": the second reading of an instant. */
 export function writeDistance(at: Instant, now: Instant): string {
   const ms = Math.abs(at - now);
-  const [count, unit] =
+  const [count, unit]: [number, Parameters<typeof TIMES.distance>[1]] =
     ms < 3_600_000
       ? [Math.round(ms / 60_000), 'minute']
       : ms < DAY
@@ -39,9 +40,9 @@ export function writeDistance(at: Instant, now: Instant): string {
           : ms < 730 * DAY
             ? [Math.round(ms / (30.44 * DAY)), 'month']
             : [Math.round(ms / (365.25 * DAY)), 'year'];
-  if (count === 0) return 'just now';
-  const words = `${count} ${unit}${count === 1 ? '' : 's'}`;
-  return at > now ? `in ${words}` : `${words} ago`;
+  if (count === 0) return TIMES.now;
+  const words = TIMES.distance(count, unit);
+  return at > now ? TIMES.ahead(words) : TIMES.ago(words);
 }
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
@@ -55,19 +56,54 @@ export function writeDay(day: string): string {
   return `${part({ weekday: 'short' })} ${date.getUTCDate()} ${part({ month: 'short' })} ${date.getUTCFullYear()}`;
 }
 
+/** Which of two numbers comes first where a day is written with strokes: as the reader's locale writes days. */
+export type DayOrder = 'day-first' | 'month-first';
+
+/** How a locale writes days: that of the browser where none is given. */
+export function dayOrderOf(locale?: string): DayOrder {
+  const parts = new Intl.DateTimeFormat(locale).formatToParts(new Date(0)).map(({ type }) => type);
+  return parts.indexOf('month') < parts.indexOf('day') ? 'month-first' : 'day-first';
+}
+
+const WEEKDAYS = ['sun', 'mon', 'tues', 'wednes', 'thurs', 'fri', 'satur'];
+
+/** A day so many days after another. */
+function dayAfter(day: string, days: number): string {
+  return new Date(Date.parse(`${day}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10);
+}
+
+/** A day told from today: "tomorrow", "in 3 days", "next Monday"; `null` where it is none. A weekday is the next such day. */
+function toldFrom(today: string, typed: string): string | null {
+  if (typed === 'today') return today;
+  if (typed === 'tomorrow') return dayAfter(today, 1);
+  const [, count, unit] = /^in (\d{1,3}) (day|week)s?$/.exec(typed) ?? [];
+  if (count) return dayAfter(today, Number(count) * (unit === 'week' ? 7 : 1));
+  const [, word = ''] = /^(?:next |on |this )?([a-z]{3,9})$/.exec(typed) ?? [];
+  const weekday = WEEKDAYS.findIndex((name) => `${name}day`.startsWith(word) && word.length > 2);
+  if (weekday < 0) return null;
+  const now = new Date(`${today}T00:00:00Z`).getUTCDay();
+  return dayAfter(today, ((weekday - now + 6) % 7) + 1);
+}
 /**
- * A day as people write it: "2026-12-01", "1 Dec", "Tue 1 December 2026", "1.12.2026", "1/12". The day comes before
- * the month. Without a year it is the next such day from `today` on. `null` where it is no day.
+ * A day as people write it: "2026-12-01", "1 Dec", "Tue 1 December 2026", "Dec 1, 2026", "1.12.2026", "30.11.", "1/12",
+ * "tomorrow", "next Monday". The day comes before the month; between strokes as the order says, unless only the other can
+ * be. Without a year it is the next such day from `today` on. `null` where it is no day.
  */
-export function parseDay(text: string, today: string): string | null {
-  const typed = text.trim().toLowerCase();
+export function parseDay(text: string, today: string, order: DayOrder = 'day-first'): string | null {
+  const typed = text.trim().toLowerCase().replace(/\s+/g, ' ');
   if (isDay(typed)) return typed;
-  const numbers = /^(\d{1,2})[./-](\d{1,2})(?:[./-](\d{4})?)?$/.exec(typed);
-  const words = /^(?:[a-z]{2,9}[.,]?\s+)?(\d{1,2})\.?\s+([a-z]{3,9})\.?(?:,?\s+(\d{4}))?$/.exec(typed);
-  const month = words ? MONTHS.indexOf((words[2] ?? '').slice(0, 3)) + 1 : Number(numbers?.[2] ?? 0);
-  const day = Number(words?.[1] ?? numbers?.[1] ?? 0);
+  const told = toldFrom(today, typed);
+  if (told) return told;
+  const numbers = /^(\d{1,2})([./-])(\d{1,2})(?:[./-](\d{4})?)?$/.exec(typed);
+  const words = /^(?:[a-z]{2,9}[.,]? )?(\d{1,2})(?:\.|st|nd|rd|th)? ([a-z]{3,9})\.?(?:,? (\d{4}))?$/.exec(typed);
+  const american = /^(?:[a-z]{2,9}[.,]? )?([a-z]{3,9})\.? (\d{1,2})(?:st|nd|rd|th)?(?:,? (\d{4}))?$/.exec(typed);
+  const [one, stroke, two] = [Number(numbers?.[1] ?? 0), numbers?.[2], Number(numbers?.[3] ?? 0)];
+  const isMonthFirst = stroke === '/' && (order === 'month-first' ? one <= 12 : two > 12 && one <= 12);
+  const named = words?.[2] ?? american?.[1];
+  const month = named ? MONTHS.indexOf(named.slice(0, 3)) + 1 : isMonthFirst ? one : two;
+  const day = Number(words?.[1] ?? american?.[2] ?? (isMonthFirst ? two : one));
   if (!month || !day) return null;
-  const year = words?.[3] ?? numbers?.[3];
+  const year = words?.[3] ?? american?.[3] ?? numbers?.[4];
   const of = (y: number) => `${y}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
   if (year) return isDay(of(Number(year))) ? of(Number(year)) : null;
   // 29 February may be years ahead.
@@ -75,11 +111,36 @@ export function parseDay(text: string, today: string): string | null {
   return [...Array(9).keys()].map((n) => of(first + n)).find((one) => isDay(one) && one >= today) ?? null;
 }
 
-/** A time of day as people write it: "9", "9:30", "0930", "9.30". `HH:MM`, or `null` where it is none. */
+/** A time of day as people write it: "9", "9:30", "0930", "9.30", "8 pm", "noon". `HH:MM`, or `null` where it is none. */
 export function parseTime(text: string): string | null {
-  const [, hours = '', minutes = '00'] = /^(\d{1,2})(?:[:. h]?(\d{2}))?h?$/.exec(text.trim()) ?? [];
-  if (!hours || Number(hours) > 23 || Number(minutes) > 59) return null;
-  return `${hours.padStart(2, '0')}:${minutes}`;
+  const typed = text.trim().toLowerCase();
+  if (typed === 'noon') return '12:00';
+  if (typed === 'midnight') return '00:00';
+  const [, hours = '', minutes = '00', half] = /^(\d{1,2})(?:[:. h]?(\d{2}))?h?(?: ?([ap])\.?m\.?)?$/.exec(typed) ?? [];
+  if (!hours || Number(minutes) > 59 || (half && (Number(hours) < 1 || Number(hours) > 12))) return null;
+  const hour = half ? (Number(hours) % 12) + (half === 'p' ? 12 : 0) : Number(hours);
+  return hour > 23 ? null : `${String(hour).padStart(2, '0')}:${minutes}`;
+}
+
+/**
+ * A moment as people type it into one field, a day with or without a time, or a time today: "24 Dec, 18:00", "tomorrow at
+ * 9 am", "next Friday", "18:00". Wall-clock time `YYYY-MM-DDTHH:MM`; a day alone is its first minute. `null` where it is
+ * none; a bare number is none either.
+ */
+export function parseWhen(text: string, today: string, order: DayOrder = 'day-first'): string | null {
+  const typed = text.trim().replace(/^(\d{4}-\d\d-\d\d)T/i, '$1 ');
+  const whole = parseDay(typed, today, order);
+  if (whole) return `${whole}T00:00`;
+  if (/^(noon|midnight)$|\d ?([:.h]|[ap]\.?m)/i.test(typed)) {
+    const alone = parseTime(typed);
+    if (alone) return `${today}T${alone}`;
+  }
+  for (const { index } of typed.matchAll(/[\s,]+/g)) {
+    const day = parseDay(typed.slice(0, index).replace(/ at$/i, ''), today, order);
+    const time = parseTime(typed.slice(index).replace(/^[\s,]+(at )?/i, ''));
+    if (day && time) return `${day}T${time}`;
+  }
+  return null;
 }
 
 /** Whether a text is a day of the calendar, `YYYY-MM-DD`. */

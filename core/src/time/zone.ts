@@ -77,3 +77,6 @@ export const nextYear = (at: Instant, zone: string): Instant =>
     .startOf('year')
     .plus({ years: 1 })
     .toMillis() as Instant;
+
+/** The place a zone is named after, as people call its time: "London" of Europe/London. */
+export const placeOfZone = (zone: string): string => (zone.split('/').at(-1) ?? zone).replace(/_/g, ' ');

@@ -1,4 +1,5 @@
 import type { Instant } from '../time/index.js';
+import { faultWords, type Said } from './faults.js';
 
 /** What is wrong, and what the person can do about it. */
 export interface FindingWords {
@@ -54,8 +55,12 @@ export const FINDINGS = {
     message: `${label} still says “${text}”.`,
     mend: 'Write your own words, or remove the block.',
   }),
-  'own-css': ({ line, fault }: { readonly line: number; readonly fault: string }) => ({
-    message: `Own CSS, line ${line}: ${fault}`,
+  'piece-first-content': ({ piece, text }: { readonly piece: string; readonly text: string }) => ({
+    message: `The piece “${piece}” still says “${text}”.`,
+    mend: 'Open the piece and write your own words.',
+  }),
+  'own-css': ({ line, fault }: { readonly line: number; readonly fault: Said | string }) => ({
+    message: `Own CSS, line ${line}: ${typeof fault === 'string' ? fault : faultWords(fault)}`,
     mend: 'Open the page’s own CSS and change that line.',
   }),
   'form-without-button': () => ({
@@ -99,6 +104,50 @@ export const FINDINGS = {
     message: 'Own HTML has no name: screen readers can’t say what it is.',
     mend: 'Describe it in a few words.',
   }),
+  'own-html-broken': ({ line, what }: { readonly line: number; readonly what: string }) => ({
+    message: `Own HTML, line ${line}: ${what}.`,
+    mend: 'Close what is open, so that every browser shows the same.',
+  }),
+  'button-nowhere': ({ label }: { readonly label: string }) => ({
+    message: `The button “${label}” leads nowhere: visitors don’t see it.`,
+    mend: 'Choose where it leads, or remove it.',
+  }),
+  'picture-missing': ({ label }: { readonly label: string }) => ({
+    message: `${label} is empty.`,
+    mend: 'Choose one, or remove it.',
+  }),
+  'picture-file-name': ({ label, text }: { readonly label: string; readonly text: string }) => ({
+    message: `${label} is described by the name of a file: “${text}”.`,
+    mend: 'Say what can be seen on it.',
+  }),
+  'place-missing': () => ({
+    message: 'A link leads to a block that is not on this page.',
+    mend: 'Choose another place.',
+  }),
+  'heading-shouted': ({ label }: { readonly label: string }) => ({
+    message: `${label} is all in capitals: hard to read, and spelled out by some screen readers.`,
+    mend: 'Write it as a sentence.',
+  }),
+  'heading-long': ({ label, length }: { readonly label: string; readonly length: number }) => ({
+    message: `${label} has ${length} characters.`,
+    mend: 'Shorten it; the rest belongs in a text.',
+  }),
+  'person-nameless': ({ number }: { readonly number: number }) => ({
+    message: `Person ${number} has no name.`,
+    mend: 'Write it, or remove the person.',
+  }),
+  'phone-impossible': ({ text }: { readonly text: string }) => ({
+    message: `“${text}” is no phone number: it can’t be called from the page.`,
+    mend: 'Write the number with the country code, and other words in the address.',
+  }),
+  'mail-impossible': ({ text }: { readonly text: string }) => ({
+    message: `“${text}” is no e-mail address: nobody can write to it.`,
+    mend: 'Correct it.',
+  }),
+  'countdown-over': ({ at }: { readonly at: Instant }, write) => ({
+    message: `The countdown ends on ${write(at)}, before this goes live.`,
+    mend: 'Choose a later moment, or count to the end of the page’s period.',
+  }),
   'link-off': ({ page, why }: { readonly page: string; readonly why: WhyOff }) => ({
     message: `The link to ${page} is broken: that page ${WHY_OFF[why].is}.`,
     mend: WHY_OFF[why].mend,
@@ -106,6 +155,21 @@ export const FINDINGS = {
   'listed-off': ({ page, why }: { readonly page: string; readonly why: WhyOff }) => ({
     message: `${page} stands in this list and ${WHY_OFF[why].is}.`,
     mend: WHY_OFF[why].mend,
+  }),
+  'piece-not-out': (
+    { piece, at }: { readonly piece: string | null; readonly itemId: number; readonly at: Instant | null },
+    write,
+  ) => ({
+    message: `${piece === null ? 'A piece' : `The piece “${piece}”`} isn’t live${at === null ? ' when this page goes live' : from(at, write)}: visitors would see nothing of it.`,
+    mend: 'Release the piece with the page, or unlink it.',
+  }),
+  'value-unknown': ({ name, at }: { readonly name: string; readonly at: Instant | null }, write) => ({
+    message: `{${name}} has no value${at === null ? '' : from(at, write)}: visitors would read it with its braces.`,
+    mend: 'Correct the name, or add the value to the shared values.',
+  }),
+  'link-unfilled': ({ typed, at }: { readonly typed: string; readonly at: Instant | null }, write) => ({
+    message: `The link to ${typed} leads nowhere${from(at, write)}, with what the shared values hold.`,
+    mend: 'Correct the shared value, or type the address or number here.',
   }),
   'link-broken': ({ page, isLive }: { readonly page: string; readonly isLive: boolean }) => ({
     message: `The link to ${page} is broken${isLive ? '' : ' when this goes live'}: that page is off.`,

@@ -1,3 +1,6 @@
+/** What has no name here, or none that is known. */
+export const UNNAMED = { page: 'a page', picture: 'a picture' };
+
 /** What an address gives, and how a link to a page works, by code, in words: to stand behind "visitors get". */
 export const GIVEN = {
   page: ({ page, revision }: { readonly page: string; readonly revision: number | string }) =>

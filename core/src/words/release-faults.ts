@@ -1,4 +1,5 @@
 import type { Instant } from '../time/index.js';
+import { faultWords, type Said } from './faults.js';
 import type { WriteInstant } from './findings.js';
 
 /** How instants are written for whoever reads: as they are, and as ends of intervals. */
@@ -21,6 +22,10 @@ export const RELEASE_FAULTS = {
     'There is no plan to go back to: the page would not be live then. Choose what visitors get.',
   'cuts-later-periods': () => 'This cuts periods planned for later. Choose an earlier end, or confirm the cut.',
   'without-address': () => 'The page has no address then; its site has no host.',
+  'no-such-period': () => 'That period isn’t planned any more. Look again.',
+  'period-is-over': () => 'That period is over; what visitors got stays as it was.',
+  'start-is-over': () => 'It has begun already; its start stays as it was.',
+  'nothing-after-it': () => 'Choose what visitors get after its end.',
   'nothing-to-shift': () => 'Nothing is planned, so there is nothing to shift.',
   'shifted-too-far': () => 'Nothing can be planned after 31 December 2199. Choose fewer days.',
   'shifted-into-the-past': () => 'It would begin or end in the past.',
@@ -32,7 +37,7 @@ export const RELEASE_FAULTS = {
   'without-end': () => 'It has no end, so nothing comes after it.',
   'never-live': () => 'It was never live, so nothing comes after it.',
   'site-elsewhere': () => 'That site isn’t in this portfolio.',
-  'no-path': ({ why }: { readonly why: string }) => why,
+  'no-path': ({ why }: { readonly why: Said }) => faultWords(why),
   'not-there-then': () => 'The page doesn’t exist at that time.',
   'there-already': () => 'The page is at that address already.',
   'target-elsewhere': () => 'There is no such page in this portfolio.',
@@ -48,6 +53,7 @@ export const RELEASE_FAULTS = {
     }: {
       readonly address: string;
       readonly page: string | null;
+      readonly pageId: number;
       readonly from: Instant;
       readonly until: Instant | null;
       /** Who released the other page, and when; `at` is `null` where that is not known. */
@@ -63,8 +69,15 @@ export const RELEASE_FAULTS = {
   'item-twice': () => 'This release already changes this; a release changes each thing once.',
   'item-elsewhere': () => 'That isn’t in the stock of this portfolio.',
   'only-a-piece': () => 'Only a piece can be taken off.',
-  'css-blocks': ({ line, why }: { readonly line: number; readonly why: string }) => `Line ${line}: ${why}`,
-  'approvals-missing': ({ site, approvals }: { readonly site: string; readonly approvals: number }) =>
+  'css-blocks': ({ line, why }: { readonly line: number; readonly why: Said }) => `Line ${line}: ${faultWords(why)}`,
+  'approvals-missing': ({
+    site,
+    approvals,
+  }: {
+    readonly site: string;
+    readonly siteId: number;
+    readonly approvals: number;
+  }) =>
     approvals === 1
       ? `${site} wants an approval before a release. Prepare it, and somebody else approves it.`
       : `${site} wants ${approvals} approvals before a release. Prepare it, and others approve it.`,

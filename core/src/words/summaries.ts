@@ -21,8 +21,18 @@ export const SUMMARIES = {
   ) =>
     `Put ${revision === null ? 'the drafts' : `revision ${revision}`} live${begins(from, write)}${ends(until, write)}${more ? `, and ${periods(more)}` : ''}`,
   'taken-off': ({ from, until }: Stretch, write) => `Took off${begins(from, write)}${ends(until, write)}`,
-  moved: ({ path, at }: { readonly path: string; readonly at: Instant }, write) =>
-    `Moved to ${path} from ${write.at(at)}`,
+  /** `from`, `to`: whole addresses; releases of earlier versions kept only the path. */
+  moved: (
+    {
+      path,
+      at,
+      from,
+      to,
+    }: { readonly path: string; readonly at: Instant; readonly from?: string; readonly to?: string },
+    write,
+  ) => `Moved ${from === undefined ? '' : `from ${from} `}to ${to ?? path} on ${write.at(at)}`,
+  retimed: ({ from, until }: { readonly from: Instant | null; readonly until: Instant | null }, write) =>
+    `Changed its period${from === null ? '' : `: from ${write.at(from)}`}${until === null ? ', no end' : ` to ${write.end(until)}`}`,
   shifted: ({ by }: { readonly by: number }) => `Shifted by ${days(by)} ${by > 0 ? 'later' : 'earlier'}`,
   'afterwards-changed': () => 'Changed what comes afterwards',
   binned: () => 'Put in the bin',

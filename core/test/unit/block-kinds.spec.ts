@@ -29,7 +29,7 @@ const show = (type: BlockType, fields: Record<string, unknown>, known: Partial<R
     contextOf(
       worldOf({
         pageHref: (id) => ((id as number) === 1 ? '/there' : null),
-        pictureOf: () => ({ width: 6, height: 4, variants: [{ width: 640, src: '/-/p.webp', avif: '/-/p.avif' }] }),
+        pictureOf: () => ({ width: 600, height: 400, variants: [{ width: 640, src: '/-/p.webp', avif: '/-/p.avif' }] }),
         ...known,
       }),
     ),
@@ -254,7 +254,7 @@ describe('what is embedded', () => {
   );
   it('own HTML is kept apart, and says what it loads', () => {
     const code =
-      '<script src="https://a.example/x.js"></script><img src=//b.example/i.png><p style="background:url(https://a.example/y)">';
+      '<a href="https://followed.example/">A link is followed, not loaded</a><script src="https://a.example/x.js"></script><img src=//b.example/i.png><p style="background:url(https://a.example/y)">';
     expect(show('ownHtml', { code, title: 'Odd' })).toContain('sandbox="" ');
     const published = show('ownHtml', { code, title: 'Odd' }, { apart: () => ({ src: '/-/own.html' }) });
     expect(published).toContain('src="/-/own.html"');
@@ -327,7 +327,7 @@ describe('a form', () => {
       });
       expect(shown).toMatch(/<form [^>]*method="post"/);
       expect(shown).toMatch(/<label[^>]*>.*Your mail.*<input [^>]*type="email"[^>]*required/);
-      expect(shown).toContain('<button class="button">Join</button>');
+      expect(shown).toContain('<button type="submit" class="button">Join</button>');
       // One that can't work is not shown: nobody fills in what leads nowhere.
       expect(show(type, { asks: 'email', button: outside('', 'https://list.example/in') })).not.toContain('<form');
     }
@@ -359,6 +359,23 @@ describe('pictures', () => {
   });
   it('keep in view what must not be cut, say their size, and are silent where they only decorate', () => {
     const shown = show('picture', { picture: { ...picture, isDecorative: true, focus: { x: 250, y: 900 } } });
-    expect(shown).toContain('width="6" height="4" alt="" style="object-position:25% 90%"');
+    expect(shown).toContain('width="600" height="400" alt="" style="object-position:25% 90%"');
+  });
+  it('keep the proportion of a part that was chosen in every block, are not blown up where they are small, and say what is said of them now', () => {
+    const of = (more: object) => {
+      const variants = [{ width: 640, src: '/-/p.webp' }];
+      const context = contextOf(worldOf({ pictureOf: () => ({ width: 500, height: 800, variants, ...more }) }));
+      const use = { ...picture, description: 'The old boat' };
+      return ['picture', 'reasons', 'people'].map((type) => {
+        const items = [{ title: 'T', name: 'N', text: '', role: '', picture: use }];
+        const fields = type === 'picture' ? { picture: use } : { items };
+        return blockHtml(newBlock(type as 'picture', 'block001', fields as never), context).markup;
+      });
+    };
+    for (const shown of of({})) expect(shown).not.toContain('aspect-ratio');
+    for (const shown of of({ crop: {} })) expect(shown).toContain('style="aspect-ratio:500/800"');
+    for (const shown of of({ width: 24, height: 24 })) expect(shown).toContain('max-width:min(100%,24px)');
+    for (const shown of of({ description: 'The new boat', formerWords: ['The old boat'] }))
+      expect(shown).toContain('alt="The new boat"');
   });
 });

@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import {
   documentFindingsOf,
+  sharedFindingsOf,
+  type SharedSight,
   draftLinkFindingsOf,
   findingsOf,
   mendsOf,
@@ -10,17 +12,23 @@ import {
 } from '../../src/checks/index.js';
 import {
   applyEdit,
+  filledTarget,
+  isWrong,
   newBlock,
+  typedOf,
+  typedTarget,
   richTextFromJSON,
   richTextOf,
   plainTextOf,
   type PageDocument,
+  type Fault,
 } from '../../src/document/index.js';
 import { headHtml } from '../../src/metadata/index.js';
 import type { PageId, PictureId, PlanRowId, PortfolioId, RevisionId } from '../../src/plan/index.js';
 import { compile, type Route } from '../../src/routing/index.js';
+import { blockHtml, contextOf, worldOf } from '../../src/render/index.js';
 import { fold, lengthOf, matches } from '../../src/text/index.js';
-import type { Instant } from '../../src/time/index.js';
+import type { Instant, Interval } from '../../src/time/index.js';
 import { compareDays, isBotAgent, writeChange } from '../../src/traffic/index.js';
 
 const during = (from: number, until: number | null = null) => ({
@@ -108,6 +116,93 @@ describe('checks of a document', () => {
       '? Title is 61 characters; about 60 are shown.',
       '? Description is 156 characters; about 155 are shown.',
     ]);
+  });
+});
+
+describe('checks of what is shared', () => {
+  const piece = (id: number) => newBlock('piece', `piece${id}`, { piece: { id } });
+  const quote = (text: string) => newBlock('quote', 'quote1', { text });
+  const shared: SharedSight = {
+    // Live from 0 to 20 and from 20 to 40, as two revisions; what it says asks for a value too.
+    piece: (id) =>
+      id === 4 ? { name: 'Desk', periods: [during(20, 40), during(0, 20)], blocks: [quote('Ask {desk}')] } : null,
+    values: ({ from, until }) =>
+      [from, ...(from < 35 && (until ?? Infinity) > 35 ? [35 as Instant] : [])].map((start) => ({
+        from: start,
+        values: new Map([
+          ['phone', start < 35 ? '+47 75 12 00 31' : 'call us'],
+          ...(start < 35 ? [['desk', 'two'] as const] : []),
+        ]),
+      })),
+  };
+  const judge = (document: PageDocument, when: Interval) =>
+    says(sharedFindingsOf({ document, during: when, shared, ...names }));
+  it('block a piece that shows nothing at the start, and warn of one that comes to', () => {
+    expect(judge(page(piece(4)), during(0, 30))).toEqual([]);
+    expect(judge(page(piece(4)), during(0, 50))).toEqual([
+      '? The piece “Desk” isn’t live from minute 40: visitors would see nothing of it.',
+      '? {desk} has no value from minute 35: visitors would read it with its braces.',
+    ]);
+    expect(judge(page(piece(4)), during(40, 50))[0]).toMatch(/^! The piece “Desk” isn’t live when this page goes live/);
+    expect(judge(page(piece(5)), during(0, 50))).toEqual([
+      '! A piece isn’t live when this page goes live: visitors would see nothing of it.',
+    ]);
+  });
+  it('block names without a value, once each, in texts, titles and pieces, and never in code', () => {
+    const code = newBlock('ownHtml', 'own1', { code: '<script>f({ x })</script>', title: '{phone}' });
+    expect(
+      judge(
+        { ...page(quote('{phone} {hotlien} {Hotlien}'), code), metadata: { title: '{yaer}', description: '' } },
+        during(0, 9),
+      ),
+    ).toEqual([
+      '! {yaer} has no value: visitors would read it with its braces.',
+      '! {hotlien} has no value: visitors would read it with its braces.',
+    ]);
+    const call = newBlock('buttonRow', 'call1', {
+      items: [{ button: { label: 'Call', target: { kind: 'phone', number: '{phone}' } } }],
+    });
+    expect(judge(page(call), during(0, 40))).toEqual([
+      '? The link to {phone} leads nowhere from minute 35, with what the shared values hold.',
+    ]);
+    expect(judge(page(quote('{desk}'), piece(4)), during(36, 39))).toEqual([
+      '! {desk} has no value: visitors would read it with its braces.',
+    ]);
+  });
+});
+
+describe('links with shared values', () => {
+  const values = new Map([
+    ['phone', '+47 75 12 00 31'],
+    ['shop', 'https://shop.example/a b'],
+    ['season', 'late autumn'],
+  ]);
+  const filled = (kind: 'phone' | 'mail' | 'outside', typed: string) => {
+    const target = typedTarget(kind, typed);
+    if (isWrong(target)) return target.code;
+    const end = filledTarget(target, values);
+    return end && typedOf(end);
+  };
+  it('are filled in and judged as what comes out; what stands around a name is judged as it is typed', () => {
+    expect(filled('phone', '{phone}')).toBe('+4775120031');
+    expect(filled('phone', '0{phone}')).toBe(null);
+    expect(filled('phone', 'call {phone}')).toBe('phone-invalid');
+    expect(filled('phone', '{season}')).toBe(null);
+    expect(filled('mail', '{season}@shop.example')).toBe(null);
+    expect(filled('outside', 'https://shop.example/?season={season}')).toBe(
+      'https://shop.example/?season=late%20autumn',
+    );
+    expect(filled('outside', '{shop}')).toBe(null);
+    expect(filled('outside', 'shop/{season}')).toBe('outside-incomplete');
+    expect(filled('outside', 'javascript:{season}')).toBe('outside-scheme');
+    expect(filled('outside', 'https://shop.example/{nobody}')).toBe(null);
+  });
+  it('and no page shows a link whose name holds nothing', () => {
+    const button = { label: 'Call', target: typedTarget('phone', '{hotline}') };
+    const block = newBlock('buttonRow', 'call1', { items: [{ button } as never] });
+    const shown = (known: Map<string, string>) => blockHtml(block, contextOf(worldOf({ values: known }))).markup;
+    expect(shown(new Map())).not.toMatch(/tel:|Call/);
+    expect(shown(new Map([['hotline', '112']]))).toMatch(/href="tel:112"/);
   });
 });
 
@@ -269,7 +364,7 @@ describe('texts and figures', () => {
       ].map(isBotAgent),
     ).toEqual([false, true, true, true]));
   it('keep formatted text to what pages may have, and say where it is not', () => {
-    const faults: { path: string; message: string }[] = [];
+    const faults: Fault[] = [];
     const read = richTextFromJSON(
       {
         type: 'doc',
@@ -300,6 +395,7 @@ describe('texts and figures', () => {
         siteName: 's',
         canonical: isIndexable ? 'https://a.example/' : null,
         isIndexable,
+        plainIcon: null,
         shareImage: null,
         icons: null,
       }).markup;
@@ -309,5 +405,74 @@ describe('texts and figures', () => {
       head(false).includes('noindex'),
       head(false).includes('canonical'),
     ]).toEqual([false, true, false]);
+  });
+});
+
+describe('what visitors would miss, or meet as broken', () => {
+  const codesOf = (...blocks: PageDocument['blocks']) =>
+    documentFindingsOf({ metadata: { title: 'T', description: 'D' }, blocks }).map(({ code }) => code);
+  const described = (description: string) =>
+    newBlock('picture', 'picture1', { picture: { pictureId: 1 as PictureId, description, isDecorative: false } });
+  it.each([
+    [
+      'a button that leads nowhere',
+      'button-nowhere',
+      newBlock('callToAction', 'ask00001', { button: { label: 'Book', target: null } }),
+    ],
+    ['a picture that is none', 'picture-missing', newBlock('picture', 'picture1', { picture: null })],
+    ['the name of a file', 'picture-file-name', described('tiny.gif')],
+    ['a number of a camera', 'picture-file-name', described('IMG_2041')],
+    ['no number', 'phone-impossible', newBlock('contact', 'contact1', { phone: 'call me maybe' })],
+    ['no address', 'mail-impossible', newBlock('contact', 'contact1', { mail: 'not an address' })],
+    [
+      'a person without a name',
+      'person-nameless',
+      newBlock('people', 'people01', { items: [{ name: '', role: 'Skipper', text: '', picture: null }] }),
+    ],
+    [
+      'capitals',
+      'heading-shouted',
+      newBlock('quote', 'quote001', {}),
+      newBlock('callToAction', 'ask00001', { heading: 'ALL CABINS ARE CHEAPER UNTIL THE END OF THE MONTH' }),
+    ],
+    [
+      'a heading as long as a text',
+      'heading-long',
+      newBlock('callToAction', 'ask00001', { heading: 'Every cabin is cheaper '.repeat(7) }),
+    ],
+    [
+      'own HTML that is not closed',
+      'own-html-broken',
+      newBlock('ownHtml', 'own00001', { title: 'x', code: '<div><p>One</p>' }),
+    ],
+  ] as [string, string, ...PageDocument['blocks'][number][]][])('%s', (_, code, ...blocks) =>
+    expect(codesOf(...blocks)).toContain(code),
+  );
+  it('is none of it where all is well', () => {
+    const link = { kind: 'outside', url: 'https://a.example/' } as const;
+    const well = codesOf(
+      newBlock('callToAction', 'ask00001', { heading: 'Book', button: { label: 'Book', target: link } }),
+      described('A ferry at its berth'),
+      newBlock('contact', 'contact1', { phone: '+47 55 51 20 00', mail: 'desk@a.example' }),
+      newBlock('contact', 'contact2', { phone: '{hotline}', mail: '' }),
+      newBlock('people', 'people01', { items: [{ name: 'Signe', role: '', text: '', picture: null }] }),
+      newBlock('ownHtml', 'own00001', { title: 'x', code: '<ul><li>One<li>Two</ul><svg><path d="M0 0"/></svg><br>' }),
+    );
+    expect(well.filter((code) => code !== 'heading-none')).toEqual([]);
+  });
+  it('own CSS that hides the main heading, or writes in the colour of the ground', () => {
+    const codes = (css: string) =>
+      documentFindingsOf({ metadata: { title: 'T', description: 'D', css }, blocks: [] }).flatMap(({ code, params }) =>
+        code === 'own-css' ? [(params as { fault: { code: string } }).fault.code] : [],
+      );
+    expect(codes('.opening h1 { visibility: hidden }')).toEqual(['css-hides-heading']);
+    expect(codes('.button { color: #fff; background: #fff }')).toEqual(['css-unseen']);
+    expect(codes('h1 em, .h1-like { display: none } .button { color: #fff; background: #000 }')).toEqual([]);
+  });
+  it('a link to a block that was taken off the page', () => {
+    const blocks = [
+      newBlock('callToAction', 'ask00001', { button: { label: 'About', target: { kind: 'block', blockId: 'about' } } }),
+    ];
+    expect(codesOf(...blocks)).toContain('place-missing');
   });
 });

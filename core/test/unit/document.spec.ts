@@ -125,7 +125,7 @@ const render = (page: PageDocument) =>
       worldOf({
         pageHref: (id) => `/p${id}`,
         titleOf: () => HOSTILE[0] as string,
-        pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
+        pictureOf: () => ({ width: 960, height: 640, variants: [{ width: 640, src: '/-/p.webp' }] }),
         fileOf: () => ({ src: '/-/f.mp4', name: HOSTILE[0] as string, bytes: 1, ending: 'mp4' }),
         values: new Map([['x', HOSTILE[0] as string]]),
       }),
@@ -262,7 +262,7 @@ describe('documents', () => {
       expect(documentFromJSON(page)).toEqual({ ok: true, value: page });
       expect(linksOf(page)).toEqual([]);
       expect(
-        documentFindingsOf(page)
+        documentFindingsOf(page, 'worth-fixing')
           .filter(({ severity }) => severity === 'blocks')
           .map(({ check }) => check),
       ).toEqual({ blank: ['first-heading'], signUp: ['forms'] }[start as string] ?? []);

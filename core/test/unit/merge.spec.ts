@@ -1,12 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { blockTypes, type BlockType } from '../../src/blocks/index.js';
 import {
   applyEdit,
+  blankValues,
+  documentFromJSON,
   mergeDocuments,
   newBlock,
   takeTheirs,
   type Block,
+  richTextOf,
   type Edit,
+  type FieldDefinition,
+  type FieldValues,
   type PageDocument,
 } from '../../src/document/index.js';
 import { changeStart, STARTS, startDocument } from '../../src/starts/index.js';
@@ -98,6 +104,69 @@ describe('bringing two texts together', () => {
     expect(decided.blocks.find(({ id }) => id === 'bbbb')?.fields['text']).toBe('theirs');
     expect(order(decided)).toBe(order(BASE));
   });
+  it('of one block keeps what each wrote in fields of their own, entry by entry; one field of both is a choice', () => {
+    const entry = (title: string, text: string) => ({ title, text, picture: null });
+    const reasons = (heading: string, ...items: ReturnType<typeof entry>[]): PageDocument => ({
+      metadata,
+      blocks: [newBlock('reasons', 'reas1', { heading, items })],
+    });
+    const base = reasons('Why', entry('One', 'a'), entry('Two', 'b'), entry('Three', 'c'));
+    const mine = reasons('Why so', entry('One', 'mine'), entry('Two', 'b'), entry('Three', 'mine'));
+    const theirs = reasons('Why', entry('First', 'a'), entry('Two', 'theirs'), entry('Three', 'theirs'));
+    const { document, conflicts } = mergeDocuments(base, mine, theirs);
+    const merged = (last: string) =>
+      reasons('Why so', entry('First', 'mine'), entry('Two', 'theirs'), entry('Three', last));
+    expect(document).toEqual(merged('mine'));
+    expect(conflicts).toEqual([
+      { blockId: 'reas1', mine: merged('mine').blocks[0], theirs: merged('theirs').blocks[0] },
+    ]);
+  });
+  it('loses no word that anybody wrote: it is on the page, in the tray, or among what is shown for a choice', () => {
+    const ids = ['aaaa', 'bbbb', 'cccc', 'dddd', 'eeee', 'ffff'];
+    let said = 0;
+    const act = fc.oneof(
+      {
+        weight: 4,
+        arbitrary: fc.tuple(fc.constant('set' as const), fc.constantFrom(...ids), fc.constantFrom('text', 'who')),
+      },
+      { weight: 2, arbitrary: fc.tuple(fc.constant('remove' as const), fc.constantFrom(...ids), fc.constant('')) },
+      { weight: 2, arbitrary: fc.tuple(fc.constant('aside' as const), fc.constantFrom(...ids), fc.constant('')) },
+      { weight: 1, arbitrary: fc.tuple(fc.constant('back' as const), fc.constantFrom(...ids), fc.constant('')) },
+      { weight: 1, arbitrary: fc.tuple(fc.constant('insert' as const), fc.constantFrom('n', 'm'), fc.constant('')) },
+      { weight: 1, arbitrary: fc.tuple(fc.constant('start' as const), fc.constantFrom(...STARTS), fc.constant('')) },
+    );
+    const done = (document: PageDocument, [kind, what, field]: readonly [string, string, string]): PageDocument => {
+      const word = `w${said++}e`;
+      const { blocks, tray = [] } = document;
+      const [onPage, inTray] = [blocks.find(({ id }) => id === what), tray.find(({ id }) => id === what)];
+      const without = (list: readonly Block[]) => list.filter(({ id }) => id !== what);
+      if (kind === 'start')
+        return changeStart(document, what as (typeof STARTS)[number], 'N', () => `s${said++}xx`).document;
+      if (kind === 'set') return after(document, [{ kind: 'set', blockId: what, field, value: word }]);
+      if (kind === 'insert') return { ...document, blocks: [...blocks, quote(`${what}${said}xx`, word)] };
+      if (kind === 'remove') return { ...document, blocks: without(blocks) };
+      if (kind === 'aside' && onPage) return { ...document, blocks: without(blocks), tray: [...tray, onPage] };
+      if (kind === 'back' && inTray) return { ...document, blocks: [...blocks, inTray], tray: without(tray) };
+      return document;
+    };
+    const acts = fc.array(act, { maxLength: 8 });
+    const wordsIn = (what: unknown) => new Set(JSON.stringify(what).match(/w\d+e/g));
+    fc.assert(
+      fc.property(acts, acts, acts, (before, a, b) => {
+        const base = before.reduce(done, BASE);
+        const [mine, theirs] = [a.reduce(done, base), b.reduce(done, base)];
+        const merged = mergeDocuments(base, mine, theirs);
+        const [known, there] = [wordsIn(base), wordsIn(merged)];
+        for (const word of [...wordsIn(mine), ...wordsIn(theirs)])
+          if (!known.has(word)) expect(there.has(word)).toBe(true);
+        const all = [...merged.document.blocks, ...(merged.document.tray ?? [])].map(({ id }) => id);
+        expect(new Set(all).size).toBe(all.length);
+        const other = mergeDocuments(base, theirs, mine);
+        if (!merged.conflicts.length) expect(other.document).toEqual(merged.document);
+      }),
+      { numRuns: 400 },
+    );
+  });
   it('keeps new blocks where each put them', () => {
     const mine = after(BASE, [{ kind: 'insert', at: 2, block: quote('mine1') }]);
     const theirs = after(BASE, [
@@ -133,6 +202,54 @@ describe('another start for a page that has content', () => {
     expect(new Set(document.blocks.map(({ id }) => id)).size).toBe(document.blocks.length);
     expect(tray.some(({ id }) => id === 'mark1')).toBe(false);
     for (const { from, to, isWhole } of moved) if (isWhole && from.type === to.type) expect(to).toEqual(from);
+  });
+  it('keeps every text of every entry, whatever the page holds and however often it takes another', () => {
+    let said = 0;
+    /** Words of their own, as long as the field takes them. */
+    const words = (max: number, isLong: boolean) => {
+      const word = `w${said++}e`;
+      return isLong ? word.padEnd(Math.min(max, 5000), 'x') : word;
+    };
+    const valuesOf = (fields: readonly FieldDefinition[], size: number, isLong: boolean): FieldValues =>
+      Object.fromEntries(
+        fields.map((field) => {
+          const { key } = field;
+          if (field.kind === 'line' || field.kind === 'paragraph') return [key, words(field.max, isLong)];
+          if (field.kind === 'rich') return [key, richTextOf(words(50, false))];
+          if (field.kind === 'button') return [key, { label: words(80, isLong), target: null }];
+          if (field.kind !== 'list') return [key, blankValues([field])[key] ?? null];
+          const count = Math.max(field.min, Math.min(size, field.max));
+          return [key, Array.from({ length: count }, () => valuesOf(field.fields, size, isLong))];
+        }),
+      ) as FieldValues;
+    const types = Object.keys(blockTypes) as BlockType[];
+    const one = fc.record({
+      type: fc.constantFrom(...types),
+      size: fc.constantFrom(1, 3, 12, 60),
+      isLong: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(one, { minLength: 1, maxLength: 8 }),
+        fc.array(fc.constantFrom(...STARTS), { minLength: 1, maxLength: 3 }),
+        (made, taken) => {
+          const next = ids();
+          const blocks = made.map(({ type, size, isLong }) =>
+            newBlock(type, next(), valuesOf(blockTypes[type].fields, size, isLong)),
+          );
+          const wanted = JSON.stringify(blocks).match(/w\d+ex*/g) ?? [];
+          const after = taken.reduce((document, start) => changeStart(document, start, 'N', next).document, {
+            metadata,
+            blocks,
+          } as PageDocument);
+          const there = new Set(JSON.stringify(after).match(/w\d+ex*/g));
+          expect(wanted.filter((text) => !there.has(text))).toEqual([]);
+          // What it has become can be saved.
+          expect(documentFromJSON(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
+        },
+      ),
+      { numRuns: 150 },
+    );
   });
   it('puts what has the same meaning where it belongs, and a block nobody knows into the tray', () => {
     const unknown = { id: 'odd1', type: 'ornament', fields: {} } as unknown as Block;

@@ -33,6 +33,7 @@ const lists: RegisterLists = {
     {
       id: 1,
       name: 'Ferries',
+      firstContent: 'blocks',
       addresses: [
         { from: 0, until: at(50), host: 'old.example', basePath: '/', domain: 'old.example' },
         { from: at(50), until: null, host: 'one.example', basePath: '/', domain: 'one.example' },
@@ -41,6 +42,7 @@ const lists: RegisterLists = {
     {
       id: 2,
       name: 'Tide Hall',
+      firstContent: 'blocks',
       addresses: [{ from: 0, until: null, host: 'two.example', basePath: '/hall', domain: null }],
     },
   ],
@@ -408,6 +410,42 @@ describe('finding', () => {
     ['gyft', ['Gift vouchers']],
     ['zzzz', []],
   ])('%s', (typed, names) => expect(finds(typed, ...all)).toEqual(names));
+  it('takes a whole address, as the bar of a browser has it', () => {
+    const table = named(...all);
+    const place = placeAt(table, 0, Infinity);
+    const address = place.host + place.path;
+    const shown = (typed: string) => [...(foundRows(table, typed) ?? [])][0];
+    const bare = address.replace(/\/+$/, '');
+    for (const typed of [address, `https://${bare}`, `http://${bare}/`, `https://${bare}/?from=mail#top`])
+      expect([typed, shown(typed)]).toEqual([typed, 1]);
+  });
+  it('finds what an address was, and parts of words', () => {
+    const place = (from: number, site: number, path: string) => ({ from: at(from), until: null, site, path });
+    const [sample] = fc.sample(entry, { numRuns: 1, seed: 3 });
+    const moved = { ...(sample as RegisterEntry), placements: [place(0, 1, '/rooms-x'), place(60, 0, '/overnight')] };
+    const still = { ...(sample as RegisterEntry), id: 99, placements: [place(0, 0, '/fares')], labels: [] };
+    const table = tableFrom([moved, still]);
+    const found = (typed: string) => [...(foundRows(table, typed) ?? [])];
+    expect(found('https://two.example/hall/rooms-x')).toEqual([1, 0]);
+    expect(found('one.example/overnight')).toEqual([1, 0]);
+    // The host of its site changed while it lay there.
+    expect(found('old.example/fares')).toEqual([0, 1]);
+    expect(finds('eekend', ...all)).toEqual(['Harbour lights weekend']);
+  });
+  it('puts what is called so first, then what begins so, until somebody sorts', () => {
+    const names = ['By night boat', 'Night boat in winter', 'Night boat', 'Night'];
+    const [sample] = fc.sample(entry, { numRuns: 1, seed: 5 });
+    const entries = names.map((name, n) => ({
+      ...(sample as RegisterEntry),
+      ...{ id: n + 1, name, labels: [], placements: [{ from: 0, until: null, site: 0, path: `/${n}` }] },
+      changedAt: at(90 - n),
+    }));
+    const shown = (more: Partial<Question>) =>
+      [...viewOf(tableFrom(entries), question({ find: 'night boat', ...more })).rows].map((row) => names[row]);
+    const changed = { column: 'changed', isDescending: true } as const;
+    expect(shown({ sort: changed, isUnsorted: true })).toEqual(['Night boat', 'Night boat in winter', 'By night boat']);
+    expect(shown({ sort: changed })).toEqual(['By night boat', 'Night boat in winter', 'Night boat']);
+  });
   it('asks for nothing where nothing is typed', () => expect(finds('  ', ...all)).toBeNull());
   it('forgives as many slips as there are, and no more', () => {
     expect(prefixDistance('harbour', 'harbours', 2)).toBe(0);

@@ -10,7 +10,6 @@ import {
   redirectProblems,
   resolve,
   resolvedOver,
-  trace,
   type HostRoutes,
   type Route,
   type RouteAnswer,
@@ -353,31 +352,4 @@ describe('redirect problems', () => {
       { kind: 'dead-end', during: { from: 25 } },
     ]);
   });
-});
-
-it('a trace tells the way of an answer in words', () => {
-  const routes = tableOf([
-    host(
-      'a.example',
-      [live('/1', 1, during(0, 86_400_000)), after('/1', to(2)), after('/3', to(2)), live('/2', 2)],
-      PLACES,
-    ),
-  ]);
-  const names = {
-    page: (id: PageId) => ['', 'Fares', 'Winter', 'Old'][id] ?? '',
-    revision: (id: RevisionId) => id,
-    zone: 'UTC',
-  };
-  const words = (path: string, at = 5) => trace(routes, { host: 'a.example', path }, at as Instant, names);
-  expect(words('/1')).toEqual([
-    'Fares is live at a.example/1 until the end of Thu 1 Jan.',
-    'The visitor gets Fares, revision 1.',
-  ]);
-  expect(words('/3')).toEqual([
-    'No page is live at a.example/3; a redirect to Winter holds there.',
-    'Winter is live.',
-    'The visitor gets a redirect to a.example/2, 301.',
-  ]);
-  expect(words('/nothing')).toEqual(['Nothing is planned at a.example/nothing.', 'The visitor gets not found (404).']);
-  expect(trace(routes, { host: 'x.example', path: '/' }, 0 as Instant, names).at(-1)).toContain('421');
 });

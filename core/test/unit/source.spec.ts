@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { documentFindingsOf, mendsOf } from '../../src/checks/index.js';
@@ -11,7 +12,7 @@ import {
   type RichText,
 } from '../../src/document/index.js';
 import type { PageId } from '../../src/plan/index.js';
-import { blocksFromHtml, richFromHtml, richToHtml, type HtmlElement } from '../../src/source/index.js';
+import { blocksFromHtml, pastedText, richFromHtml, richToHtml, type HtmlElement } from '../../src/source/index.js';
 import { parse } from './parse.js';
 
 const inner = (html: string) => (parse(`<body>${html}</body>`).children.at(-1) as HtmlElement).children;
@@ -205,5 +206,119 @@ describe('a mend', () => {
       'title',
     ]);
     expect(documentFindingsOf(now)).toEqual([]);
+  });
+});
+
+describe('what office programs put on the clipboard', () => {
+  const folder = new URL('../corpus/pasted/', import.meta.url);
+  const pasted = (name: string) => parse(readFileSync(new URL(`${name}.html`, folder), 'utf8'));
+  const blocksOf = (name: string) => blocksFromHtml(pasted(name), ids(), false);
+  const bodies = (name: string) => blocksOf(name).blocks.map(({ fields }) => richToHtml(fields['body'] as RichText));
+  const cells = (block: { fields: object } | undefined) =>
+    (block?.fields as { items: Record<string, string>[] }).items.map((row) => Object.values(row).join('|'));
+
+  it('keeps lists, within lists and numbered, headings and links; what is hidden stays behind, and is named', () => {
+    expect(bodies('document-lists').join('\n')).toBe(
+      [
+        '<h2>Lantern walk</h2>',
+        '<h2>What to bring</h2>',
+        '<ul>\n  <li>\n    <p>Bring a <strong>lantern</strong></p>\n    <ul>\n      <li>with a candle</li>\n    </ul>\n  </li>\n  <li>Warm shoes</li>\n</ul>',
+        '<p>Then go:</p>',
+        '<ol>\n  <li>To the quay</li>\n  <li>Round the <a href="https://harbour.example/light">light</a></li>\n</ol>',
+      ].join('\n'),
+    );
+    expect(blocksOf('document-lists').left).toEqual(['1 hidden part']);
+    expect(bodies('document-bullets-typed')[0]).toBe(
+      '<p>Bring:</p>\n<ul>\n  <li>A lantern</li>\n  <li>Warm shoes</li>\n</ul>\n<p>See you · there</p>',
+    );
+    expect(bodies('slides')[0]).toContain('<li>Storm season begins</li>\n  <li>Boats turn');
+    expect(bodies('open-document')[0]).toBe(
+      '<h2>Harbour house</h2>\n<p>Open <em>every</em> day.</p>\n<ol>\n  <li>Ring the bell</li>\n  <li>Wait</li>\n</ol>',
+    );
+  });
+  it('keeps tables as tables, up to twelve columns, without what is hidden in them', () => {
+    const { blocks, left } = blocksOf('sheet');
+    expect(cells(blocks[0])).toEqual([
+      'Boat|Mon|Tue|Wed|Thu|Fri||||||',
+      'Night boat|21:00||21:00||22:30||||||',
+      'Day boat|every hour||||9:00||||||',
+    ]);
+    expect(left).toEqual(['1 hidden part']);
+    expect(blocksOf('web-document').blocks.map(({ type }) => type)).toEqual(['text', 'table', 'text']);
+  });
+  it('reads tables that lay out a mail part by part: the one within is a table, and no row comes twice', () => {
+    const { blocks, left } = blocksOf('mail');
+    expect(blocks.map(({ type }) => type)).toEqual(['text', 'table', 'text']);
+    expect(cells(blocks[1])).toEqual(['Who|Price||||||||||', 'Adults|10 EUR||||||||||']);
+    expect(richToHtml(blocks[2]?.fields['body'] as RichText)).toBe(
+      '<p><a href="https://boats.example/book">Book now</a></p>',
+    );
+    expect(left).toEqual(['1 hidden part', '1 button']);
+  });
+  it('is a text where a text can hold it, and asks for blocks where it can’t', () => {
+    expect(pastedText(pasted('sheet')).holdsMore).toBe(true);
+    const { text, holdsMore, left } = pastedText(pasted('document-lists'));
+    expect(holdsMore).toBe(false);
+    expect(richToHtml(text)).toBe(bodies('document-lists').join('\n'));
+    expect(left).toEqual(['1 hidden part']);
+  });
+});
+
+describe('HTML from anywhere', () => {
+  interface Made {
+    readonly html: string;
+    readonly seen: readonly string[];
+    readonly hidden: readonly string[];
+  }
+  let count = 0;
+  const word = (): string => `w${count++}x`;
+  const leaf = fc.constantFrom('plain', 'long', 'hidden').map((kind): Made => {
+    const one = word();
+    if (kind === 'hidden') return { html: `<span style="display:none">${one}</span>`, seen: [], hidden: [one] };
+    return { html: kind === 'long' ? `${one} ${'much '.repeat(60)}` : one, seen: [one], hidden: [] };
+  });
+  const wraps = [
+    ...['p', 'div', 'h1', 'h3', 'b', 'blockquote', 'article', 'center'].map((tag) => [`<${tag}>`, `</${tag}>`]),
+    ['<ul><li>', '</li></ul>'],
+    ['<ol><li>One</li><li>', '</li></ol>'],
+    ['<table><caption>Prices</caption><tr><td>', '</td></tr></table>'],
+    ['<table><tr><th>Who</th><th>What</th></tr><tr><td>', '</td><td>two</td></tr></table>'],
+    ['<details><summary>Ask</summary>', '</details>'],
+    ['<details><summary>', '</summary>Answer</details>'],
+    ['<blockquote>Said<cite>', '</cite></blockquote>'],
+    ['<a href="https://a.example">', '</a>'],
+    ['<p style="mso-list:l0 level1 lfo1">· ', '</p>'],
+    ['<dl><dt>', '</dt><dd>Meaning</dd></dl>'],
+    ['<pre>', '</pre>'],
+  ] as const;
+  const tree = fc.letrec<{ node: Made; many: Made }>((tie) => ({
+    node: fc.oneof(
+      { maxDepth: 5, withCrossShrink: true },
+      leaf,
+      fc.tuple(fc.constantFrom(...wraps), tie('many')).map(([[open = '', close = ''], inside]) => ({
+        ...inside,
+        html: open + inside.html + close,
+      })),
+    ),
+    many: fc.array(tie('node'), { minLength: 1, maxLength: 4 }).map((all) => ({
+      html: all.map(({ html }) => html).join(' '),
+      seen: all.flatMap(({ seen }) => seen),
+      hidden: all.flatMap(({ hidden }) => hidden),
+    })),
+  }));
+  it('loses no word that is seen, whatever stands within what, and shows none that is hidden', () => {
+    fc.assert(
+      fc.property(tree.many, fc.boolean(), ({ html, seen, hidden }, asPage) => {
+        const { blocks, left } = read(html, asPage);
+        expect(documentFromJSON({ metadata: { title: '', description: '' }, blocks })).toMatchObject({ ok: true });
+        const words = JSON.stringify(blocks);
+        for (const one of seen) expect(words.includes(one)).toBe(true);
+        for (const one of hidden) expect(words.includes(one)).toBe(false);
+        if (hidden.length) expect(left.join()).toContain('hidden');
+        const text = pastedText(parse(html)).text;
+        for (const one of seen) expect(plainTextOf(text)).toContain(one);
+      }),
+      { numRuns: 300 },
+    );
   });
 });

@@ -4,14 +4,13 @@ import { newBlock } from '../../src/document/index.js';
 import {
   alwaysAt,
   contentFromJSON,
-  fillText,
-  namesIn,
   paintStock,
   putBackStock,
   stockAt,
   valueMap,
   type StockPeriod,
 } from '../../src/stock/index.js';
+import { fillText, namesIn } from '../../src/text/index.js';
 import {
   darkOf,
   nearestGood,

@@ -9,9 +9,12 @@ import {
   writeEnd,
   type Instant,
   type Interval,
+  dayOrderOf,
   parseDay,
   parseTime,
+  parseWhen,
   writeDay,
+  writeInstant,
 } from '../../src/time/index.js';
 
 const iso = (local: string, zone: string) => {
@@ -101,7 +104,18 @@ describe('days and times as people write them', () => {
     ['29 Feb 2027', null],
     ['31.4.2026', null],
     ['2026-13-01', null],
-    ['tomorrow', null],
+    ['tomorrow', '2026-11-26'],
+    ['in 2 weeks', '2026-12-09'],
+    ['next Monday', '2026-11-30'],
+    ['wed', '2026-12-02'],
+    ['thurs', '2026-11-26'],
+    ['monsoon', null],
+    ['30.11.', '2026-11-30'],
+    ['12/24/2026', '2026-12-24'],
+    ['24/12/2026', '2026-12-24'],
+    ['Dec 24, 2026', '2026-12-24'],
+    ['Thursday, December 24th', '2026-12-24'],
+    ['1st Dec', '2026-12-01'],
     ['', null],
   ])('%s', (typed, day) => expect(parseDay(typed, today)).toBe(day));
   it('are read back from how they are written', () => {
@@ -123,6 +137,34 @@ describe('days and times as people write them', () => {
       '23:00',
       '00:00',
     ]);
-    expect(['24:00', '9:60', 'noon', '', '12345'].map(parseTime)).toEqual([null, null, null, null, null]);
+    expect(['noon', '8 pm', '12am', '8:30 p.m.'].map(parseTime)).toEqual(['12:00', '20:00', '00:00', '20:30']);
+    const wrong = ['24:00', '9:60', '08:00 UTC', '', '12345', '13 pm'];
+    expect(wrong.map(parseTime)).toEqual(wrong.map(() => null));
+    // Between strokes days are read as the reader's locale writes them.
+    expect([dayOrderOf('en-US'), dayOrderOf('en-GB'), dayOrderOf('de')]).toEqual([
+      'month-first',
+      'day-first',
+      'day-first',
+    ]);
+    expect(parseDay('12/1/2026', today, 'month-first')).toBe('2026-12-01');
+    expect(parseDay('12.1.2026', today, 'month-first')).toBe('2026-01-12');
+  });
+  it.each([
+    ['24 Dec, 18:00', '2026-12-24T18:00'],
+    ['tomorrow at 9 am', '2026-11-26T09:00'],
+    ['next Friday', '2026-11-27T00:00'],
+    ['Dec 24, 2026 9.30', '2026-12-24T09:30'],
+    ['2026-12-01T08:15', '2026-12-01T08:15'],
+    ['18:00', '2026-11-25T18:00'],
+    ['noon', '2026-11-25T12:00'],
+    ['9', null],
+    ['24', null],
+    ['winter 24', null],
+    ['24 Dec 25:00', null],
+    ['', null],
+  ])('a moment in one field: %s', (typed, local) => expect(parseWhen(typed, today)).toBe(local));
+  it('reads back a moment as it is written', () => {
+    const at = Date.UTC(2027, 0, 5, 8, 30) as Instant;
+    expect(parseWhen(writeInstant(at, 'UTC', Date.UTC(2026, 10, 24) as Instant), today)).toBe('2027-01-05T08:30');
   });
 });

@@ -26,7 +26,7 @@ const frame = {
 };
 const world = worldOf({
   pageHref: () => '/there',
-  pictureOf: () => ({ width: 3, height: 2, variants: [{ width: 640, src: '/-/p.webp' }] }),
+  pictureOf: () => ({ width: 960, height: 640, variants: [{ width: 640, src: '/-/p.webp' }] }),
 });
 /** What html-validate finds, a line each. */
 async function faultsOf(document: PageDocument): Promise<string[]> {

@@ -2,17 +2,21 @@ import { describe, expect, it } from '@jest/globals';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ts from 'typescript';
+import { checkTypedPath } from '../../src/address/index.js';
 import { documentFindingsOf, draftLinkFindingsOf, mendsOf } from '../../src/checks/index.js';
-import { EMPTY_DOCUMENT, newBlock, type PageDocument } from '../../src/document/index.js';
+import { documentFromJSON, EMPTY_DOCUMENT, newBlock, type Fault, type PageDocument } from '../../src/document/index.js';
 import type { PageId, PictureId } from '../../src/plan/index.js';
 import type { Instant } from '../../src/time/index.js';
 import {
+  FAULTS,
+  faultWords,
   FINDINGS,
   findingWords,
   MENDS,
   RELEASE_FAULTS,
   releaseFaultWords,
   summaryWords,
+  type FaultCode,
   type ReleaseFaultCode,
   type SummaryPart,
 } from '../../src/words/index.js';
@@ -39,19 +43,21 @@ function sentencesIn(path: string): string[] {
   return found;
 }
 
-const OTHERS = ['../../server/src', '../../contracts/src'].map((path) => join(SOURCE, path));
+const OTHERS = ['../../server/src', '../../contracts/src', '.'].map((path) => join(SOURCE, path));
 /**
- * Whole sentences for people in the code of the server and its contracts: not of logs, figures, errors of ours, what is
- * told at a start, a verification, or the description of the API.
+ * Whole sentences for people in the code of the core, the server and its contracts: not of logs, figures, errors of ours,
+ * what is told at a start, a verification, or the description of the API. Blocks and starts have first texts of pages.
  */
 function sentencesOfAnswers(): string[] {
   const found: string[] = [];
-  const OURS = /^(log\.\w+|gauge|durations|counter|tally|(new )?(Error|TypeError|BackupError)|console\.\w+)$/;
+  const OURS =
+    /^(swallowed|absent|log\.\w+|gauge|durations|counter|tally|(new )?(Error|TypeError|BackupError)|console\.\w+)$/;
   const files = OTHERS.flatMap((room) =>
     readdirSync(room, { recursive: true, encoding: 'utf8' }).map((path) => join(room, path)),
   );
   for (const path of files) {
-    if (!path.endsWith('.ts') || /backup|verify|telling|(main|openapi)\.ts$/.test(path)) continue;
+    if (!path.endsWith('.ts') || /backup|verify|telling|(main|openapi)\.ts$|\/(blocks|starts|words)\//.test(path))
+      continue;
     const file = ts.createSourceFile(path, readFileSync(path, 'utf8'), ts.ScriptTarget.ES2022, true);
     const visit = (node: ts.Node): void => {
       const isCall = ts.isCallExpression(node) || ts.isNewExpression(node);
@@ -63,7 +69,7 @@ function sentencesOfAnswers(): string[] {
           ? [node.text]
           : [];
       for (const text of texts)
-        if (/\p{L}{2,} [^?@=]*[.!]\s*$/u.test(text) && !/WHERE|SELECT|UPDATE/.test(text))
+        if (/\p{L}{2,} [^?@=]*[.!]\s*$|^(an?|the|no) \p{L}+$/u.test(text) && !/WHERE|SELECT|UPDATE/.test(text))
           found.push(`${path}: ${text}`);
       ts.forEachChild(node, visit);
     };
@@ -99,7 +105,9 @@ it('nothing stands in the catalogue that nobody says', () => {
     ['answers', `${server}${contracts}`],
   ] as const)
     for (const file of readdirSync(join(SOURCE, 'words', folder)))
-      for (const [, key] of readFileSync(join(SOURCE, 'words', folder, file), 'utf8').matchAll(/^  (\w+):/gm))
+      for (const [, key] of (
+        readFileSync(join(SOURCE, 'words', folder, file), 'utf8').split('const say =')[1] ?? ''
+      ).matchAll(/^  (\w+):/gm))
         if (!new RegExp(`\\b(say|common)\\s*\\.\\s*${key}\\b`).test(text ?? '')) idle.push(`${file}: ${key}`);
   expect(idle).toEqual([]);
 });
@@ -114,6 +122,7 @@ describe('words of what a release did', () => {
       { code: 'released', params: { revision: null, more: 0, ...open }, pages: 1200 },
       { code: 'taken-off', params: during },
       { code: 'moved', params: { path: '/night', at: 4 as Instant } },
+      { code: 'moved', params: { path: '/night', at: 4 as Instant, from: 'a.example/day', to: 'b.example/night' } },
       { code: 'shifted', params: { by: -1 } },
       { code: 'shifted', params: { by: 3 } },
       { code: 'restored', params: { isPlanned: false } },
@@ -125,7 +134,8 @@ describe('words of what a release did', () => {
       'Put revision 3 live from <4> until <to 9>, and 1 more period',
       'Put the drafts live (1,200 pages)',
       'Took off from <4> until <to 9>',
-      'Moved to /night from <4>',
+      'Moved to /night on <4>',
+      'Moved from a.example/day to b.example/night on <4>',
       'Shifted by 1 day earlier',
       'Shifted by 3 days later',
       'Restored from the bin, off',
@@ -133,9 +143,68 @@ describe('words of what a release did', () => {
       'Took Fares off its pages from <4> until <to 9>',
     ]);
     const undid: SummaryPart = { code: 'undid', params: { what: kept.slice(3, 4), at: 8 as Instant } };
-    expect(summaryWords([undid], write)).toBe('Undid “Moved to /night from <4>” of <8>');
+    expect(summaryWords([undid], write)).toBe('Undid “Moved to /night on <4>” of <8>');
     expect(summaryWords([{ code: 'undid', params: { what: 'Put it live', at: 8 as Instant } }], write)).toBe(
       'Undid “Put it live” of <8>',
+    );
+  });
+});
+
+describe('words of what is wrong', () => {
+  const NEEDS = {
+    ...{ label: 'LABEL', example: 'EXAMPLE', scheme: 'ftp:', path: '/PATH', base: '/BASE', why: 'WHY', rule: 'import' },
+    ...{
+      selectors: 'main',
+      selector: 'h1',
+      type: 'text',
+      text: 'TEXT',
+      key: 'KEY',
+      href: 'HREF',
+      name: 'NAME',
+      all: ['ONE', 'TWO'],
+    },
+    ...{ least: 1, most: 1200, length: 1300, count: 3, fault: { code: 'path-space', params: {} } },
+  };
+  it('are whole for each code, and each code is said somewhere', () => {
+    const sources = [SOURCE, ...OTHERS].map(textOf).join('\n');
+    for (const code of Object.keys(FAULTS) as FaultCode[]) {
+      const words = faultWords({ code, params: NEEDS });
+      expect(words).toMatch(/\S{2}/);
+      expect(words).not.toMatch(/undefined|null|NaN|\[object/);
+      expect([code, sources.split(`'${code}'`).length > 2]).toEqual([code, true]);
+    }
+  });
+
+  it('come with what was read, and again from code and params alone', () => {
+    const spaced = checkTypedPath('a b');
+    expect(spaced.ok ? null : spaced.why).toEqual({
+      code: 'path-space',
+      params: {},
+      message: 'Use a hyphen instead of a space.',
+    });
+    const link = { type: 'link', attrs: { target: { kind: 'outside', url: 'ftp://a.example' } } };
+    const text = { type: 'text', text: 'here', marks: [link] };
+    const read = documentFromJSON({
+      metadata: { title: '', description: '' },
+      blocks: [
+        {
+          id: 'abcd',
+          type: 'text',
+          fields: { body: { type: 'doc', content: [{ type: 'paragraph', content: [text] }] } },
+        },
+      ],
+    });
+    const faults = read.ok ? [] : (JSON.parse(JSON.stringify(read.faults)) as Fault[]);
+    expect(faults.map(({ path, message }) => [path, message])).toEqual([
+      ['blocks[0].fields.body', 'A link in this text: ftp: addresses can’t be used here.'],
+    ]);
+    for (const fault of faults) expect(faultWords(fault)).toBe(fault.message);
+    expect(findingWords('own-css', { line: 2, fault: { code: 'css-address', params: {} } }, String)?.message).toContain(
+      'Own CSS, line 2: Pages load nothing',
+    );
+    // As a version before kept it.
+    expect(findingWords('own-css', { line: 2, fault: 'This is wrong.' }, String)?.message).toBe(
+      'Own CSS, line 2: This is wrong.',
     );
   });
 });
@@ -166,7 +235,7 @@ describe('words of what is found', () => {
       ),
     ];
     const found = [
-      ...documents.flatMap(documentFindingsOf),
+      ...documents.flatMap((document) => documentFindingsOf(document)),
       ...draftLinkFindingsOf(
         page({}, newBlock('opening', 'g', { button: { label: 'Go', target: { kind: 'page', pageId: 9 as PageId } } })),
         1 as PageId,
@@ -197,7 +266,15 @@ describe('words of what is found', () => {
   });
 
   it('of every fault of a release hold what they are told, and no more', () => {
-    const told = { why: 'WHY', address: 'ADDRESS', page: 'PAGE', by: 'BY', site: 'SITE', approvals: 2, line: 7 };
+    const told = {
+      why: { code: 'path-space', params: {} },
+      address: 'ADDRESS',
+      page: 'PAGE',
+      by: 'BY',
+      site: 'SITE',
+      approvals: 2,
+      line: 7,
+    };
     const instants = { at: 1, became: 2, next: 3, from: 4, until: 5 };
     const write = { at: (at: number) => `<${at}>`, end: (at: number) => `<to ${at}>` };
     for (const code of Object.keys(RELEASE_FAULTS) as ReleaseFaultCode[]) {

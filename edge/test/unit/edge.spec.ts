@@ -15,6 +15,7 @@ const style = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
 const always = { from: 0 as Instant, until: null };
 const page = Buffer.from(`<!doctype html><title>One</title>${'<p>The first boat of the morning.</p>'.repeat(400)}`);
 let folder = '';
+let blobs: BlobStore;
 let server: Server;
 let now = 1000 as Instant;
 const counted: string[] = [];
@@ -49,7 +50,7 @@ function routes(artifact: string): Route[] {
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'domatium-edge-'));
-  const blobs = new BlobStore(folder);
+  blobs = new BlobStore(folder);
   const hash = sha256(page);
   await blobs.write('pages', new Map([[hash, packArtifact(await compress(page))]]));
   await blobs.write('files', new Map([[sha256('body{}'), Buffer.from('body{}')]]));
@@ -215,6 +216,32 @@ describe('the edge', () => {
     expect([status, headers['content-type'], body.toString()]).toEqual([200, 'text/css; charset=utf-8', 'body{}']);
     expect(headers['cache-control']).toContain('immutable');
     expect((await ask(`/-/${sha256(page)}.css`)).status).toBe(404);
+  });
+  it('sends text smaller to who takes it, each form with a mark of its own, and pictures as they are', async () => {
+    const sheet = 'main{color:#123456}'.repeat(200);
+    const picture = Buffer.alloc(2000);
+    await blobs.write('files', new Map([sheet, picture].map((one) => [sha256(Buffer.from(one)), Buffer.from(one)])));
+    await blobs.openTo(1, sha256(Buffer.from(sheet)), 'css');
+    await blobs.openTo(1, sha256(picture), 'webp');
+    const css = (accepts: string) => ask(`/-/${sha256(sheet)}.css`, { headers: { 'Accept-Encoding': accepts } });
+    const [plain, br, gzip] = [await css('identity'), await css('br, gzip'), await css('gzip')];
+    expect(plain.body.toString()).toBe(sheet);
+    expect(brotliDecompressSync(br.body).toString()).toBe(sheet);
+    expect(gunzipSync(gzip.body).toString()).toBe(sheet);
+    expect([plain, br, gzip].map(({ headers }) => headers['content-encoding'])).toEqual([undefined, 'br', 'gzip']);
+    expect(br.body.length).toBeLessThan(sheet.length / 10);
+    expect(new Set([plain, br, gzip].map(({ headers }) => headers.etag)).size).toBe(3);
+    expect([plain, br].map(({ headers }) => headers.vary)).toEqual(['Accept-Encoding', 'Accept-Encoding']);
+    const known = await ask(`/-/${sha256(sheet)}.css`, {
+      headers: { 'Accept-Encoding': 'br', 'If-None-Match': String(br.headers.etag) },
+    });
+    expect(known.status).toBe(304);
+    const shown = await ask(`/-/${sha256(picture)}.webp`, { headers: { 'Accept-Encoding': 'br' } });
+    expect([shown.headers['content-encoding'], shown.headers.vary, shown.body.length]).toEqual([
+      undefined,
+      undefined,
+      2000,
+    ]);
   });
   it('keeps drawings and people’s own HTML on an origin of their own, wherever they are opened', async () => {
     const policy = async (ending: string) =>

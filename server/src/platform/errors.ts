@@ -1,5 +1,5 @@
 import type { Problem, ProblemCode } from '@domatium/contracts';
-import { say } from '@domatium/core/words/answers/platform';
+import { say, type Thing } from '@domatium/core/words/answers/platform';
 
 type Fields = NonNullable<Problem['fields']>;
 
@@ -24,7 +24,7 @@ export class Refused extends Error {
 }
 
 export class NotFoundError extends Refused {
-  constructor(what = 'page') {
+  constructor(what: Thing = 'page') {
     super('not-found', say.thereIsNoSuchHere(what));
   }
 }

@@ -3,7 +3,7 @@ import { copyBody, type CopyBody, type ReleaseChange } from '@domatium/contracts
 import { pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import { rowOf, tableOf as registerTableOf } from '@domatium/core/register';
-import { instant, later, MINUTE } from '@domatium/core/time';
+import { instant, later, MINUTE, wallOf } from '@domatium/core/time';
 import { problemOf } from '../../src/platform/http/problem.js';
 import { copy, copyPreview } from '../../src/features/copies/service.js';
 import { newPage } from '../../src/features/pages/service.js';
@@ -17,7 +17,7 @@ import {
 } from '../../src/heart/prepared/service.js';
 import { changeTask, newTask, remindOfDue } from '../../src/features/tasks/service.js';
 import { register } from '../../src/features/register/service.js';
-import { World } from './harness.js';
+import { World, ZONE } from './harness.js';
 
 let world: World;
 let minute = 0;
@@ -159,6 +159,23 @@ describe('copies', () => {
     expect([pageReferencesOf(without), picturesOf(without)]).toEqual([[], []]);
     const wrong = { ...wanted, missing: [{ kind: 'page' as const, id: other, choice: 'use' as const, useId: other }] };
     expect((await problem(copy(world.context(), world.one, wrong)))?.status).toBe(422);
+  });
+  it('keep their wall-clock times in a portfolio of another zone', async () => {
+    const page = await world.page(path());
+    await world.press([world.put(page, inMinutes(6000), inMinutes(9000))]);
+    const zone = 'Australia/Lord_Howe';
+    const own = (await world.database('portfolio').where({ id: 2 }).first('zone')) as { zone: string };
+    await world.database('portfolio').where({ id: 2 }).update({ zone });
+    const target = { portfolioId: 2, siteId: 3 };
+    const { pages } = await copy(world.context(), world.one, body([page], { target, withPeriods: true }));
+    const [prepared] = (await row(pages[0] as number, world.two)).prepared;
+    await world.database('portfolio').where({ id: 2 }).update({ zone: own.zone });
+    const wall = (at: number | null | undefined, place: string) => wallOf(instant(at ?? 0), place);
+    expect([wall(prepared?.from, zone), wall(prepared?.until, zone)]).toEqual([
+      wall(inMinutes(6000), ZONE),
+      wall(inMinutes(9000), ZONE),
+    ]);
+    expect(prepared?.from).not.toBe(inMinutes(6000));
   });
   it('change the dates in their texts that somebody decided on, and no others', async () => {
     const page = await world.page(path(), { name: 'Night of 12 December 2026' });

@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, beforeEach, expect, it } from '@jest/globals';
-import { IMPORT_FIELDS, type ImportRow } from '@domatium/contracts';
+import { IMPORT_FIELDS, type ImportRow, type ReleaseChange } from '@domatium/contracts';
 import { rowOf, tableOf } from '@domatium/core/register';
 import { later, MINUTE, wallOf } from '@domatium/core/time';
+import { guessFields } from '@domatium/core/exchange';
+import { exported } from '../../src/features/views/service.js';
 import { importPreview, importRows } from '../../src/features/imports/service.js';
 import { register } from '../../src/features/register/service.js';
 import { World, ZONE } from './harness.js';
@@ -58,6 +60,124 @@ it('names what is wrong with each row, tries the rest, and leaves nothing of the
   expect(await pages()).toEqual(before);
 });
 
+it('takes a list that was brought out as it is: nothing changes, and a cell that is changed changes that alone', async () => {
+  const [live, planned, over] = [
+    await world.page('/csv-live', { name: '=Live, with a comma' }),
+    await world.page('/csv-planned', { name: 'Planned' }),
+    await world.page('/csv-over', { name: 'Over' }),
+  ];
+  await world.press([world.put(live, 'now')]);
+  await world.press([world.put(planned, Math.ceil(later(world.now, 90 * MINUTE) / MINUTE) * MINUTE)]);
+  await world.press([world.put(over, 'now', later(world.now, MINUTE))]);
+  world.now = later(world.now, 20 * MINUTE);
+  const brought = async () => {
+    const cells: Record<string, string>[] = [];
+    for await (const one of exported(world.context(), world.one, {}, world.now))
+      cells.push(Object.fromEntries(Object.entries(one).map(([key, value]) => [key, String(value)])));
+    return cells;
+  };
+  const before = await brought();
+  const rowsOf = (list: readonly Record<string, string>[]) => {
+    const fields = guessFields(Object.keys(list[0] ?? {}));
+    return list.map((cells, index) =>
+      row(
+        index + 2,
+        Object.fromEntries(Object.values(cells).flatMap((cell, n) => (fields[n] ? [[fields[n], cell]] : []))),
+      ),
+    );
+  };
+  const told = (await importPreview(world.context(), world.one, rowsOf(before))).rows;
+  expect(told.filter(({ act }) => act !== 'same')).toEqual([]);
+  const releases = () => world.database('release').count('id as n').first();
+  const count = await releases();
+  expect((await importRows(world.context(), world.one, rowsOf(before), 'csv-back-1')).releaseId).toBeNull();
+  expect([await brought(), await releases()]).toEqual([before, count]);
+  // An end that is typed gives the running period that end; another id or address makes no page.
+  const changed = before.map((cells) =>
+    cells['id'] === String(live) ? { ...cells, until: local(600), owner: 'author' } : cells,
+  );
+  const [change, ...others] = (await importPreview(world.context(), world.one, rowsOf(changed))).rows.filter(
+    ({ act }) => act !== 'same',
+  );
+  expect([change?.act, change?.name, others]).toEqual(['change', '=Live, with a comma', []]);
+  await importRows(world.context(), world.one, rowsOf(changed), 'csv-back-2');
+  const [after] = (await pages()).filter(({ id }) => id === live);
+  expect([after?.periods.length, after?.periods[0]?.revision, after?.owner]).toEqual([1, 1, 'author']);
+  const moved = before.map((cells) =>
+    cells['id'] === String(planned) ? { ...cells, address: 'one.example/elsewhere' } : cells,
+  );
+  expect(
+    (await importPreview(world.context(), world.one, rowsOf(moved))).rows.filter(({ act }) => act === 'wrong'),
+  ).toMatchObject([{ errors: [{ field: 'path' }] }]);
+});
+
+it('takes what comes afterwards and further periods in and out: unchanged cells ask for nothing', async () => {
+  const [ends, target, over] = [
+    await world.page('/cells-ends', { name: 'Ends' }),
+    await world.page('/cells-target', { name: 'Target' }),
+    await world.page('/cells-over', { name: 'Over by now' }),
+  ];
+  const minute = Math.ceil(world.now / MINUTE) * MINUTE;
+  const inMinutes = (n: number) => minute + n * MINUTE;
+  const toTarget = { kind: 'redirect', status: 301, target: { kind: 'page', pageId: target } } as const;
+  await world.press([
+    {
+      ...(world.put(ends, 'now', inMinutes(90), toTarget) as Extract<ReleaseChange, { act: 'release' }>),
+      further: [{ from: world.wall(inMinutes(900)), until: null, afterwards: null }],
+    },
+    world.put(target, 'now'),
+    world.put(over, 'now', inMinutes(1), { kind: 'gone' }),
+  ]);
+  world.now = later(world.now, 20 * MINUTE);
+  const listed = async (ids: readonly number[]) => {
+    const cells: ImportRow[] = [];
+    for await (const one of exported(world.context(), world.one, {}, world.now))
+      if (ids.includes(Number(one.id)))
+        cells.push(
+          row(cells.length + 2, {
+            ...{ id: String(one.id), name: String(one.name), path: String(one.address), from: String(one.from) },
+            ...{
+              until: String(one.until),
+              afterwards: String(one.afterwards),
+              further: String(one['further periods']),
+            },
+          }),
+        );
+    return cells.sort((a, b) => Number(a.id) - Number(b.id));
+  };
+  const before = await listed([ends, over]);
+  expect(before.map(({ afterwards, further }) => [afterwards, further])).toEqual([
+    ['301 one.example/cells-target', local(880)],
+    ['gone', ''],
+  ]);
+  expect((await importPreview(world.context(), world.one, before)).rows.map(({ act }) => act)).toEqual([
+    'same',
+    'same',
+  ]);
+  // Who may not release may bring in what asks for nothing of visitors, and no more.
+  expect(await importRows(world.context(), world.one, before, 'cells-1', false)).toMatchObject({ releaseId: null });
+  const changed = [
+    { ...(before[0] as ImportRow), afterwards: 'https://o.example/winter', further: `${local(880)}` },
+    { ...(before[1] as ImportRow), afterwards: 'one.example/cells-target', further: `${local(300)} to ${local(400)}` },
+  ];
+  await expect(importRows(world.context(), world.one, changed, 'cells-2', false)).rejects.toMatchObject({
+    code: 'not-allowed',
+  });
+  await importRows(world.context(), world.one, changed, 'cells-3');
+  world.now = later(world.now, MINUTE);
+  const after = await listed([ends, over]);
+  expect(after[0]).toMatchObject({ afterwards: '302 https://o.example/winter', until: before[0]?.until });
+  expect(after[1]).toMatchObject({ from: changed[1]?.further.split(' to ')[0], afterwards: 'not found' });
+  const wrong = [
+    { ...(before[0] as ImportRow), afterwards: 'one.example/nowhere' },
+    row(3, { path: 'one.example/cells-target', afterwards: 'gone' }),
+    row(4, { path: 'one.example/cells-new', name: 'x', further: 'some day; 2001-01-01' }),
+  ];
+  expect(
+    (await importPreview(world.context(), world.one, wrong)).rows.map(({ errors }) => errors.map(({ field }) => field)),
+  ).toEqual([['afterwards'], ['afterwards'], ['further', 'further']]);
+});
+
 it('applies what was confirmed as one release, once, and says of a release which row it can’t do', async () => {
   const rows = [
     row(2, { name: 'Brought in', site: 'Site', path: '/brought', from: local(30), until: local(60), labels: 'in' }),
@@ -72,6 +192,8 @@ it('applies what was confirmed as one release, once, and says of a release which
     [0, ''],
   ]);
   const other = await world.page('/other', { name: 'Other' });
+  await world.press([world.put(other, 'now', later(world.now, 50 * MINUTE))]);
+  world.now = later(world.now, MINUTE);
   await world.press([world.put(other, later(world.now, 200 * MINUTE))]);
   const late = row(2, { name: 'Other', site: 'Site', path: '/other', from: local(100), until: local(300) });
   const [told] = (await importPreview(world.context(), world.one, [late])).rows;

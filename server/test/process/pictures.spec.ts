@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
 import { deflateSync, crc32 } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
@@ -38,11 +39,13 @@ const send = (
   name = 'a picture.jpg',
   replaces: number | null = null,
   role: Role | null = 'publisher',
+  description?: string,
 ) =>
   pictures.receive(world.context(), { reader, blobs: world.publisher.blobs }, world.one, {
     name,
     replaces,
     replacesFile: null,
+    description,
     role,
     stream: Readable.from([Buffer.from(bytes)]),
   });
@@ -126,6 +129,20 @@ describe('a picture that is brought in', () => {
       failure: expect.stringContaining('damaged') as unknown,
     });
   });
+  it('is not refused for the memory that the one before it took', async () => {
+    const own = new Reader();
+    const child = () => (own as unknown as { child: { pid: number } }).child.pid;
+    const held = (pid: number) =>
+      Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
+    const making = new PictureMaker(world.database, world.publisher.blobs, own, () => Promise.resolve());
+    await send(await colour(32, 5000, 4000).jpeg().toBuffer());
+    await doAll(making.works());
+    const before = child();
+    expect(held(before)).toBeGreaterThan(200);
+    expect(await own.run('kind', { path: '/proc/self/exe' })).toBe('elf');
+    expect(child()).not.toBe(before);
+    own.close();
+  });
   it('is not taken for damaged where its maker is stopped in the midst of it', async () => {
     const { picture } = await send(await colour(31, 4000, 3000).jpeg().toBuffer());
     const stopped = new Reader();
@@ -156,18 +173,18 @@ describe('a drawing', () => {
 });
 
 describe('a picture in use', () => {
-  const use = (pictureId: number): PictureUse => ({
+  const use = (pictureId: number, description: string): PictureUse => ({
     pictureId: pictureId as PictureId,
-    description: 'x',
+    description,
     isDecorative: false,
   });
-  const show = async (path: string, pictureId: number): Promise<PageId> => {
+  const show = async (path: string, pictureId: number, description = 'x'): Promise<PageId> => {
     const id = await world.page(path);
     const document = {
       metadata: { title: 'T', description: 'D' },
       blocks: [
         newBlock('opening', 'opening1', { heading: 'Here' }),
-        newBlock('picture', 'pict', { picture: use(pictureId) }),
+        newBlock('picture', 'pict', { picture: use(pictureId, description) }),
       ],
     };
     await saveDraft(world.context(), world.one, id, 1, document);
@@ -200,10 +217,13 @@ describe('a picture in use', () => {
     // Until the new sizes are there, visitors and the editor see the old ones.
     expect((await one(id)).variants).toEqual(old.variants);
     await doAll(maker.works());
-    expect(await one(part.id)).toMatchObject({ width: 500, height: 1000 });
+    // Parts keep their proportion, around the same middle, as far as the new one has room.
+    expect(await one(part.id)).toMatchObject({ width: 612, height: 816, crop: { x: 388, y: 92 } });
     const after = [await served(whole), await served(cropped)];
     expect(after[0]).toContain('width="1000" height="1000"');
-    expect(after[1]).toContain('width="500" height="1000"');
+    expect(after[1]).toContain('width="612" height="816"');
+    expect(after[1]).toContain('aspect-ratio:612/816');
+    expect(after[0]).not.toContain('aspect-ratio');
 
     // Put back: pages and crops are what they were, and so once more.
     const { version, former } = await one(id);
@@ -217,7 +237,29 @@ describe('a picture in use', () => {
     const again = await one(id);
     await pictures.putBack(world.context(), world.one, id, { version: again.version, role: 'publisher' });
     await doAll(maker.works());
-    expect(await served(whole)).toEqual(after[0]);
+    expect([await served(whole), await served(cropped)]).toEqual(after);
+  });
+  it('that takes the place of another is described anew wherever its old description stands, and back with it', async () => {
+    const { picture } = await send(await colour(17).jpeg().toBuffer());
+    const id = picture?.id ?? 0;
+    const described = { version: picture?.version ?? 1, name: 'Boat', description: 'The old boat', labels: [] };
+    await pictures.setPicture(world.context(), world.one, id, described);
+    const [same, own] = [await show('/same-words', id, 'The old boat'), await show('/own-words', id, 'Our pride')];
+    world.now = instant(Date.now() + 2000);
+    await doAll(maker.works());
+    const replacing = await colour(170).jpeg().toBuffer();
+    await send(replacing, 'new.jpg', id, 'publisher', 'The new boat');
+    await doAll(maker.works());
+    expect([await served(same), await served(own)].map((html) => / alt="([^"]*)"/.exec(html)?.[1])).toEqual([
+      'The new boat',
+      'Our pride',
+    ]);
+    expect(await one(id)).toMatchObject({ description: 'The new boat', formerWords: ['The old boat'] });
+    const { version } = await one(id);
+    await pictures.putBack(world.context(), world.one, id, { version, role: 'publisher' });
+    await doAll(maker.works());
+    expect(await served(same)).toContain(' alt="The old boat"');
+    expect(await one(id)).toMatchObject({ description: 'The old boat', formerWords: ['The new boat'] });
   });
   it('is replaced at once only by those who may release, and by owners where the site wants approvals', async () => {
     const { picture } = await send(await colour(31).jpeg().toBuffer());

@@ -3,12 +3,23 @@ import fc from 'fast-check';
 import type { AnswerInput, ReleaseChange } from '@domatium/contracts';
 import { canonical, type Claim, type PageId } from '@domatium/core/plan';
 import { resolve } from '@domatium/core/routing';
-import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
+import {
+  daysLater,
+  instant,
+  instantOfWall,
+  isoInstant,
+  later,
+  MINUTE,
+  wallOf,
+  type Instant,
+} from '@domatium/core/time';
 import { problemOf } from '../../src/platform/http/problem.js';
 import { claimsOfNeighbourhood, claimsAt, neighbourhoodOf } from '../../src/heart/plans/index.js';
 import { preview } from '../../src/heart/releases/preview.js';
-import { undo } from '../../src/heart/releases/index.js';
-import { World } from './harness.js';
+import { release, undo } from '../../src/heart/releases/index.js';
+import { sheet } from '../../src/features/pages/service.js';
+import { saveDraft } from '../../src/features/drafts/index.js';
+import { documentOf, World, ZONE } from './harness.js';
 
 let world: World;
 let minute = 0;
@@ -183,6 +194,30 @@ describe('releases', () => {
     expect([who('/left', at - 1), who('/right', at - 1), who('/left', at), who('/right', at)]).toEqual([a, b, b, a]);
   });
 
+  it('take an address over: who had it comes off at that instant, and the sheet lists what was theirs', async () => {
+    const [old, next] = [await world.page('/coveted'), await world.page('/elsewhere')];
+    await world.press([world.put(old, 'now'), world.put(next, 'now')]);
+    world.now = later(world.now, MINUTE);
+    const move = { act: 'move', pageId: next, at: 'now', siteId: 1, path: '/coveted', leaves: null } as const;
+    const judged = await preview(world.context(), world.one, { changes: [move] });
+    expect(judged.faults).toMatchObject([{ code: 'address-taken', params: { pageId: old } }]);
+    const off = { act: 'take-off', pageId: old, from: 'now', until: null, afterwards: { kind: 'not-found' } } as const;
+    const { at } = await world.press([move, off]);
+    await publish();
+    const table = await routes();
+    const given = (t: number) => resolve(table, { host: 'one.example', path: '/coveted' }, t as Instant);
+    expect([given(at - 1), given(at)]).toMatchObject([{ pageId: old }, { kind: 'page', pageId: next }]);
+    await world.database('visit_day').insert(
+      [3, 4].map((answers, n) => ({
+        ...{ portfolio_id: 1, day: new Date(world.now - n * 86_400_000), host: 'one.example', path: '/elsewhere' },
+        ...{ outcome: 'redirect', page_id: next, is_bot: false, answers, visits: answers },
+      })),
+    );
+    expect((await sheet(world.context(), world.one, next, world.now)).addresses).toEqual([
+      { host: 'one.example', path: '/elsewhere', words: 'redirects here (301)', isHere: true, next: null, asked: 7 },
+    ]);
+  });
+
   it('are the same release when the same key is sent again, even at once', async () => {
     const page = await world.page('/once');
     const [one, two] = await Promise.all([
@@ -204,6 +239,126 @@ describe('releases', () => {
     expect((await press((seen ?? 0) + 1)).id).toBeGreaterThan(0);
   });
 
+  it('name what somebody else did meanwhile, and are refused with what was looked at before that', async () => {
+    const id = await world.page('/meanwhile');
+    await world.press([world.put(id, 'now')]);
+    world.now = later(world.now, MINUTE);
+    const changes = [world.put(id, inMinutes(90))];
+    const look = (who = 'owner') => preview(world.context(who), world.one, { changes });
+    const seen = await look();
+    expect(seen.latest).toBeNull();
+    const off = { act: 'take-off', pageId: id, from: 'now', until: null, afterwards: { kind: 'gone' } } as const;
+    const by = world.context('publisher');
+    await release(by, world.one, { changes: [off], idempotencyKey: `off-${id}` });
+    const now = await look();
+    expect(now.latest).toMatchObject({ by: 'publisher', at: world.now });
+    expect(now.latest?.summary).toMatch(/off/);
+    expect(now.basis).not.toBe(seen.basis);
+    // What one did oneself is no news; to the others it is.
+    expect((await look('publisher')).latest?.by).toBe('owner');
+    const press = (basis: string) =>
+      release(world.context(), world.one, { changes, idempotencyKey: `on-${id}-${basis}`, basis });
+    await expect(press(seen.basis)).rejects.toMatchObject({ code: 'stale' });
+    expect((await press(now.basis)).id).toBeGreaterThan(0);
+    // A draft that is changed counts where it is released, and nowhere else.
+    world.now = later(world.now, MINUTE);
+    await saveDraft(world.context('author'), world.one, id, 1, documentOf('Changed'));
+    expect((await look()).latest).toMatchObject({ by: 'author', summary: null });
+    const shown = await preview(world.context(), world.one, { changes: [off] });
+    expect(shown.latest?.by).toBe('publisher');
+  });
+  it('give a period other times without releasing anew: the revision and what comes after it stay, and undo puts back', async () => {
+    const id = await world.page('/retimed');
+    const outside = { kind: 'redirect', status: 302, target: { kind: 'outside', url: 'https://o.example/' } } as const;
+    const plan = async () =>
+      (
+        (await world.database('period').where({ page_id: id }).orderBy('from_at')) as {
+          from_at: number;
+          until_at: number | null;
+          revision_id: number;
+        }[]
+      ).map(({ from_at, until_at, revision_id }) => [from_at, until_at, revision_id]);
+    const [soon, end, later10, later20] = [inMinutes(10), inMinutes(60), inMinutes(600), inMinutes(1200)];
+    await world.press([world.put(id, 'now', end, outside)]);
+    const began = world.now;
+    world.now = later(world.now, MINUTE);
+    await world.rewrite(id, 'Another text, which is not released by this');
+    const retime = (start: number, from: number | null, until: number | null, more: object = {}) =>
+      ({
+        ...{ act: 'retime', pageId: id, start: isoInstant(start as Instant), afterwards: null, cutsLater: false },
+        from: from === null ? null : world.wall(from),
+        until: until === null ? null : world.wall(until),
+        ...more,
+      }) as ReleaseChange;
+    // It has begun: only its end is another.
+    expect(await problem(world.press([retime(began, soon, later10)]))).toMatchObject({
+      fields: [{ path: 'changes[0].from', message: expect.stringContaining('begun already') }],
+    });
+    const { id: pressed } = await world.press([retime(began, null, later10)]);
+    await publish();
+    const [[, , first] = []] = await plan();
+    expect(await plan()).toEqual([[began, later10, first]]);
+    const at = { host: 'one.example', path: '/retimed' };
+    expect(resolve(await routes(), at, later(later10 as Instant, -1))).toMatchObject({ kind: 'page', pageId: id });
+    expect(resolve(await routes(), at, later10 as Instant)).toMatchObject({ kind: 'redirect', status: 302 });
+    world.now = later(world.now, MINUTE);
+    // One that is planned behind it is cut only where that was chosen.
+    await world.press([world.put(id, later20, null)]);
+    expect(await problem(world.press([retime(began, null, inMinutes(1300))]))).toMatchObject({
+      fields: [{ path: 'changes[0].cutsLater' }],
+    });
+    await world.press([retime(later20, inMinutes(1100), inMinutes(1200), { afterwards: { kind: 'gone' } })]);
+    world.now = later(world.now, MINUTE);
+    const second = (await plan())[1]?.[2];
+    expect(second).not.toBe(first);
+    expect(await plan()).toEqual([
+      [began, later10, first],
+      [inMinutes(1100), inMinutes(1200), second],
+    ]);
+    expect(await problem(world.press([retime(later20, null, null)]))).toMatchObject({
+      fields: [{ path: 'changes[0].start' }],
+    });
+    expect(await problem(world.press([retime(began, null, began)]))).toMatchObject({
+      fields: [{ path: 'changes[0].until' }],
+    });
+    const { release_id: last } = (await world
+      .database('release_page')
+      .where({ page_id: id })
+      .orderBy('release_id', 'desc')
+      .first('release_id')) as { release_id: number };
+    await undo(world.context(), world.one, last, 'undo-retime-1');
+    expect(pressed).toBeLessThan(last);
+    expect((await plan()).at(-1)).toEqual([later20, null, second]);
+  });
+  it('keep the clock on which a moment was chosen, and shift it on that clock', async () => {
+    const id = await world.page('/on-another-clock');
+    const [away, zone] = ['America/New_York', ZONE];
+    // Nine o'clock there, three weeks before and two weeks after clocks go back there and not here.
+    const local = (day: string) => ({ local: `${day}T09:00`, zone: away });
+    const year = 2027;
+    const from = local(`${year}-10-20`);
+    await world.press([
+      { ...world.put(id, 'now'), from, until: { local: `${year}-12-01T10:00`, zone }, afterwards: { kind: 'gone' } },
+    ] as ReleaseChange[]);
+    world.now = later(world.now, MINUTE);
+    const zones = async () => (await sheet(world.context(), world.one, id, world.now)).zones;
+    expect(await zones()).toEqual([{ at: instantOfWall(from), zone: away }]);
+    await world.press([{ act: 'shift', pageId: id, days: 13 }]);
+    const shifted = instantOfWall(local(`${year}-11-02`)) as Instant;
+    expect(shifted).not.toBe(daysLater(instantOfWall(from) as Instant, 13, zone));
+    expect((await zones()).map(({ at }) => at)).toContain(shifted);
+    const [period] = (await world.database('period').where({ page_id: id })) as { from_at: number; until_at: number }[];
+    expect(period).toMatchObject({
+      from_at: shifted,
+      until_at: instantOfWall({ local: `${year}-12-14T10:00`, zone }),
+    });
+    // Chosen anew on the portfolio's clock, it is on that.
+    const again = { start: isoInstant(shifted), from: { local: wallOf(shifted, zone), zone }, until: null };
+    const retime = { act: 'retime', pageId: id, ...again, afterwards: null, cutsLater: false } as ReleaseChange;
+    world.now = later(world.now, MINUTE);
+    await world.press([retime]);
+    expect((await zones()).map(({ at }) => at)).not.toContain(shifted);
+  });
   it('undo a release, refuse where a later one stands on it, and undo the undo', async () => {
     const page = await world.page('/back');
     await world.press([world.put(page, 'now')]);

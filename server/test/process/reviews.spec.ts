@@ -1,19 +1,23 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { newBlock } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
+import type { ReleaseChange } from '@domatium/contracts';
 import { DAY, later, MINUTE } from '@domatium/core/time';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
-import { setApprovals } from '../../src/features/people/service.js';
+import { setSiteRules } from '../../src/features/people/service.js';
 import {
   approvePrepared,
   changePrepared,
   prepare,
   preparedReleases,
+  sayOf,
   pressPrepared,
 } from '../../src/heart/prepared/service.js';
 import * as reviews from '../../src/features/reviews/service.js';
 import { saveDraft } from '../../src/features/drafts/index.js';
+import { tellOfEnds } from '../../src/features/tasks/index.js';
+import { mailDigests } from '../../src/platform/mail/digest.js';
 import { release } from '../../src/heart/releases/index.js';
 import { newStock } from '../../src/features/stock/index.js';
 import { documentOf, PASSWORD, World } from './harness.js';
@@ -211,6 +215,78 @@ describe('what visitors say', () => {
     const settled = await reviews.review(world.context(), world.one, id);
     expect(settled.remarks[1]?.settledBy).toBe('owner');
   });
+  it('is answered both ways, is told by mail, and stays to be read once it is settled', async () => {
+    const id = await world.page('/answered');
+    await world
+      .database('page')
+      .where({ id })
+      .update({ owner_id: world.context('author').account });
+    const { token } = await share([id]);
+    await world.database('mail').delete();
+    const told = async () =>
+      (await world.database('mail').orderBy('id').select('recipient', 'subject', 'path')) as object[];
+    await say(token, id);
+    const path = `/portfolios/1/pages?page=${id}`;
+    expect(await told()).toMatchObject([
+      { recipient: 'owner@one.example', subject: 'Ana said something of “Page /answered”', path },
+      { recipient: 'author@one.example', path },
+    ]);
+    const [remark] = (await reviews.review(world.context(), world.one, id)).remarks;
+    await world.database('mail').delete();
+    await reviews.answerRemark(world.context('author'), world.one, remark?.id ?? 0, 'Why not nine?');
+    const visitor = { token, key: null };
+    await reviews.answerPrivately(world.context(null), visitor, remark?.id ?? 0, { name: 'Ana', text: 'Nine, then' });
+    expect((await told()).map((mail) => (mail as { recipient: string }).recipient)).toEqual([
+      'owner@one.example',
+      'owner@one.example',
+      'author@one.example',
+    ]);
+    await reviews.settleRemark(world.context(), world.one, remark?.id ?? 0);
+    const { remarks } = await reviews.privatePage(world.context(null), visitor, id);
+    expect(remarks).toMatchObject([
+      {
+        settledBy: 'owner',
+        answers: [
+          { name: 'author', text: 'Why not nine?', isOurs: true },
+          { name: 'Ana', text: 'Nine, then', isOurs: false },
+        ],
+      },
+    ]);
+    const other = await share([await world.page('/elsewhere')]);
+    await expect(
+      reviews.answerPrivately(world.context(null), { token: other.token, key: null }, remark?.id ?? 0, {
+        ...{ name: 'Eve', text: 'x' },
+      }),
+    ).rejects.toMatchObject({ code: 'not-found' });
+  });
+  it('and the owner of a page hears once that it comes off within a day, unless another period follows', async () => {
+    const owned = async (path: string, until: number | null) => {
+      const id = await world.page(path);
+      await world
+        .database('page')
+        .where({ id })
+        .update({ owner_id: world.context('author').account });
+      await world.press([world.put(id, 'now', until)]);
+      return id;
+    };
+    const soon = later(world.now, 3 * 60 * MINUTE);
+    const id = await owned('/ends-soon', soon);
+    await owned('/ends-late', later(world.now, 3 * DAY));
+    await owned('/never-ends', null);
+    const followed = await owned('/goes-on', soon);
+    world.now = later(world.now, MINUTE);
+    await world.press([world.put(followed, soon)]);
+    await world.database('mail').delete();
+    expect(await tellOfEnds(world.database, world.now)).toBe(1);
+    expect(await tellOfEnds(world.database, later(world.now, MINUTE))).toBe(0);
+    expect(await world.database('mail').select('recipient', 'subject', 'path')).toMatchObject([
+      {
+        recipient: 'author@one.example',
+        subject: expect.stringMatching(/^“Page \/ends-soon” comes off /),
+        path: `/portfolios/1/pages?page=${id}`,
+      },
+    ]);
+  });
   it('is refused in words where it can’t be kept', async () => {
     const id = await world.page('/refused');
     const { token } = await share([id]);
@@ -226,9 +302,9 @@ describe('what visitors say', () => {
 
 describe('a site that wants approvals', () => {
   beforeAll(async () => {
-    await setApprovals(world.context(), world.one, 1, 1);
+    await setSiteRules(world.context(), world.one, 1, { approvals: 1, firstContent: 'blocks' });
   });
-  afterAll(() => setApprovals(world.context(), world.one, 1, 0));
+  afterAll(() => setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent: 'blocks' }));
   const waits = async (id: number) => (await preparedReleases(world.context(), world.one)).find((one) => one.id === id);
   const press = (id: number, version = 1) =>
     pressPrepared(world.context('publisher'), world.one, id, version, `press-${id}-${version}-${Math.random()}`);
@@ -246,9 +322,9 @@ describe('a site that wants approvals', () => {
   });
   it('refuses to send its visitors elsewhere unseen: by a redirect to an outside address, the bin, or a move', async () => {
     const id = await world.page('/sent-away');
-    await setApprovals(world.context(), world.one, 1, 0);
+    await setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent: 'blocks' });
     await world.press([world.put(id, 'now')]);
-    await setApprovals(world.context(), world.one, 1, 1);
+    await setSiteRules(world.context(), world.one, 1, { approvals: 1, firstContent: 'blocks' });
     world.now = later(world.now, MINUTE);
     const outside = { kind: 'redirect', status: 301, target: { kind: 'outside', url: 'https://o.example/' } } as const;
     for (const change of [
@@ -258,6 +334,81 @@ describe('a site that wants approvals', () => {
     ] as const)
       await expect(world.press([change])).rejects.toMatchObject({ code: 'conflict' });
     await world.press([{ act: 'take-off', pageId: id, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
+  });
+  it('can have everything prepared that it refuses, and approved by somebody else', async () => {
+    const rules = (approvals: number) =>
+      setSiteRules(world.context(), world.one, 1, { approvals, firstContent: 'blocks' });
+    const outside = { kind: 'redirect', status: 301, target: { kind: 'outside', url: 'https://o.example/' } } as const;
+    const acts = (id: PageId) => [
+      { act: 'move', pageId: id, at: 'now', siteId: 1, path: `/moved-${id}`, leaves: null },
+      { act: 'shift', pageId: id, days: 2 },
+      { act: 'afterwards', pageId: id, afterwards: outside },
+      { act: 'take-off', pageId: id, from: 'now', until: null, afterwards: outside },
+      { act: 'bin', pageId: id, afterwards: { kind: 'gone' } },
+    ];
+    for (const index of acts(0 as PageId).keys()) {
+      await rules(0);
+      const id = await world.page(`/act-${index}`);
+      await world.press([world.put(id, 'now', world.now + 5 * DAY)]);
+      world.now = later(world.now, MINUTE);
+      await rules(1);
+      const change = acts(id)[index] as ReleaseChange;
+      await expect(world.press([change])).rejects.toMatchObject({ code: 'conflict' });
+      const { id: made } = await prepare(world.context(), world.one, { name: `Act ${change.act}`, changes: [change] });
+      await approvePrepared(world.context('publisher'), world.one, made, 1);
+      expect((await press(made)).id).toBeGreaterThan(0);
+      world.now = later(world.now, MINUTE);
+    }
+  });
+  it('has words both ways: those who approve are told, send it back with words, and its author hears of it', async () => {
+    const mails = async () =>
+      (await world.database('mail').orderBy('id').select('recipient', 'subject', 'body', 'path')) as object[];
+    const id = await world.page('/words');
+    await world.database('mail').delete();
+    const { id: made } = await prepare(world.context('author'), world.one, {
+      name: 'Words',
+      changes: [world.put(id, 'now')],
+    });
+    const path = `/portfolios/1/pages?panel=prepared&prepared=${made}`;
+    expect(await mails()).toMatchObject(
+      ['owner@one.example', 'publisher@one.example', 'second@one.example'].map((recipient) => ({
+        ...{ recipient, path },
+        subject: 'author prepared “Words”: it wants an approval',
+      })),
+    );
+    await world.database('mail').delete();
+    await world.database('account').where({ email: 'author@one.example' }).update({ mail_wish: 'daily' });
+    const say = (who: string, sendsBack: boolean, text = 'The date is wrong') =>
+      sayOf(world.context(who), world.one, made, { version: 1, text, sendsBack });
+    await approvePrepared(world.context('publisher'), world.one, made, 1);
+    await expect(say('author', true)).rejects.toMatchObject({ code: 'conflict' });
+    await say('publisher', true);
+    expect(await waits(made)).toMatchObject({
+      isSentBack: true,
+      approvals: { given: [] },
+      words: [{ by: 'publisher', text: 'The date is wrong', sendsBack: true }],
+    });
+    expect(await mails()).toEqual([]);
+    // One mail the next morning, for whoever wants it so.
+    expect(await mailDigests(world.database, world.now)).toBe(0);
+    expect(await mailDigests(world.database, later(world.now, 2 * DAY))).toBe(1);
+    expect(await mails()).toMatchObject([
+      {
+        recipient: 'author@one.example',
+        body: expect.stringMatching(/“Words” was approved\n.*\n- “Words” was sent back/),
+      },
+    ]);
+    await world.database('account').where({ email: 'author@one.example' }).update({ mail_wish: 'at-once' });
+    await say('author', false, 'It is right: see the plan');
+    expect((await mails()).at(-1)).toMatchObject({
+      recipient: 'publisher@one.example',
+      body: 'Something was said of “Words”\n\nIt is right: see the plan',
+    });
+    await changePrepared(world.context('author'), world.one, made, 1, {
+      name: 'Words',
+      changes: [world.put(id, 'now')],
+    });
+    expect((await waits(made))?.isSentBack).toBe(false);
   });
   it('presses what was approved, however somebody types at the same moment', async () => {
     for (let n = 0; n < 4; n++) {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { instant, later, MINUTE } from '@domatium/core/time';
-import { saveDraft } from '../../src/features/drafts/index.js';
+import { dismissOverridden } from '../../src/features/drafts/overridden.js';
+import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { nameRevision, pageState, pageStates } from '../../src/features/drafts/states.js';
 import { documentOf, World } from './harness.js';
 
@@ -59,5 +60,34 @@ describe('the states of a page', () => {
       revision: 1,
     });
     expect((await pageStates(world.context(), world.one, id)).map(({ name }) => name)).toEqual(['Better']);
+  });
+});
+
+describe('a text that another one’s took the place of', () => {
+  it('is kept for the one who wrote it, who is told, until they have seen it; nobody else gets it', async () => {
+    const id = await world.page('/overridden');
+    await saveDraft(world.context('author'), world.one, id, 1, documentOf('By the author'));
+    const block = documentOf('').blocks[0]?.id ?? '';
+    await saveDraft(world.context('owner'), world.one, id, 2, documentOf('By the owner'), [block, 'page', 'nowhere']);
+    const of = async (who: string) => (await draft(world.context(who), world.one, id)).overridden;
+    const [page, own] = await of('author').then((all) => [
+      all.find(({ block: one }) => one === null),
+      all.find(({ block: one }) => one !== null),
+    ]);
+    expect([own?.by, own?.block?.fields['heading'], page?.metadata?.title]).toEqual([
+      'owner',
+      'By the author',
+      'By the author',
+    ]);
+    expect(await of('owner')).toEqual([]);
+    await expect(dismissOverridden(world.context('owner'), id, own?.id ?? 0)).rejects.toMatchObject({
+      code: 'not-found',
+    });
+    expect(await of('author')).toHaveLength(2);
+    for (const one of await of('author')) await dismissOverridden(world.context('author'), id, one.id);
+    expect(await of('author')).toEqual([]);
+    // One's own text over one's own is nobody's loss.
+    await saveDraft(world.context('owner'), world.one, id, 3, documentOf('Again'), [block]);
+    expect(await of('owner')).toEqual([]);
   });
 });

@@ -8,7 +8,7 @@ import { THEMES } from '@domatium/core/theme';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { unpackArtifact } from '@domatium/storage';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
-import { newSite, setApprovals } from '../../src/features/people/service.js';
+import { newSite, setSiteRules } from '../../src/features/people/service.js';
 import { publishingWork, publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { stockHeld } from '../../src/heart/stock/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
@@ -17,6 +17,7 @@ import { preview } from '../../src/heart/releases/preview.js';
 import { release, undo } from '../../src/heart/releases/index.js';
 import * as stock from '../../src/features/stock/service.js';
 import * as views from '../../src/features/stock/views.js';
+import { titlesAt } from '../../src/features/register/index.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;
@@ -117,13 +118,11 @@ describe('a piece that is used linked', () => {
       }),
     ];
     const piece = await make('piece', 'Crossing', link('First words'));
+    await put(piece);
     const [one, two] = [
       await page('/one', [newBlock('piece', 'used1', { piece: { id: piece } })]),
       await page('/two', [newBlock('piece', 'used1', { piece: { id: piece } })]),
     ];
-    // In the stock, but not released: pages show nothing of it.
-    expect(await served(one)).not.toContain('First words');
-    await put(piece);
     for (const id of [one, two]) expect(await served(id)).toMatch(/First words.*href="\/target"/s);
     await changeDraft(piece, link('Other words'));
     expect(await served(one)).toContain('First words');
@@ -143,16 +142,45 @@ describe('a piece that is used linked', () => {
     const revisions = (await world.database('revision').where({ page_id: one })) as object[];
     expect(revisions).toHaveLength(1);
   });
+
+  it('that shows nothing yet holds its page back, and goes live with it in one press', async () => {
+    const piece = await make('piece', 'Contact', [newBlock('contact', 'cont1', { legal: 'Since 1961, {hotlien}' })]);
+    const id = await world.page('/holds');
+    const blocks = [
+      newBlock('opening', 'opening1', { heading: 'Here' }),
+      newBlock('piece', 'used1', { piece: { id: piece } }),
+    ];
+    await saveDraft(world.context(), world.one, id, 1, { metadata: { title: 'T', description: 'D' }, blocks });
+    const changes = [world.put(id, 'now')];
+    const said = async (stock: readonly StockChange[], pages: readonly ReleaseChange[] = changes) =>
+      (await preview(world.context(), world.one, { changes: pages, stock })).findings
+        .filter(({ check }) => check === 'shared')
+        .map(({ severity, code, pageId, params }) => [severity, code, pageId, params]);
+    const missing = { piece: 'Contact', itemId: piece, at: null };
+    expect(await said([])).toEqual([['blocks', 'piece-not-out', id, missing]]);
+    await expect(pressStock([], changes)).rejects.toThrow('The piece “Contact” isn’t live when this page goes live');
+    const with_ = { act: 'put', itemId: piece, from: 'now', until: null } as const;
+    // What it holds is judged with it.
+    expect(await said([with_])).toEqual([['blocks', 'value-unknown', id, { name: 'hotlien', at: null }]]);
+    await changeDraft(piece, [newBlock('contact', 'cont1', { legal: 'Since 1961' })]);
+    expect(await said([with_])).toEqual([]);
+    // One that comes later, or ends before the page does.
+    const soon = world.wall(later(world.now, DAY));
+    expect(await said([{ ...with_, from: soon }])).toEqual([['blocks', 'piece-not-out', id, missing]]);
+    expect(await said([{ ...with_, until: soon }])).toMatchObject([['worth-fixing', 'piece-not-out', id, {}]]);
+    await out((await pressStock([with_], changes)).id);
+    expect(await served(id)).toContain('Since 1961');
+    world.now = later(world.now, MINUTE);
+  });
 });
 
 describe('shared values', () => {
   it('stand in texts, come from site or portfolio, and the year changes by itself', async () => {
-    const id = await page('/values', [newBlock('quote', 'quote1', { text: 'Call {phone} in {year}, {nothing}' })]);
-    expect(await served(id)).toContain('Call {phone} in');
     const values = await make('values', 'Values', [{ name: 'Phone', value: '75 12 00 31' }]);
     await put(values);
+    const id = await page('/values', [newBlock('quote', 'quote1', { text: 'Call {phone} in {year}, then' })]);
     const year = Number(new Intl.DateTimeFormat('en', { year: 'numeric', timeZone: ZONE }).format(world.now));
-    expect(await served(id)).toContain(`Call 75 12 00 31 in ${year}, {nothing}`);
+    expect(await served(id)).toContain(`Call 75 12 00 31 in ${year}, then`);
     const newYear = Date.UTC(year, 11, 31, 23, 0) as Instant;
     expect(await served(id, later(newYear, -1))).toContain(`in ${year},`);
     expect(await served(id, newYear)).toContain(`in ${year + 1},`);
@@ -160,6 +188,90 @@ describe('shared values', () => {
     await put(own);
     expect(await served(id)).toContain('Call 99 in');
     await expect(make('values', 'Again', [])).rejects.toMatchObject({ code: 'conflict' });
+  });
+  it('that pages use are not taken from under them, nor misspelt by them', async () => {
+    const { id: values } = (await world
+      .database('stock_item')
+      .where({ kind: 'values', site_id: null })
+      .first('id')) as { id: number };
+    const all = [
+      { name: 'phone', value: '75 12 00 31' },
+      { name: 'hotline', value: '116 117' },
+    ];
+    await changeDraft(values, all);
+    await put(values);
+    const id = await page('/hotline', [newBlock('quote', 'quote1', { text: 'Call {Hotline}' })]);
+    const piece = await make('piece', 'Numbers', [newBlock('quote', 'quote2', { text: '{hotline}, day and night' })]);
+    await put(piece);
+    const through = await page('/through', [newBlock('piece', 'used1', { piece: { id: piece } })]);
+    await changeDraft(values, all.slice(0, 1));
+    const change = { act: 'put', itemId: values, from: 'now', until: null } as const;
+    const { findings } = await preview(world.context(), world.one, { changes: [], stock: [change] });
+    expect(findings.map(({ severity, code, pageId }) => [severity, code, pageId])).toEqual([
+      ['blocks', 'value-unknown', id],
+      ['blocks', 'value-unknown', through],
+    ]);
+    await expect(put(values)).rejects.toThrow('{hotline} has no value');
+    // Not where the site has one of its own.
+    const { id: own } = (await world.database('stock_item').where({ kind: 'values', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    await changeDraft(own, [...all]);
+    await put(own);
+    await put(values);
+    expect(await served(id)).toContain('Call 116 117');
+    // What a piece said before is no matter any more.
+    await changeDraft(own, [...all, { name: 'bell', value: 'twice' }]);
+    await put(own);
+    const former = await make('piece', 'Former', [newBlock('quote', 'quote3', { text: 'Ring {bell}' })]);
+    await put(former);
+    await changeDraft(former, [newBlock('quote', 'quote3', { text: 'Knock' })]);
+    await put(former);
+    await changeDraft(own, [...all]);
+    await put(own);
+    expect(await served(await page('/knock', [newBlock('piece', 'used1', { piece: { id: former } })]))).toContain(
+      'Knock',
+    );
+    // A page that is mended in the same release holds nothing back.
+    const { version, document } = await draft(world.context(), world.one, id);
+    await saveDraft(world.context(), world.one, id, version, {
+      ...document,
+      blocks: document.blocks.filter(({ type }) => type !== 'quote'),
+    });
+    await changeDraft(own, all.slice(0, 1));
+    await expect(put(own)).rejects.toThrow('{hotline} has no value');
+    const bothOff = {
+      act: 'take-off',
+      pageId: through,
+      from: 'now',
+      until: null,
+      afterwards: { kind: 'gone' },
+    } as const;
+    await out((await pressStock([{ ...change, itemId: own }], [world.put(id, 'now'), bothOff])).id);
+    world.now = later(world.now, MINUTE);
+    // A misspelt one never goes out; code has braces of its own.
+    const wrong = await world.page('/misspelt');
+    const misspelt = (text: string): PageDocument => ({
+      metadata: { title: 'T {yaer}', description: 'D' },
+      blocks: [
+        newBlock('opening', 'opening1', { heading: 'Here' }),
+        newBlock('quote', 'quote1', { text }),
+        newBlock('ownHtml', 'own1', {
+          code: '<p style="x">a</p><script>function f(){ return 1 }</script>',
+          title: 'F',
+        }),
+      ],
+    });
+    await saveDraft(world.context(), world.one, wrong, 1, misspelt('Call {hotlien} in {year} from {site name}'));
+    const found = (await preview(world.context(), world.one, { changes: [world.put(wrong, 'now')] })).findings;
+    expect(found.filter(({ check }) => check === 'shared').map(({ params, place }) => [params, place])).toEqual([
+      [{ name: 'yaer', at: null }, { metadata: 'title' }],
+      [
+        { name: 'hotlien', at: null },
+        { blockId: 'quote1', field: 'text' },
+      ],
+    ]);
+    await expect(world.press([world.put(wrong, 'now')])).rejects.toThrow('{hotlien} has no value');
   });
   it('turn with every year, however long nobody publishes the page', async () => {
     const piece = await make('piece', 'Imprint', [newBlock('contact', 'cont1', { legal: 'Since 1961, to {year}' })]);
@@ -200,6 +312,77 @@ describe('a list of pages', () => {
     );
     expect(await served(hub)).toMatch(shows);
     expect(await served(hub, end as Instant)).not.toContain('Night crossing');
+  });
+});
+
+describe('first content that asks to be replaced', () => {
+  it('holds a release back, each place named, also within a piece; a site can only have it named', async () => {
+    const rules = (firstContent: 'blocks' | 'worth-fixing') =>
+      setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent });
+    const contact = (name: string) => [newBlock('contact', 'cont1', { name, address: '‹Street and place›' })];
+    const id = await world.page('/unwritten');
+    const document = (name: string): PageDocument => ({
+      metadata: { title: 'T', description: '‹What it is›' },
+      blocks: [newBlock('opening', 'opening1', { heading: 'Here' }), ...contact(name)],
+    });
+    await saveDraft(world.context(), world.one, id, 1, document('‹Company name›'));
+    const found = async () =>
+      (await preview(world.context(), world.one, { changes: [world.put(id, 'now')] })).findings
+        .filter(({ check }) => check === 'placeholder')
+        .map(({ severity, place }) => [severity, place && 'field' in place ? place.field : 'page']);
+    const places = ['page', 'name', 'address'];
+    expect(await found()).toEqual(places.map((place) => ['blocks', place]));
+    await expect(world.press([world.put(id, 'now')])).rejects.toThrow('Company name');
+    const piece = await make('piece', 'Footer', contact('Domain of ours').slice(0, 1));
+    await expect(page('/unwritten-piece', [newBlock('piece', 'used1', { piece: { id: piece } })])).rejects.toThrow();
+    await rules('worth-fixing');
+    expect(await found()).toEqual(places.map((place) => ['worth-fixing', place]));
+    await put(piece);
+    const user = await page('/written-piece', [newBlock('piece', 'used1', { piece: { id: piece } })]);
+    await rules('blocks');
+    // A piece alone must not bring more of it to pages that are live.
+    await changeDraft(piece, contact('‹Company name›'));
+    const change = { act: 'put', itemId: piece, from: 'now', until: null } as const;
+    const judged = await preview(world.context(), world.one, { changes: [], stock: [change] });
+    expect(judged.findings.map(({ severity, code, pageId }) => [severity, code, pageId])).toEqual([
+      ['blocks', 'piece-first-content', user],
+    ]);
+  });
+});
+
+describe('a list of pages, and links, with shared values', () => {
+  it('hold what their values hold, follow them, and are not left leading nowhere', async () => {
+    const { id: own } = (await world.database('stock_item').where({ kind: 'values', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    const values = (bell: string) => [
+      { name: 'bell', value: bell },
+      { name: 'desk', value: 'two' },
+    ];
+    await changeDraft(own, values('75 12 00 31'));
+    await put(own);
+    const listed = await page('/named', [], 'Ring {bell}, {desk} times in {year}');
+    const target = { kind: 'phone', number: '{bell}' } as const;
+    const hub = await page('/named-hub', [
+      newBlock('pageList', 'list1', { items: [{ page: { id: listed }, words: '' }] }),
+      newBlock('buttonRow', 'call1', { items: [{ button: { label: 'Call', target } }] }),
+    ]);
+    const year = Number(new Intl.DateTimeFormat('en', { year: 'numeric', timeZone: ZONE }).format(world.now));
+    expect(await served(hub)).toContain(`>Ring 75 12 00 31, two times in ${year}<`);
+    expect(await served(hub)).toContain('href="tel:75120031"');
+    expect(await served(hub, Date.UTC(year + 3, 5, 1) as Instant)).toContain(`in ${year + 3}<`);
+    expect(await titlesAt(world.database, world.one, [listed], world.now)).toEqual([
+      [listed, `Ring 75 12 00 31, two times in ${year}`],
+    ]);
+    const lister = await page('/named-list', [
+      newBlock('pageList', 'list1', { items: [{ page: { id: listed }, words: '' }] }),
+    ]);
+    await changeDraft(own, values('75 12 00 99'));
+    await put(own);
+    expect(await served(lister)).toContain('>Ring 75 12 00 99, ');
+    expect(await served(hub)).toContain('href="tel:75120099"');
+    await changeDraft(own, values('twice'));
+    await expect(put(own)).rejects.toThrow('The link to {bell} leads nowhere');
   });
 });
 
@@ -286,8 +469,10 @@ describe('a site that wants approvals', () => {
   it('wants what of the stock it shows prepared, and approved by somebody else as it is', async () => {
     await page('/approving', []);
     const piece = await make('piece', 'Approved', [newBlock('text', 'text1', {})]);
+    await put(piece);
+    await changeDraft(piece, [newBlock('text', 'text3', {})]);
     await page('/approving-too', [newBlock('piece', 'used1', { piece: { id: piece } })]);
-    await setApprovals(world.context(), world.one, 1, 1);
+    await setSiteRules(world.context(), world.one, 1, { approvals: 1, firstContent: 'blocks' });
     try {
       const wants = { message: 'Site wants an approval before a release. Prepare it, and somebody else approves it.' };
       await expect(put(piece)).rejects.toMatchObject(wants);
@@ -318,7 +503,7 @@ describe('a site that wants approvals', () => {
       const off = { act: 'take-off', itemId: piece, from: 'now', until: null } as const;
       expect((await pressStock([off])).summary).toBe('Took Approved off its pages');
     } finally {
-      await setApprovals(world.context(), world.one, 1, 0);
+      await setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent: 'blocks' });
     }
   });
 });
@@ -379,6 +564,7 @@ describe('a release of pages and of the stock', () => {
 describe('two people at once', () => {
   it('release the same thing one after the other, and what a release was made of is what goes out', async () => {
     const piece = await make('piece', 'Contested', [newBlock('quote', 'quote1', { text: 'First' })]);
+    await put(piece);
     const shown = await page('/contested', [newBlock('piece', 'used1', { piece: { id: piece } })]);
     const press = (who: string, more: object = {}) =>
       release(world.context(who), world.one, {
@@ -425,8 +611,8 @@ describe('two people at once', () => {
   });
   it('get a release of pages and the stock that can’t be rendered undone, both of it', async () => {
     const piece = await make('piece', 'Broken', [newBlock('quote', 'quote1', { text: 'Before' })]);
-    const shown = await page('/broken', [newBlock('piece', 'used1', { piece: { id: piece } })]);
     await put(piece);
+    const shown = await page('/broken', [newBlock('piece', 'used1', { piece: { id: piece } })]);
     await changeDraft(piece, [newBlock('quote', 'quote1', { text: 'After' })]);
     const stockChange = { act: 'put', itemId: piece, from: 'now', until: null } as const;
     const { id } = await pressStock([stockChange], [world.put(shown, 'now')]);

@@ -46,7 +46,7 @@ it('takes any view out as CSV and JSON in its order, with formulas escaped', asy
   const csv = await get('/register/export.csv?sort=name:asc');
   expect(csv.headers['content-type']).toContain('text/csv');
   const lines = csv.text.split('\r\n');
-  expect(lines[0]).toMatch(/^id,name,address,site,state,from/);
+  expect(lines[0]).toMatch(/^\uFEFFid,name,address,site,state,from/);
   expect(lines[1]).toContain(`"'=1+2,""x"""`);
   expect(lines).toHaveLength(4);
   const at = new Date(world.now + 15 * MINUTE).toISOString();
@@ -90,6 +90,8 @@ it('feeds a calendar with stable identities that a well-known parser reads, unti
     'Øy; “lights”, and\nmore goes live',
     'Øy; “lights”, and\nmore comes off',
   ]);
+  // From the calendar one gets to the page.
+  expect(events[0]?.component.getFirstPropertyValue('url')).toMatch(/\/in-calendar$/);
   expect(events[0]?.startDate.toUnixTime()).toBe((world.now + 30 * MINUTE) / 1000);
   world.now = later(world.now, MINUTE);
   expect((await read()).map(({ uid }) => uid)).toEqual(events.map(({ uid }) => uid));

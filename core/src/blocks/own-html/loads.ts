@@ -3,12 +3,14 @@ import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 
 type Node = DefaultTreeAdapterMap['node'];
 
-/** Attributes whose value is an address that a browser fetches or a reader may follow. */
-const ADDRESSES = new Set(['src', 'href', 'xlink:href', 'action', 'formaction', 'poster', 'data', 'background']);
+/** Attributes whose value is an address that a browser fetches by itself. */
+const ADDRESSES = new Set(['src', 'href', 'xlink:href', 'poster', 'data', 'background']);
+/** Elements whose address is only followed by a reader. */
+const FOLLOWED = new Set(['a', 'area']);
 /** Attributes with several addresses, each followed by how large it is (HTML, 4.8.4.2.1). */
 const LISTS = new Set(['srcset', 'imagesrcset']);
 
-/** What a piece of HTML names of the outside: each host once with how often, in the order it comes. */
+/** What a piece of HTML loads from outside: each host once with how often, in the order it comes. */
 export function loadedBy(markup: string): string[] {
   const hosts = new Map<string, number>();
   for (const address of addressesIn(parseFragment(markup))) {
@@ -22,8 +24,9 @@ function* addressesIn(node: Node): Generator<string> {
   if ('attrs' in node) {
     for (const { name, prefix, value } of node.attrs) {
       const full = prefix ? `${prefix}:${name}` : name;
-      if (ADDRESSES.has(full)) yield value;
-      else if (LISTS.has(full)) yield* value.split(/,\s+|,$/).map((one) => one.trim().split(/\s+/)[0] ?? '');
+      if (ADDRESSES.has(full)) {
+        if (!(FOLLOWED.has(node.nodeName) && full.endsWith('href'))) yield value;
+      } else if (LISTS.has(full)) yield* value.split(/,\s+|,$/).map((one) => one.trim().split(/\s+/)[0] ?? '');
       else if (full === 'srcdoc') yield* addressesIn(parseFragment(value));
       else if (full === 'style') yield* addressesInCss(value, 'declarationList');
     }
@@ -45,4 +48,40 @@ function addressesInCss(css: string, context: 'stylesheet' | 'declarationList'):
     else if (node.type === 'String' && this.atrule?.name.toLowerCase() === 'import') found.push(node.value);
   });
   return found;
+}
+
+/** What is not closed or can't be read in a piece of HTML, the first of it, with its line; `null` where all is well. */
+export function brokenIn(markup: string): { readonly line: number; readonly what: string } | null {
+  let found: { line: number; what: string } | null = null;
+  parseFragment(markup, {
+    sourceCodeLocationInfo: true,
+    onParseError: ({ code, startLine }) => {
+      found ??= { line: startLine, what: code.replaceAll('-', ' ') };
+    },
+  });
+  return found ?? unclosedIn(markup);
+}
+
+/** Elements that need no end, or whose end may be left out (HTML, 13.1.2). */
+const ENDLESS = new Set(
+  'area base br col embed hr img input link meta source track wbr html head body p li dt dd option optgroup tr td th thead tbody tfoot colgroup caption rt rp'.split(
+    ' ',
+  ),
+);
+
+function unclosedIn(markup: string): { readonly line: number; readonly what: string } | null {
+  const walk = (node: Node): { line: number; what: string } | null => {
+    if ('tagName' in node && node.sourceCodeLocation && !node.sourceCodeLocation.endTag && !ENDLESS.has(node.tagName)) {
+      const isSvg = 'namespaceURI' in node && node.namespaceURI.endsWith('svg');
+      if (!isSvg) return { line: node.sourceCodeLocation.startLine, what: `<${node.tagName}> is not closed` };
+    }
+    const inner = 'content' in node ? node.content : node;
+    if (!('childNodes' in inner)) return null;
+    for (const child of inner.childNodes) {
+      const found = walk(child);
+      if (found) return found;
+    }
+    return null;
+  };
+  return walk(parseFragment(markup, { sourceCodeLocationInfo: true }));
 }

@@ -1,5 +1,5 @@
 import { choice, code, line } from '../fields.js';
-import { loadedBy } from './loads.js';
+import { brokenIn, loadedBy } from './loads.js';
 import { defineBlock } from '../definition.js';
 
 export interface OwnHtml {
@@ -32,14 +32,15 @@ export const ownHtml = defineBlock<OwnHtml>({
   ],
   summary: ({ heading, title }) => heading || title,
   notes: ({ code: text }) => loadedBy(text).map((one) => `Loads ${one}`),
-  findings: ({ title, code: text }) =>
-    text && !title
-      ? [
-          {
-            severity: 'worth-fixing',
-            code: 'own-html-nameless',
-            field: 'title',
-          },
-        ]
-      : [],
+  findings: ({ title, code: text }) => {
+    const broken = text ? brokenIn(text) : null;
+    return [
+      ...(text && !title
+        ? [{ severity: 'worth-fixing' as const, code: 'own-html-nameless' as const, field: 'title' }]
+        : []),
+      ...(broken
+        ? [{ severity: 'worth-fixing' as const, code: 'own-html-broken' as const, field: 'code', params: broken }]
+        : []),
+    ];
+  },
 });

@@ -1,12 +1,21 @@
 import { choice, line, list } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
-export const CELLS = ['a', 'b', 'c', 'd'] as const;
+export const CELLS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i', 'j', 'k', 'l'] as const;
+const PLACES = 'First Second Third Fourth Fifth Sixth Seventh Eighth Ninth Tenth Eleventh Twelfth'.split(' ');
+/** So many cells are asked for in every row; each one more as the one before it is filled in. */
+const ALWAYS = 4;
 
 export type Row = { readonly [Key in (typeof CELLS)[number]]: string };
 
+/** A row of so many cells, the others empty. */
+export const rowOf = (...cells: readonly string[]): Row =>
+  Object.fromEntries(CELLS.map((key, n) => [key, cells[n] ?? ''])) as Row;
+
 export interface Table {
   readonly layout: 'plain' | 'figures' | 'banded';
+  /** Whether the first row names the columns. */
+  readonly head: 'row' | 'none';
   readonly heading: string;
   readonly note: string;
   readonly items: readonly Row[];
@@ -21,26 +30,22 @@ export const table = defineBlock<Table>({
   ],
   example: {
     heading: '‹What the table shows›',
-    items: [
-      { a: '‹What›', b: '‹How much›', c: '', d: '' },
-      { a: '‹One›', b: '‹1›', c: '', d: '' },
-    ],
+    items: [rowOf('‹What›', '‹How much›'), rowOf('‹One›', '‹1›')],
   },
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { plain: 'Plain', figures: 'Figures', banded: 'Banded' }),
+    choice('head', 'First row', { row: 'Names the columns', none: 'Is like the others' }),
     line('heading', 'Caption', 200, 'Screen readers read this before the table.'),
     list(
       'items',
       'Rows',
       'Row',
       [2, 60],
-      [
-        line('a', 'First', 200, 'The first row is the header; the first column names each row.'),
-        line('b', 'Second', 200),
-        line('c', 'Third', 200),
-        line('d', 'Fourth', 200),
-      ],
+      CELLS.map((key, n) => ({
+        ...line(key, PLACES[n] ?? '', 200, n ? undefined : 'The first column names each row.'),
+        ...(n < ALWAYS ? {} : { after: CELLS[n - 1] as string }),
+      })),
     ),
     line('note', 'Note below', 300),
   ],

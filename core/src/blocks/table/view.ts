@@ -3,18 +3,19 @@ import { viewOf } from '../definition.js';
 import { CELLS, type Row, type Table } from './schema.js';
 
 export const tableView = viewOf<Table>({
-  render: ({ layout, heading, items, note }, context) => {
+  render: ({ layout, head, heading, items, note }, context) => {
     const keys = CELLS.filter((key) => items.some((row) => row[key]));
+    const heads = head === 'none' ? 0 : 1;
     const cell = (row: Row, n: number, key: (typeof CELLS)[number], index: number) => {
       const at = context.at(`items[${n}].${key}`);
-      if (n === 0) return html`<th scope="col"${at}>${row[key]}</th>`;
+      if (n === 0 && head !== 'none') return html`<th scope="col"${at}>${row[key]}</th>`;
       return index === 0 ? html`<th scope="row"${at}>${row[key]}</th>` : html`<td${at}>${row[key]}</td>`;
     };
     const rowOf = (row: Row, n: number) => html`<tr>${keys.map((key, index) => cell(row, n, key, index))}</tr>`;
     return html`
     <div class="table ${layout}"><div class="table-scroll" tabindex="0" role="group" aria-label="${heading || 'Table'}"><table>
       ${heading && html`<caption${context.at('heading')}>${heading}</caption>`}
-      <thead>${items.slice(0, 1).map(rowOf)}</thead><tbody>${items.slice(1).map((row, n) => rowOf(row, n + 1))}</tbody>
+      ${heads > 0 && html`<thead>${items.slice(0, heads).map(rowOf)}</thead>`}<tbody>${items.slice(heads).map((row, n) => rowOf(row, n + heads))}</tbody>
     </table></div>${note && html`<p class="table-note"${context.at('note')}>${note}</p>`}</div>`;
   },
   style: `

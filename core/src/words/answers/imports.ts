@@ -2,7 +2,13 @@ import type { Shown } from '../shown.js';
 
 /** What the server says of imports: refusals, lines of previews, mails. */
 export const say = {
-  rowsWithAStartChangeWhat: 'Rows with a start change what visitors get. Ask a publisher or an owner.',
+  noPageHasThatId: (id: Shown) => `No page has the id ${id}. Leave it empty to make a page.`,
+  thatPageLiesElsewhere: (name: Shown) =>
+    `The page with this id is “${name}”, at another address. Leave the address as it was, or move the page in its sheet.`,
+  nobodyIsCalled: (name: Shown) => `Nobody here is called ${name}.`,
+  noOwner: 'no owner',
+  owner: (name: Shown) => `owner ${name}`,
+  rowsWithAStartChangeWhat: 'These rows change what visitors get. Ask a publisher or an owner.',
   enterASiteOrTheFull: 'Enter a site, or the full address.',
   sitesAreCalledWriteTheAddress: (count: Shown, site: Shown) =>
     `${count} sites are called ${site}. Write the address of one.`,
@@ -15,6 +21,11 @@ export const say = {
   anEndNeedsAStart: 'An end needs a start.',
   thatTimeIsInThePast: 'That time is in the past.',
   itEndsBeforeItStarts: 'It ends before it starts.',
+  noPageLiesAt: (address: Shown) => `No page lies at ${address}.`,
+  anAnswerNeedsAnEnd: 'What comes afterwards needs an end.',
+  timesOrFurtherPeriods:
+    'Other times for its period and further periods can’t come in one row. Bring in one, then the other.',
+  afterwardsIt: (cell: Shown) => `afterwards ${cell}`,
   onlyTried: 'Only tried',
   line: (line: Shown, field: Shown) => `line ${line}${field}`,
   lineHasTheSameAddress: (earlier: Shown) => `Line ${earlier} has the same address.`,
@@ -24,6 +35,6 @@ export const say = {
   noCampaign: 'no campaign',
   campaign: (campaign: Shown) => `campaign ${campaign}`,
   now: 'now',
-  to: (now: Shown) => ` to ${now}`,
-  liveFrom: (now: Shown, now2: Shown) => `live from ${now}${now2}`,
+  to: (when: Shown) => ` to ${when}`,
+  liveFrom: (from: Shown, until: Shown) => `live from ${from}${until}`,
 };

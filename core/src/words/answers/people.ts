@@ -15,7 +15,6 @@ ${origin}${token}
 The link works once, for ${value} days.
 `,
   anInvitation: 'An invitation',
-  openInvitation: 'open invitation',
   thisInvitationDoesntExistAskThe: 'This invitation doesn’t exist. Ask the person who invited you for a new link.',
   thisInvitationWasAlreadyUsedSign: 'This invitation was already used. Sign in, or ask for a new link.',
   thisInvitationWasRevokedAskFor: 'This invitation was revoked. Ask for a new link.',

@@ -2,8 +2,8 @@ import type { Shown } from '../shown.js';
 
 /** What the server says of pictures: refusals, lines of previews, mails. */
 export const say = {
-  isAAndIsReplacedBy: (name: Shown, ending: Shown, ending2: Shown) =>
-    `“${name}” is a ${ending} and is replaced by one; this is a ${ending2}.`,
+  isAAndIsReplacedBy: (name: Shown, ending: Shown, given: Shown) =>
+    `“${name}” is a ${ending} and is replaced by one; this is a ${given}.`,
   itIsUseThatOneInstead: (name: Shown) => `It is “${name}”. Use that one instead.`,
   uploadTheNewOneWhereThe: 'Upload the new one where the theme is edited.',
   youCanBringItInAs: ' You can bring it in as a file of its own and lead to that.',
@@ -24,8 +24,8 @@ export const say = {
   thisFileSaysItIsA: 'This file says it is a font, but can’t be read as one. Export it as WOFF2 once more.',
   anSVGHasAt: (value: Shown) =>
     `An SVG has at most ${value} megabytes. Export it as PNG or JPEG: Domatium makes it light.`,
-  thisSVGHasParts: (elements: Shown, depth: Shown, value: Shown, value2: Shown) =>
-    `This SVG has ${elements} parts, ${depth} deep; at most ${value} are taken, ${value2} deep. Export it as PNG or JPEG: Domatium makes it light.`,
+  thisSVGHasParts: (elements: Shown, depth: Shown, most: Shown, deepest: Shown) =>
+    `This SVG has ${elements} parts, ${depth} deep; at most ${most} are taken, ${deepest} deep. Export it as PNG or JPEG: Domatium makes it light.`,
   thisSVGCantBe: 'This SVG can’t be read: it is broken, or holds no drawing. Export it once more.',
   inFrames: (pages: Shown) => ` in ${pages} frames`,
   thisPictureHasMillionPixelsAt: (pixels: Shown, pages: Shown, value: Shown) =>

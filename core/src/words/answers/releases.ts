@@ -9,7 +9,8 @@ export const say = {
   cantBeUndoneByOnChanged: (summary: Shown, accountName: Shown, at: Shown, what: Shown) =>
     `Can’t be undone: “${summary}” by ${accountName} on ${at} changed ${what} later. Undo that first.`,
   notFoundPage: (host: Shown, path: Shown) => `${host}${path}, not-found page`,
-  aPage: 'a page',
+  whatThisChangesHasChanged:
+    'Somebody changed what this rests on while you looked at it. Look again, then press again.',
   theDraftHasBeenChangedSince: 'The draft has been changed since you looked at it. Look again, then press again.',
   pages: (text: Shown, count: Shown) => `${text} (${count} pages)`,
   andMore: (more: Shown, periods: Shown) => `, and ${more} more ${periods}`,

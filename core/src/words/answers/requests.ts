@@ -2,7 +2,6 @@ import type { Shown } from '../shown.js';
 
 /** What is wrong with a field of what is sent, and what kinds of refusal there are. */
 export const say = {
-  atMost2000Characters: 'At most 2,000 characters.',
   unknownField: 'Unknown field.',
   say: (what: Shown) => `Say ${what}.`,
   atMost200Characters: 'At most 200 characters.',
@@ -54,6 +53,10 @@ export const say = {
   sayForHowManyDaysOr: 'Say for how many days, or null for ever.',
   enterTheHost: 'Enter the host.',
   atMostTwo: 'At most two.',
+  choosePeriod: 'Choose a period.',
+  writeSomething: 'Write something.',
+  atMost2000Characters: 'At most 2,000 characters.',
+  sayHowFirstContentIsTaken: 'Say whether first content blocks a release or is worth fixing.',
   aCropMustBeAtLeast: 'A crop must be at least 2 % of the width.',
   aCropMustBeAtLeastToo: 'A crop must be at least 2 % of the height.',
   atMost500Characters: 'At most 500 characters.',

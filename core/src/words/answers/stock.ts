@@ -2,7 +2,6 @@ import type { Shown } from '../shown.js';
 
 /** What the server says of stock: refusals, lines of previews, mails. */
 export const say = {
-  thingInTheStock: 'thing in the stock',
   unknownTheme: 'Unknown theme.',
   everySiteHasItsProfileAlready: 'Every site has its profile already.',
   unknownSite: 'Unknown site.',

@@ -2,6 +2,7 @@ import type { Shown } from '../shown.js';
 
 /** What the server says of tasks: refusals, lines of previews, mails. */
 export const say = {
+  comesOff: (page: Shown, when: Shown) => `“${page}” comes off ${when}`,
   due: (text: Shown, page: Shown, portfolio: Shown, dueDay: Shown) => `- ${text}
   ${page} (${portfolio}), due ${dueDay}`,
   dueWithText: (text: Shown) => `Due: ${text}`,

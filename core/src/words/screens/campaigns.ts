@@ -1,4 +1,4 @@
-import type { Shown } from '../shown.js';
+import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/campaigns`. */
 export const say = {
@@ -10,7 +10,8 @@ export const say = {
   chooseItsFirstDay: 'Choose its first day.',
   names: 'Names',
   paths: 'Paths',
-  draftsPeriodsPrepared: (count: Shown, periods: Shown) => `${count} drafts, ${periods} periods prepared`,
+  draftsPeriodsPrepared: (count: Shown, periods: Shown) =>
+    `${counted(count, 'draft', 'drafts')}, ${counted(periods, 'period prepared', 'periods prepared')}`,
   noPeriodThenADraft: 'no period then: a draft',
   datesAndYearsInTheTexts: (changing: Shown, count: Shown) =>
     `Dates and years in the texts: ${changing} of ${count} change`,
@@ -18,7 +19,7 @@ export const say = {
   becomes: (found: Shown) => `${found} becomes`,
   theTextsContainNoDateOr: 'The texts contain no date or year.',
   makingTheDrafts: 'Making the drafts',
-  makeWithDrafts: (it: Shown, count: Shown) => `Make ${it} with ${count} drafts`,
+  makeWithDrafts: (it: Shown, count: Shown) => `Make ${it} with ${counted(count, 'draft', 'drafts')}`,
   oneAddressIs: '1 address is',
   addressesAre: (taken: Shown) => `${taken} addresses are`,
   inUseToday: (taken: Shown) => `${taken} in use today`,
@@ -27,8 +28,8 @@ export const say = {
   removeTheCampaign: 'Remove the campaign',
   sinceItsFirstDay: 'since its first day',
   inAll: 'in all',
-  visitsLast30DaysAgainstBefore: (inAll: Shown, last30: Shown, change: Shown, before30: Shown) =>
-    `visits ${inAll} · last 30 days ${last30}${change} against ${before30} before`,
+  visitsLast30DaysAgainstBefore: (inAll: Shown, recent: Shown, change: Shown, before: Shown) =>
+    `visits ${inAll} · last 30 days ${recent}${change} against ${before} before`,
   pages: (count: Shown) => `${count} pages`,
   overTime: (count: Shown) => `${count} over time`,
   noPagesYetChoosePagesIn: 'No pages yet. Choose pages in the list, then “Campaign, owner, labels”.',
@@ -40,9 +41,9 @@ export const say = {
   everythingMovesByDaysItBegins: (days: Shown, back: Shown, first: Shown) =>
     `Everything moves by ${days} days${back}: it begins on ${first}.`,
   openEnd: ', open end',
-  to: (now: Shown) => ` to ${now}`,
+  to: (when: Shown) => ` to ${when}`,
   draftsAndAPreparedReleaseNothing: (name: Shown, count: Shown) =>
-    `${name}: ${count} drafts and a prepared release. Nothing is released yet.`,
+    `${name}: ${counted(count, 'draft', 'drafts')} and a prepared release. Nothing is released yet.`,
   seeThePreparedRelease: 'See the prepared release',
   cancelledNothingWasMade: 'Cancelled. Nothing was made.',
   whatItIsFor: 'What it is for',
@@ -50,9 +51,9 @@ export const say = {
   toWithFromDay: (fromDay: Shown, untilDay: Shown) => `${fromDay} to ${untilDay}`,
   noDaysChosenYet: 'no days chosen yet',
   isNeverLiveDuringIt: 'is never live during it',
-  beginsOnlyOn: (now: Shown) => `begins only on ${now}`,
-  endsWithAndItsAddressGives: (now: Shown) => `ends with ${now}, and its address gives nothing then`,
-  isOffFromTo: (now: Shown, now2: Shown) => `is off from ${now} to ${now2}`,
+  beginsOnlyOn: (when: Shown) => `begins only on ${when}`,
+  endsWithAndItsAddressGives: (when: Shown) => `ends with ${when}, and its address gives nothing then`,
+  isOffFromTo: (from: Shown, until: Shown) => `is off from ${from} to ${until}`,
   isChanged: (name: Shown) => `${name} is changed.`,
   isRemoved: (name: Shown) => `${name} is removed.`,
   newCampaign: 'New campaign',

@@ -30,4 +30,9 @@ export const say = {
   close: 'Close',
   text: 'Text',
   toDo: 'To do',
+  atPresent: 'now',
+  aPage: 'a page',
+  today: 'today',
+  any: 'any',
+  noneOfThem: 'none',
 };

@@ -1,4 +1,4 @@
-import type { Shown } from '../shown.js';
+import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/copies`. */
 export const say = {
@@ -20,8 +20,8 @@ export const say = {
   needAChoice: 'need a choice',
   stay: 'stay',
   linksAmongThemPointToThe: (count: Shown, inside: Shown, outside: Shown, stay: Shown) =>
-    `${count} · ${inside} links among them point to the copies · ${outside} to other pages ${stay}`,
-  periodsPrepared: (periods: Shown) => `· ${periods} periods prepared`,
+    `${count} · ${counted(inside, 'link among them points', 'links among them point')} to the copies · ${outside} to other pages ${stay}`,
+  periodsPrepared: (periods: Shown) => `· ${counted(periods, 'period prepared', 'periods prepared')}`,
   notInThatPortfolio: 'Not in that portfolio',
   page: 'page',
   once: 'once',
@@ -37,7 +37,7 @@ export const say = {
   theCopies: 'The copies',
   andMore: (count: Shown) => `and ${count} more.`,
   copying: 'Copying',
-  andPreparePeriods: (periods: Shown) => ` and prepare ${periods} periods`,
+  andPreparePeriods: (periods: Shown) => ` and prepare ${counted(periods, 'period', 'periods')}`,
   copyWithWhat: (what: Shown, periods: Shown) => `Copy ${what}${periods}`,
   cantBeMadeLikeThat: (faulty: Shown) => `${faulty} can’t be made like that.`,
   copiesAreDraftsNothingOfThem: (pages: Shown) => `${pages}. Copies are drafts: nothing of them is live.`,

@@ -7,6 +7,12 @@ export const say = {
   dismiss: 'Dismiss',
   aReleaseCouldntBePublishedAnd: 'A release couldn’t be published and was undone. See the page’s history.',
   thisSiteIsNotKnownHere: 'This site is not known here yet. Try again in a moment.',
+  thisField: 'this field',
+  someoneKeptTheirTextOverYours:
+    'Somebody kept their text over yours in a draft. What you had written is kept for you.',
+  readWhatYouHadWritten: 'Read it',
+  tooLongToPaste: (label: Shown, length: number, room: number) =>
+    `Nothing was pasted: that is ${length} characters, and ${label} has room for ${room}.`,
   theDraftOfHasChangedVisitors: (name: Shown) =>
     `The draft of ${name} has changed; visitors get it once it is put on its pages.`,
 };

@@ -1,7 +1,10 @@
-import type { Shown } from '../shown.js';
+import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/many`. */
 export const say = {
+  wantAnApproval: (count: Shown, sites: Shown) => `${count} on ${sites} want an approval first`,
+  pagesThatWaitForApproval: 'Pages that want an approval first',
+  prepareAllOrLeaveThemOut: 'Prepare all of it as one release for approval, or leave these out and press the rest now.',
   pages: (count: Shown) => `${count} pages`,
   arrange: (count: Shown) => `Arrange ${count}`,
   asItIs: 'as it is',
@@ -40,7 +43,8 @@ export const say = {
   fromThenOn: 'From then on',
   visitorsOfTheseAddressesGet: (afterwards: Shown) => `${afterwards}, visitors of these addresses get`,
   onePeriodThatIsPlannedFor: '1 period that is planned for later goes',
-  periodsThatArePlannedForLater: (laterCuts: Shown) => `${laterCuts} periods that are planned for later go`,
+  periodsThatArePlannedForLater: (laterCuts: Shown) =>
+    `${counted(laterCuts, 'period that is planned for later goes', 'periods that are planned for later go')}`,
   thatPage: 'that page',
   thosePages: (count: Shown) => `those ${count} pages`,
   leaveOut: (count: Shown) => `Leave ${count} out`,
@@ -73,7 +77,7 @@ export const say = {
   chooseNone: 'Choose none',
   allOfThemInTheBin: (pages: Shown) => `${pages}, all of them in the bin.`,
   isDeleted: (what: Shown) => `${what} is deleted.`,
-  pagesAreDeleted: (deleted: Shown) => `${deleted} pages are deleted.`,
+  pagesAreDeleted: (deleted: Shown) => `${counted(deleted, 'page is deleted', 'pages are deleted')}.`,
   stoppedPagesDeletedSoFarAre: 'Stopped. Pages deleted so far are gone; the rest are in the bin.',
   deleteForEverWithWhat: (what: Shown) => `Delete ${what} for ever`,
   draftsRevisionsAndLabelsAreDeleted:
@@ -104,9 +108,12 @@ export const say = {
   changeSmall: 'change',
   changes: 'changes',
   forVisitors: (lineCount: Shown, changes: Shown) => `${lineCount} ${changes} for visitors`,
-  linksElsewhereWillLeadThrough: (redirect: Shown) => `${redirect} links elsewhere will lead through redirects`,
-  linksElsewhereWillLeadNowhere: (nowhere: Shown) => `${nowhere} links elsewhere will lead nowhere`,
-  pagesHaveSomethingWorthFixing: (worthFixing: Shown) => `${worthFixing} pages have something worth fixing`,
+  linksElsewhereWillLeadThrough: (redirect: Shown) =>
+    `${counted(redirect, 'link elsewhere will', 'links elsewhere will')} lead through redirects`,
+  linksElsewhereWillLeadNowhere: (nowhere: Shown) =>
+    `${counted(nowhere, 'link elsewhere will', 'links elsewhere will')} lead nowhere`,
+  pagesHaveSomethingWorthFixing: (worthFixing: Shown) =>
+    `${counted(worthFixing, 'page has something', 'pages have something')} worth fixing`,
   putLive: (count: Shown, when: Shown) => `Put ${count} live ${when}`,
   takeOffWithCount2: (count: Shown, when: Shown) => `Take ${count} off ${when}`,
   shiftBy: (count: Shown, daysWords: Shown) => `Shift ${count} by ${daysWords}`,
@@ -116,15 +123,17 @@ export const say = {
   asItWasPlanned: ', as it was planned',
   off: ', off',
   restoreWithOne2: (one: Shown, off: Shown) => `Restore ${one}${off}`,
-  onTheAirTo: (now: Shown) => `on the air to ${now}`,
-  pagesAreOnTheirWayTo: (count: Shown) => `${count} pages are on their way to visitors.`,
-  pagesAreBeingTakenOff: (count: Shown) => `${count} pages are being taken off.`,
-  pagesAreShiftedBy: (count: Shown, daysWords: Shown) => `${count} pages are shifted by ${daysWords}.`,
-  setForPages: (count: Shown) => `Set for ${count} pages.`,
-  pagesMove: (count: Shown) => `${count} pages move.`,
+  onTheAirTo: (when: Shown) => `on the air to ${when}`,
+  pagesAreOnTheirWayTo: (count: Shown) =>
+    `${counted(count, 'page is on its way', 'pages are on their way')} to visitors.`,
+  pagesAreBeingTakenOff: (count: Shown) => `${counted(count, 'page is being', 'pages are being')} taken off.`,
+  pagesAreShiftedBy: (count: Shown, daysWords: Shown) =>
+    `${counted(count, 'page is shifted', 'pages are shifted')} by ${daysWords}.`,
+  setForPages: (count: Shown) => `Set for ${counted(count, 'page', 'pages')}.`,
+  pagesMove: (count: Shown) => `${counted(count, 'page moves', 'pages move')}.`,
   putInTheBinWithOne: (one: Shown) => `${one} put in the bin.`,
   restored: (one: Shown) => `${one} restored.`,
-  pagesGoLiveOn: (count: Shown, value: Shown) => `${count} pages go live on ${value}.`,
+  pagesGoLiveOn: (count: Shown, value: Shown) => `${counted(count, 'page goes live', 'pages go live')} on ${value}.`,
   page: 'page',
   pagesSmall: 'pages',
   hosts: (hosts: Shown) => `${hosts} hosts`,
@@ -132,4 +141,15 @@ export const say = {
   onWithCount: (count: Shown, pagesSmall: Shown, hosts: Shown) => `${count} ${pagesSmall} on ${hosts}`,
   onePage: '1 page',
   now: 'now',
+  shiftedBy: (days: number) =>
+    `${Math.abs(days)} ${Math.abs(days) === 1 ? 'day' : 'days'} ${days < 0 ? 'earlier' : 'later'}`,
+  notInTheBin: (count: number) =>
+    count === 1
+      ? '1 of the chosen pages isn’t in the bin: it stays as it is.'
+      : `${count} of the chosen pages aren’t in the bin: they stay as they are.`,
+  offAlready: (count: number) =>
+    count === 1
+      ? '1 of them is off already, and what its address gives stays. Change that too'
+      : `${count} of them are off already, and what their addresses give stays. Change that too`,
+  releasePiecesToo: (count: number) => (count === 1 ? 'Release the piece too' : `Release the ${count} pieces too`),
 };

@@ -2,6 +2,7 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/pages`. */
 export const say = {
+  changeThePeriod: 'Change the period…',
   visitorsGetNothingOfItUntil: 'Visitors get nothing of it until it is released.',
   internalName: 'Internal name',
   address: 'Address',
@@ -32,6 +33,12 @@ export const say = {
   makeATemplate: 'Make a template…',
   putInTheBin: 'Put in the bin…',
   rename: 'Rename',
+  otherAddresses: 'Other addresses',
+  thenFrom: (when: Shown, words: Shown) => `from ${when}: ${words}`,
+  askedFor: (count: Shown) => `asked for ${count} times in 30 days`,
+  neverAskedFor: 'not asked for in 30 days',
+  withOthers: (count: number) => `with ${count} more ${count === 1 ? 'page' : 'pages'}`,
+  onTheClockOf: (time: Shown, place: Shown) => `${time} in ${place}`,
   whatVisitorsGetHere: 'What visitors get here',
   earlier: (hiddenPast: Shown) => `${hiddenPast} earlier`,
   scheduled: 'scheduled',
@@ -79,10 +86,10 @@ export const say = {
   overBudget: 'over budget',
   stillNeeded: 'Still needed?',
   thisPageDidNotExistThen: 'This page did not exist then.',
-  until: (now: Shown) => `until ${now}`,
+  until: (when: Shown) => `until ${when}`,
   willGive: 'will give',
   thePage: 'The page',
-  asOf: (name: Shown, now: Shown) => `${name} as of ${now}`,
+  asOf: (name: Shown, when: Shown) => `${name} as of ${when}`,
   untilWithOutWords: (outWords: Shown) => ` until ${outWords}`,
   lateAReleaseHadBeenDecided: (outWords: Shown) =>
     `Late: a release had been decided, but visitors still got this${outWords}.`,
@@ -109,4 +116,7 @@ export const say = {
   noTemplatesYetOpenAPage:
     'No templates yet. Open a page to start others from, and choose “Make a template” under More.',
   gave: 'gave',
+  keep: 'keep',
+  fix: 'fix',
+  then: 'then',
 };

@@ -15,6 +15,13 @@ export const say = {
     'No files yet. Documents that pages lead to, films they play and fonts of own themes are kept here.',
   openIt: 'open it',
   fontsAreChangedInTheirTheme: 'Fonts are changed in their theme.',
+  howIsItDescribed: 'How is the new one described?',
+  asBefore: 'As before:',
+  itHasNoDescription: 'it has no description',
+  withNewWords: 'With new words',
+  describeTheNewOne: 'Describe the new one for people who can’t see it',
+  placesWithWordsOfTheirOwn:
+    'Wherever pages say the old description they say this one, at once. Places with words of their own keep them.',
   replaceEverywhere: 'Replace everywhere',
   replaceItWith: (name: Shown, size: Shown) => `Replace it with ${name}, ${size}?`,
   bringItInAsAFile: (text: Shown) => `${text} Bring it in as a file of its own and lead to that.`,
@@ -57,7 +64,8 @@ export const say = {
   top: 'Top %',
   wide: 'Wide %',
   high: 'High %',
-  of: (width: Shown, height: Shown, width2: Shown, height2: Shown) => `${width} × ${height} of ${width2} × ${height2}`,
+  of: (width: Shown, height: Shown, wholeWidth: Shown, wholeHeight: Shown) =>
+    `${width} × ${height} of ${wholeWidth} × ${wholeHeight}`,
   fromTheLeftFromTheTop: (x: Shown, y: Shown) => `${x} % from the left, ${y} % from the top`,
   crop: 'Crop',
   cropForThisPlace: (name: Shown) => `Crop “${name}” for this place`,
@@ -103,7 +111,7 @@ export const say = {
     `${page} that ${are} live or planned will show the new one ${when}, without a release${draft}.`,
   andMore: (count: Shown) => ` and ${count} more`,
   visitorsFetchAtMost: (bytes: Shown) => ` · visitors fetch ${bytes} at most`,
-  beforeItIsMadeLight: (size: Shown, size2: Shown) => `${size}${size2} before it is made light`,
+  beforeItIsMadeLight: (size: Shown, unit: Shown) => `${size}${unit} before it is made light`,
   thePartThatIsUsedOf: 'The part that is used of it is',
   thePartsThatAreUsedOf: (parts: Shown) => `The ${parts} parts that are used of it are`,
   itIsTheFaceOfToo: (site: Shown) => ` It is the face of ${site} too.`,
@@ -113,7 +121,7 @@ export const say = {
   itAppearsOnceItsSizesAre: 'It appears once its sizes are ready.',
   new: 'New',
   itsShapeIsAnotherCutAt: (partWords: Shown) =>
-    `Its shape is another. ${partWords} cut at the same place of the new one: look at them afterwards.`,
+    `Its shape is another. ${partWords} cut around the same middle, in the proportion they have: look at them afterwards.`,
   bringItInAsAPicture: (text: Shown) => `${text} Bring it in as a picture of its own and put that on pages.`,
   itGoesIntoTheDraftOf: (name: Shown) =>
     `It goes into the draft of ${name}, which opens; visitors get it once that is put on its pages.`,

@@ -2,6 +2,13 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/prepared`. */
 export const say = {
+  anotherPeriod: (from: Shown, end: Shown) => `another period, from ${from}${end}`,
+  lookAtTheDraftOf: (name: Shown) => `Look at ${name}`,
+  wordsOfIt: 'What was said of it',
+  saySomethingOfIt: 'Say something to whoever prepared or approves it',
+  sayIt: 'Say it',
+  sendItBackWithThis: 'Send it back with this',
+  sentBack: 'sent back',
   preparedReleases: 'Prepared releases',
   writtenDownNotDecidedTheyHold:
     'Written down, not decided: they hold no address, and are checked like any release when they are pressed.',
@@ -38,7 +45,7 @@ export const say = {
   waitsForAnApproval: 'Waits for an approval',
   waitsForApprovals: (missing: Shown) => `Waits for ${missing} approvals`,
   by: (missing: Shown, whom: Shown) => `${missing} by ${whom}`,
-  toWithNow: (now: Shown) => ` to ${now}`,
+  toWithNow: (when: Shown) => ` to ${when}`,
   liveFrom: (value: Shown, until: Shown) => `live from ${value}${until}`,
   offFrom: (value: Shown) => `off from ${value}`,
   movesToFrom: (path: Shown, at: Shown) => `moves to ${path} from ${at}`,

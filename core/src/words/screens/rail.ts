@@ -2,7 +2,11 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/rail`. */
 export const say = {
-  now: 'Now · ',
+  now: 'Now',
+  theWordNow: 'now',
+  theMomentThatIsShown: 'The moment that is shown',
+  typeADayOrATime: 'Type a day, a time, or both: “24 Dec”, “tomorrow 9:00”, “now”',
+  thatIsNoMoment: (text: Shown) => `“${text}” is no day or time`,
   backToNow: 'Back to now',
   whatGoesLiveAndComesOff: 'What goes live and comes off',
   seeThePortfolioAsOfThen: (value: Shown) => `${value}. See the portfolio as of then.`,
@@ -23,4 +27,6 @@ export const say = {
   goesLive: 'goes live',
   comesOff: 'comes off',
   andMore: (count: Shown) => `and ${count} more`,
+  farFrom: (count: number, unit: 'year' | 'day' | 'hour' | 'minute', side: 'back' | 'ahead') =>
+    `${count} ${unit}${count === 1 ? '' : 's'} ${side}`,
 };

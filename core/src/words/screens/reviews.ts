@@ -2,6 +2,11 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/reviews`. */
 export const say = {
+  answer: 'Answer',
+  yourAnswer: 'Your answer',
+  notNow: 'Not now',
+  somebody: 'somebody',
+  settledBy: (name: Shown, at: Shown) => `Settled by ${name}, ${at}`,
   thisLinkHasAPassword: 'This link has a password',
   open: 'Open',
   nothingToSeeHere: 'Nothing to see here',
@@ -57,4 +62,7 @@ export const say = {
   allPages: (site: Shown, count: Shown) => `${site}, all ${count} pages`,
   noPageAnyMore: 'no page any more',
   andMore: (first: Shown, count: Shown) => `${first} and ${count} more`,
+  fine: 'fine',
+  remarkSmall: 'remark',
+  aRemark: 'a remark',
 };

@@ -2,6 +2,11 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/session`. */
 export const say = {
+  yourName: 'Your name',
+  howYouAreToldByMail: 'How you are told by mail',
+  atOnce: 'At once',
+  onceADay: 'Once a day, at 7:00',
+  ofApprovalsRemarksAndPages: 'Of approvals, remarks, and pages of yours that come off within a day.',
   whatVisitorsGetAtEveryAddress: 'What visitors get, at every address, at any moment.',
   eMailAddress: 'E-mail address',
   authenticatorCodeOrARecoveryCode: 'Authenticator code, or a recovery code',
@@ -42,4 +47,7 @@ export const say = {
   sendTheLink: 'Send the link',
   aLinkIsOnItsWay: 'If that address has an account, a link is on its way. It works once, for two hours.',
   passwordChangedSignIn: 'Password changed; all sessions ended. Sign in with the new one.',
+  colours: 'Colours',
+  scheme: { system: 'As the system', light: 'Light', dark: 'Dark' },
+  onThisDevice: 'On this device.',
 };

@@ -1,5 +1,18 @@
 import type { Shown } from '../shown.js';
 
+/** Where colours of a theme meet. */
+const COLOUR_PLACES = {
+  text: 'text on the page',
+  'text-tinted': 'text on tinted blocks',
+  captions: 'captions on the page',
+  'captions-tinted': 'captions on tinted blocks',
+  links: 'links on the page',
+  'links-tinted': 'links on tinted blocks',
+  buttons: 'words on buttons',
+  'text-dark': 'text on dark blocks',
+};
+export type ColourPlace = keyof typeof COLOUR_PLACES;
+
 /** What the interface says: `web/src/app/stock`. */
 export const say = {
   ownCSS: 'Own CSS',
@@ -109,7 +122,7 @@ export const say = {
   sharedValues: 'Shared values',
   whoseValues: 'Whose values',
   useANameBetweenBracesIn: 'Use a name between braces in any text on a page, such as',
-  phone: (value: Shown, value2: Shown) => `${value}phone${value2}`,
+  phone: (before: Shown, after: Shown) => `${before}phone${after}`,
   visitorsReadWhatItHoldsFilled: ': visitors read what it holds. Filled in by itself:',
   and: ' and ',
   whatVisitorsRead: 'What visitors read',
@@ -127,13 +140,13 @@ export const say = {
   croppedSquareAPageCanHave: 'Cropped square; a page can have its own.',
   pictureWhereItsPagesAreShared: 'Picture where its pages are shared',
   croppedTo1200630ShownForPages: 'Cropped to 1200 × 630; shown for pages without a picture.',
-  changes: (now: Shown) => `changes ${now}`,
+  changes: (when: Shown) => `changes ${when}`,
   from: (value: Shown) => `from ${value}`,
   putOn: (pages: Shown, begins: Shown) => `Put on ${pages} ${begins}`,
   takeOff: (pages: Shown, begins: Shown) => `Take off ${pages} ${begins}`,
   putOnItsPages: (name: Shown) => `Put ${name} on its pages`,
   takeOffItsPages: (name: Shown) => `Take ${name} off its pages`,
-  until: (now: Shown) => `, until ${now}`,
+  until: (when: Shown) => `, until ${when}`,
   isOnItsWayToVisitors: (name: Shown) => `“${name}” is on its way to visitors.`,
   isOffItsPages: (name: Shown) => `“${name}” is off its pages.`,
   files: 'Files',
@@ -164,4 +177,5 @@ export const say = {
   cantBeReadAsAFont: 'This file can’t be read as a font. Upload a WOFF2 file.',
   onePage: '1 page',
   now: 'now',
+  whereColoursMeet: (place: ColourPlace) => COLOUR_PLACES[place],
 };

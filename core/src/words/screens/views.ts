@@ -26,6 +26,7 @@ export const say = {
   thisViewAsCSV: 'This view as CSV',
   thisViewAsJSON: 'This view as JSON',
   calendarFeedsToo: 'Calendar feeds…',
+  thisSite: 'This site…',
   copyTheWholeSite: 'Copy the whole site…',
   shareTheSiteByAPrivate: 'Share the site by a private link…',
   importPagesFromACSV: 'Import pages from a CSV file…',

@@ -26,6 +26,7 @@ export function routes({ on, origin, hasMail, cookie }: Features): void {
   });
   const tokenIn = (request: Request) => cookie.tokenOf(request) ?? '';
   on(api.ownSessions, ({ context, request }) => account.sessions(context, tokenIn(request)));
+  on(api.setAccount, ({ context, body }) => account.setAccount(context, body));
   on(api.endSession, ({ context, params }) => account.endSession(context, params.sessionId));
   on(api.endOtherSessions, ({ context, request }) => account.endOtherSessions(context, tokenIn(request)));
   on(api.changePassword, ({ context, body, request }) =>

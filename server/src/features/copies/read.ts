@@ -2,7 +2,7 @@ import type { CopyBody } from '@domatium/contracts';
 import { checkTypedPath } from '@domatium/core/address';
 import { copiedPeriods, nameByPattern, pathByPattern, type CopiedPeriod } from '@domatium/core/copy';
 import type { PortfolioId } from '@domatium/core/plan';
-import { daysLater, dayOf, type Instant } from '@domatium/core/time';
+import { daysLater, dayOf, instantOfWall, wallOf, type Instant } from '@domatium/core/time';
 import { type Context, type Db } from '../../platform/database/context.js';
 import { InvalidError, NotFoundError } from '../../platform/errors.js';
 import { plansOf, siteAddressesOf } from '../../heart/plans/index.js';
@@ -45,7 +45,10 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
     pages.map(({ id }) => id),
   );
   const targetAddresses = await siteAddressesOf(db, target);
-  const shift = (at: Instant) => (body.days ? daysLater(at, body.days, zone) : at);
+  const own = isElsewhere ? await zoneOf(db, portfolioId) : zone;
+  // Nine o'clock there stays nine o'clock here.
+  const here = (at: Instant) => (own === zone ? at : (instantOfWall({ local: wallOf(at, own), zone }) ?? at));
+  const shift = (at: Instant) => (body.days ? daysLater(here(at), body.days, zone) : here(at));
   const taken = new Set<string>();
   const sources = pages.map((page): Source => {
     const parts = { name: page.name, path: page.path };
@@ -60,7 +63,7 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
       : name.length > 200
         ? say.itsNameWouldBeLongerThan
         : page.role !== 'not-found' && !typed.ok
-          ? typed.why
+          ? typed.why.message
           : taken.has(key)
             ? say.anotherCopyWouldHaveTheSame
             : null;

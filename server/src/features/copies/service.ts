@@ -16,6 +16,7 @@ import { namesOfPages } from '../../heart/releases/index.js';
 import { read, type Read, type Source } from './read.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/copies';
+import { UNNAMED } from '@domatium/core/words';
 
 /** What is shown around a date in a text. */
 const AROUND = 40;
@@ -110,14 +111,14 @@ async function references(
       ...named('page').map(([id, usedBy]) => ({
         kind: 'page' as const,
         id,
-        name: pageNames.get(id as PageId) ?? 'a page',
+        name: pageNames.get(id as PageId) ?? UNNAMED.page,
         usedBy,
         canCopy: false,
       })),
       ...named('picture').map(([id, usedBy]) => ({
         kind: 'picture' as const,
         id,
-        name: pictureNames.get(id) ?? 'a picture',
+        name: pictureNames.get(id) ?? UNNAMED.picture,
         usedBy,
         canCopy: pictureNames.has(id),
       })),

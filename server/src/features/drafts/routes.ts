@@ -1,14 +1,16 @@
 import { api } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import type { PageId } from '@domatium/core/plan';
+import { dismissOverridden } from './overridden.js';
 import { draft, saveDraft } from './service.js';
 import { nameRevision, pageState, pageStates } from './states.js';
 
 export function routes({ on }: Features): void {
   on(api.draft, ({ context, portfolioId, params }) => draft(context, portfolioId, params.pageId));
   on(api.saveDraft, ({ context, portfolioId, params, body }) =>
-    saveDraft(context, portfolioId, params.pageId, body.version, body.document),
+    saveDraft(context, portfolioId, params.pageId, body.version, body.document, body.over),
   );
+  on(api.dismissOverridden, ({ context, params }) => dismissOverridden(context, params.pageId, params.overriddenId));
   on(api.pageStates, ({ context, portfolioId, params }) => pageStates(context, portfolioId, params.pageId as PageId));
   on(api.pageState, ({ context, portfolioId, params }) =>
     pageState(context, portfolioId, params.pageId as PageId, params.key),

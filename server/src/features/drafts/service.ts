@@ -10,10 +10,12 @@ import {
   type PageDocument,
 } from '@domatium/core/document';
 import { groupBy, type PortfolioId } from '@domatium/core/plan';
+import { wrong } from '@domatium/core/words';
 import type { Instant } from '@domatium/core/time';
 import { writeAudit } from '../../platform/database/audit.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
+import { keepOverridden, overriddenOf } from './overridden.js';
 import { keepState } from './states.js';
 import { faceForm } from '../pictures/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
@@ -34,28 +36,32 @@ interface DraftRow {
 }
 
 /** The draft as it is now. */
-export async function draft({ database, now }: Context, portfolioId: PortfolioId, pageId: number): Promise<DraftView> {
-  const row = await draftRow(database, portfolioId, pageId, now);
+export async function draft(context: Context, portfolioId: PortfolioId, pageId: number): Promise<DraftView> {
+  const row = await draftRow(context.database, portfolioId, pageId, context.now);
   if (!row) throw new NotFoundError();
-  return viewOf(row);
+  return { ...viewOf(row), overridden: await overriddenOf(context.database, context, pageId) };
 }
 
-/** Keeps a draft. A save made from an older version is refused with the newest, so that the person can choose. */
+/**
+ * Keeps a draft. A save made from an older version is refused with the newest, so that the person can choose; what they
+ * chose their own text over is kept for the other.
+ */
 export async function saveDraft(
   context: Context,
   portfolioId: PortfolioId,
   pageId: number,
   version: number,
   json: object,
+  over: readonly string[] = [],
 ): Promise<{ version: number; changedAt: number }> {
   const { now, account } = context;
   const read = documentFromJSON(json);
   if (!read.ok) throw new InvalidError(read.faults);
   const document = read.value;
   return inTransaction(context.database, async (trx) => {
-    const [locked] = await rowsOf<{ version: number }>(
+    const [locked] = await rowsOf<{ version: number; document: PageDocument; changed_by_id: number | null }>(
       trx,
-      'SELECT version FROM draft WHERE portfolio_id = ? AND page_id = ? FOR UPDATE',
+      'SELECT version, document, changed_by AS changed_by_id FROM draft WHERE portfolio_id = ? AND page_id = ? FOR UPDATE',
       [portfolioId, pageId],
     );
     if (!locked) throw new NotFoundError();
@@ -67,11 +73,12 @@ export async function saveDraft(
       const current = await draftRow(trx, portfolioId, pageId, now);
       throw new StaleError(
         say.hasChangedThisPageSinceYou(current?.changed_by ?? say.someoneElse),
-        current && viewOf(current),
+        current && { ...viewOf(current), overridden: await overriddenOf(trx, context, pageId) },
       );
     }
     const next = version + 1;
     await keepState(trx, pageId);
+    const told = over.length ? await keepOverridden(trx, context, portfolioId, pageId, locked, over) : null;
     await trx('draft')
       .where({ page_id: pageId })
       .update({ document: JSON.stringify(document), version: next, changed_at: dateOf(now), changed_by: account });
@@ -88,7 +95,8 @@ export async function saveDraft(
       before: { version },
       after: { version: next },
     });
-    await notifyEvent(trx, { portfolioId, kind: 'draft', pageIds: [pageId], by: account, version: next, at: now });
+    const event = { portfolioId, kind: 'draft', pageIds: [pageId], by: account, version: next, at: now } as const;
+    await notifyEvent(trx, { ...event, ...(told === null ? {} : { to: told }) });
     return { version: next, changedAt: now };
   });
 }
@@ -98,13 +106,17 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
   const pathOf = ({ blockId, field }: { blockId: string; field: string }) =>
     `blocks[${document.blocks.findIndex(({ id }) => id === blockId)}].fields.${field}`;
   const links = linksOf(document);
-  const placed = [
+  const placed: { table: keyof typeof FOREIGN; id: number; path: string }[] = [
     ...links.flatMap((at) =>
-      at.value.kind === 'page' ? [{ table: 'page', id: at.value.pageId as number, path: pathOf(at) }] : [],
+      at.value.kind === 'page' ? [{ table: 'page' as const, id: at.value.pageId as number, path: pathOf(at) }] : [],
     ),
-    ...picturesOf(document).map((at) => ({ table: 'picture', id: at.value.pictureId as number, path: pathOf(at) })),
-    ...referencesOf(document, 'file').map((id) => ({ table: 'stored_file', id, path: 'blocks' })),
-    ...referencesOf(document, 'piece').map((id) => ({ table: 'stock_item', id, path: 'blocks' })),
+    ...picturesOf(document).map((at) => ({
+      table: 'picture' as const,
+      id: at.value.pictureId as number,
+      path: pathOf(at),
+    })),
+    ...referencesOf(document, 'file').map((id) => ({ table: 'stored_file' as const, id, path: 'blocks' })),
+    ...referencesOf(document, 'piece').map((id) => ({ table: 'stock_item' as const, id, path: 'blocks' })),
   ];
   for (const key of ['sharePictureId', 'iconPictureId'] as const) {
     const id = document.metadata[key];
@@ -118,18 +130,17 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
       ids,
     ]);
     const known = new Set(rows.map(({ id }) => id));
-    for (const { id, path } of used)
-      if (!known.has(id)) faults.push({ path, message: say.isNotInThisPortfolio(FOREIGN[table] ?? '') });
+    for (const { id, path } of used) if (!known.has(id)) faults.push({ path, ...wrong(FOREIGN[table]) });
   }
   if (faults.length) throw new InvalidError(faults);
 }
 
-const FOREIGN: Readonly<Record<string, string>> = {
-  page: say.thePageThisLinkPointsTo,
-  picture: say.thisPicture,
-  stored_file: say.aFileOfThisPage,
-  stock_item: say.aPieceOfThisPage,
-};
+const FOREIGN = {
+  page: 'page-elsewhere',
+  picture: 'picture-elsewhere',
+  stored_file: 'file-elsewhere',
+  stock_item: 'piece-elsewhere',
+} as const;
 
 async function draftRow(db: Db, portfolioId: PortfolioId, pageId: number, now: Instant): Promise<DraftRow | null> {
   const [row] = await rowsOf<DraftRow>(
@@ -156,5 +167,6 @@ function viewOf(row: DraftRow): DraftView {
     path: joinPath(row.base_path, row.path),
     latestRevision: row.latest,
     differsFromLatest: row.is_same !== true,
+    overridden: [],
   };
 }

@@ -2,19 +2,21 @@ import { randomBytes } from 'node:crypto';
 import type { ImportField, ImportResult, ImportRow, ReleaseChange } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
-import { instantOfWall, writeEnd, writeInstant } from '@domatium/core/time';
+import { instantOfWall, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { writeAudit, type AuditEntry } from '../../platform/database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../../platform/database/context.js';
 import { insertCopies, insertDrafts } from '../copies/index.js';
 import { notifyEvent } from '../../platform/events/index.js';
-import { InvalidError } from '../../platform/errors.js';
+import { InvalidError, Refused } from '../../platform/errors.js';
 import { saveLabels } from '../pages/index.js';
-import { takeIds } from '../../heart/plans/index.js';
-import { judge, release, zoneOf } from '../../heart/releases/index.js';
-import { changeOf, documentOf, readRow, type ReadRow } from './rows.js';
+import { afterwardsCell, plansOf, takeIds } from '../../heart/plans/index.js';
+import { shownPeriod } from '@domatium/core/register';
+import { judge, release, releaseOfKey, zoneOf } from '../../heart/releases/index.js';
+import { changeOf, documentOf, readRow, targetPathOf, type ReadRow } from './rows.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/imports';
+import { say as views } from '@domatium/core/words/answers/views';
 
 const NAMED = 500;
 const newBlockId = () => randomBytes(6).toString('hex');
@@ -77,6 +79,7 @@ export async function importRows(
   portfolioId: PortfolioId,
   rows: readonly ImportRow[],
   idempotencyKey: string,
+  mayRelease = true,
 ): Promise<{ created: number; changed: number; releaseId: number | null }> {
   let counts = { created: 0, changed: 0 };
   const apply = async (trx: Knex.Transaction): Promise<ReleaseChange[]> => {
@@ -92,7 +95,12 @@ export async function importRows(
     };
     return applied.flatMap(({ change }) => (change ? [change] : []));
   };
-  if (!rows.some(({ from }) => from)) {
+  const { release: known } = await releaseOfKey(context, portfolioId, idempotencyKey);
+  // What was done under this key already is not looked at again.
+  const read = known ? [] : await inTransaction(context.database, (trx) => readRows(trx, context, portfolioId, rows));
+  const isForVisitors = read.some((one) => one.from !== null || one.afterwards !== null || one.further.length > 0);
+  if (isForVisitors && !mayRelease) throw new Refused('not-allowed', say.rowsWithAStartChangeWhat);
+  if (!known && !isForVisitors) {
     await inTransaction(context.database, apply);
     return { ...counts, releaseId: null };
   }
@@ -110,16 +118,24 @@ async function readRows(
 ): Promise<ReadRow[]> {
   const [sites, campaigns] = [await store.sitesOf(trx, portfolioId, now), await store.campaignsOf(trx, portfolioId)];
   const zone = await zoneOf(trx, portfolioId);
-  const first = rows.map((row) => readRow(row, { sites, campaigns, zone, now, pages: [] }));
-  const pages = await store.knownPages(
+  const people = await store.peopleOf(trx, portfolioId);
+  const known = { sites, campaigns, people, zone, now };
+  const first = rows.map((row) => readRow(row, { ...known, pages: [] }));
+  const pages = await withAfterwards(
     trx,
     portfolioId,
-    first.map(({ path }) => path),
+    await store.knownPages(
+      trx,
+      portfolioId,
+      [...first.map(({ path }) => path), ...rows.flatMap((row) => targetPathOf(row, sites) ?? [])],
+      rows.flatMap(({ id }) => (/^\d{1,9}$/.test(id) ? [Number(id)] : [])),
+      now,
+    ),
     now,
   );
   const seen = new Map<string, number>();
   return rows.map((row) => {
-    const read = readRow(row, { sites, campaigns, zone, now, pages });
+    const read = readRow(row, { ...known, pages });
     const key = `${read.siteId} ${read.path}`;
     const earlier = seen.get(key);
     if (!read.errors.length && earlier !== undefined) {
@@ -128,6 +144,31 @@ async function readRows(
     }
     seen.set(key, row.line);
     return read;
+  });
+}
+
+/** Pages with what a list says comes behind the period that it shows. */
+async function withAfterwards(
+  trx: Db,
+  portfolioId: PortfolioId,
+  pages: readonly Omit<store.KnownPage, 'afterwards'>[],
+  now: Instant,
+): Promise<store.KnownPage[]> {
+  const plans = await plansOf(
+    trx,
+    portfolioId,
+    pages.map(({ id }) => id),
+  );
+  const targets = [...plans.values()].flatMap((plan) =>
+    [...plan.periods.map(({ leaves }) => leaves?.answer), ...plan.statements.map(({ answer }) => answer)].flatMap(
+      (answer) => (answer?.kind === 'redirect' && answer.target.kind === 'page' ? [answer.target.pageId] : []),
+    ),
+  );
+  const addresses = await store.addressesOfPages(trx, portfolioId, targets, now);
+  const addressOf = (id: PageId) => addresses.get(id) ?? views.page(id);
+  return pages.map((page) => {
+    const [plan, shown] = [plans.get(page.id), shownPeriod(page.periods, now)];
+    return { ...page, afterwards: plan && shown ? afterwardsCell(plan, shown, addressOf) : '' };
   });
 }
 
@@ -169,11 +210,20 @@ async function applyRows(
     account,
   );
   const made = new Map(fresh.map((one, index) => [one, ids[index] as PageId]));
-  const changed = read.filter(({ page }) => page);
+  // What is as the row says it is left alone.
+  const changed = read.filter((one) => one.page && !isSame(one));
   await store.savePages(
     trx,
-    changed.flatMap(({ page, name, campaignId }) =>
-      page ? [{ id: page.id, name, campaignId: campaignId === undefined ? page.campaign_id : campaignId }] : [],
+    changed.flatMap(({ page, name, campaignId, ownerId }) =>
+      page
+        ? [
+            {
+              ...{ id: page.id, name },
+              campaignId: campaignId === undefined ? page.campaign_id : campaignId,
+              ownerId: ownerId === undefined ? page.owner_id : ownerId,
+            },
+          ]
+        : [],
     ),
     now,
     account,
@@ -192,11 +242,11 @@ async function applyRows(
   await saveLabels(
     trx,
     portfolioId,
-    read.flatMap((one) => (one.labels ? [{ id: idOf(one), labels: one.labels }] : [])),
+    [...fresh, ...changed].flatMap((one) => (one.labels ? [{ id: idOf(one), labels: one.labels }] : [])),
   );
   await writeAudit(
     trx,
-    ...read.map((one): AuditEntry => ({
+    ...[...fresh, ...changed].map((one): AuditEntry => ({
       portfolioId,
       at: now,
       accountId: account,
@@ -212,8 +262,17 @@ async function applyRows(
   return read.map((one) => ({ read: one, pageId: idOf(one), change: changeOf(one, idOf(one)) }));
 }
 
+/** Whether a page is all that its row says, but for its times. */
+const isSame = ({ page, name, title, labels, campaignId, ownerId }: ReadRow): boolean =>
+  page !== null &&
+  name === page.name &&
+  (title === null || title === page.document.metadata.title) &&
+  (labels === null || labels.join('|') === page.labels.join('|')) &&
+  (campaignId === undefined || campaignId === page.campaign_id) &&
+  (ownerId === undefined || ownerId === page.owner_id);
+
 function resultOf(read: ReadRow, blocked: readonly string[], { now }: Context): ImportResult {
-  const { row, page, name, title, labels, campaignId, from, until } = read;
+  const { row, page, name, title, labels, campaignId, ownerId, from, until } = read;
   const zone = from && from !== 'now' ? from.zone : (until?.zone ?? 'UTC');
   const start = from && from !== 'now' ? instantOfWall(from) : null;
   const end = until && instantOfWall(until);
@@ -224,6 +283,9 @@ function resultOf(read: ReadRow, blocked: readonly string[], { now }: Context): 
     ...(campaignId !== undefined && campaignId !== (page?.campaign_id ?? null)
       ? [campaignId === null ? say.noCampaign : say.campaign(row.campaign)]
       : []),
+    ...(ownerId !== undefined && ownerId !== (page?.owner_id ?? null)
+      ? [ownerId === null ? say.noOwner : say.owner(row.owner)]
+      : []),
     ...(from
       ? [
           say.liveFrom(
@@ -233,6 +295,12 @@ function resultOf(read: ReadRow, blocked: readonly string[], { now }: Context): 
         ]
       : []),
   ];
+  for (const one of read.further) {
+    const [first, last] = [instantOfWall(one.from), one.until && instantOfWall(one.until)];
+    const end = last === null ? '' : say.to(writeEnd(last, one.from.zone, now));
+    if (first !== null) words.push(say.liveFrom(writeInstant(first, one.from.zone, now), end));
+  }
+  if (read.afterwards) words.push(say.afterwardsIt(row.afterwards));
   const errors = [...read.errors, ...blocked.map((message) => ({ field: 'from' as ImportField, message }))];
   return {
     line: row.line,

@@ -10,6 +10,7 @@ import { neighbourhoodOf, tableOf, withPlans, type Neighbourhood } from '../../h
 import { namesOfPages, revisionNumbers } from '../../heart/releases/index.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/pages';
+import { UNNAMED } from '@domatium/core/words';
 
 interface Seen extends SeenView {
   /** The stored page that was or will be served. */
@@ -36,7 +37,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         [...around.plans.values()].flatMap(({ periods }) => periods.map(({ revisionId }) => revisionId)),
       );
       const words = resolutionWords(answer, {
-        page: (id) => names.get(id) ?? 'a page',
+        page: (id) => names.get(id) ?? UNNAMED.page,
         revision: (id) => numbers.get(id) ?? '',
       }).replace(/\/[^\s,]*%[^\s,]*/g, (path) => readablePath(path));
       const why =

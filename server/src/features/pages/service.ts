@@ -27,12 +27,15 @@ import {
   historyOf,
   revisionNumbers,
   revisionsById,
+  wallZonesOf,
   zoneOf,
 } from '../../heart/releases/index.js';
 import { dailyVisits } from '../visits/index.js';
+import { addressViews, otherAddresses } from './addresses.js';
 import * as store from './store.js';
 import * as templates from './templates.js';
 import { say } from '@domatium/core/words/answers/pages';
+import { UNNAMED } from '@domatium/core/words';
 
 const newBlockId = () => randomBytes(6).toString('hex');
 
@@ -41,7 +44,7 @@ export async function newPage(context: Context, portfolioId: PortfolioId, body: 
   const own = (await siteAddressesOf(context.database, portfolioId)).filter(({ siteId }) => siteId === body.siteId);
   const bases = own.map(({ basePath }) => basePath);
   const checked = checkTypedPath(body.path, bases);
-  if (!checked.ok) throw new InvalidError([{ path: 'path', message: checked.why }]);
+  if (!checked.ok) throw new InvalidError([{ path: 'path', ...checked.why }]);
   const document = body.templateId
     ? await templates.documentOfTemplate(context, portfolioId, body.templateId)
     : startDocument(body.start, body.name, newBlockId);
@@ -140,7 +143,8 @@ export async function sheet(
         .map(({ referrer }) => referrer)
         .filter((id) => id !== pageId);
       const source = { db, portfolioId, style: context.style };
-      const around = await neighbourhoodOf(source, [pageId, ...targets, ...referrers]);
+      const others = await otherAddresses(db, portfolioId, pageId, at);
+      const around = await neighbourhoodOf(source, [pageId, ...targets, ...referrers], { extra: others });
       const plan = around.plans.get(pageId);
       const place = plan && addressAt(plan, at, around.siteAddresses);
       const placement = plan?.placements.find(({ during }) => contains(during, at));
@@ -148,7 +152,7 @@ export async function sheet(
       const routes = tableOf(around);
       const host = around.hosts.get(place.hostId) ?? '';
       const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
-      const nameOf = (id: PageId) => names.get(id) ?? 'a page';
+      const nameOf = (id: PageId) => names.get(id) ?? UNNAMED.page;
       const numbers = await revisionNumbers(
         db,
         [...around.plans.values()].flatMap(({ periods }) => periods.map(({ revisionId }) => revisionId)),
@@ -178,6 +182,19 @@ export async function sheet(
         template: page.template_id === null ? null : { id: page.template_id, name: page.template_name ?? '' },
         isTemplate: page.is_template,
         lines: linesAt(routes, { host, path: place.path }, pageId, at, nameOf, (id) => numbers.get(id) ?? 0),
+        addresses: await addressViews(
+          db,
+          portfolioId,
+          routes,
+          others,
+          (id) => around.hosts.get(id) ?? '',
+          place,
+          nameOf,
+          { zone, at },
+        ),
+        zones: [...((await wallZonesOf(db, [pageId])).get(pageId) ?? [])].flatMap(([at, own]) =>
+          own === zone ? [] : [{ at, zone: own }],
+        ),
         moves: plan.placements
           .filter(({ during }) => during.from > at)
           .flatMap(({ during }) => {
@@ -308,7 +325,8 @@ export async function addressCheck(
   if (!site) throw new InvalidError([{ path: 'siteId', message: say.thatSiteIsntInThisPortfolio }]);
   const host = (await hostNamesOf(database, portfolioId)).get(site.hostId) ?? '';
   const checked = checkTypedPath(typed, [site.basePath]);
-  if (!checked.ok) return { address: host + typed, isValid: false, isFreeNow: false, words: checked.why, holders: [] };
+  if (!checked.ok)
+    return { address: host + typed, isValid: false, isFreeNow: false, words: checked.why.message, holders: [] };
   const path = joinPath(site.basePath, checked.path);
   const address = host + readablePath(path);
   const claims = (await claimsAt(database, [{ hostId: site.hostId, path }]))

@@ -311,7 +311,7 @@ export async function buryPages(
   now: Instant,
   accountId: number | null,
 ): Promise<void> {
-  for (const table of ['draft', 'draft_state', 'page_label'])
+  for (const table of ['draft', 'draft_state', 'overridden', 'page_label', 'wall_zone'])
     await trx.raw('DELETE FROM ?? WHERE page_id = ANY(?)', [table, ids as never]);
   await trx.raw(
     'DELETE FROM revision_reference WHERE revision_id IN (SELECT id FROM revision WHERE page_id = ANY(?))',

@@ -1,6 +1,7 @@
 import { api } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import { fromOf } from '../../platform/sessions/index.js';
+import * as named from './named.js';
 import * as service from './service.js';
 
 export function routes({ on, hasMail, origin, cookie, installationHost }: Features): void {
@@ -23,9 +24,13 @@ export function routes({ on, hasMail, origin, cookie, installationHost }: Featur
   on(api.newSite, ({ context, portfolioId, body }) =>
     service.newSite(context, portfolioId, { ...body, host: body.host ?? null, consent: body.consent ?? null }),
   );
-  on(api.setApprovals, ({ context, portfolioId, params, body }) =>
-    service.setApprovals(context, portfolioId, params.siteId, body.approvals),
+  on(api.setSiteRules, ({ context, portfolioId, params, body }) =>
+    service.setSiteRules(context, portfolioId, params.siteId, body),
   );
+  on(api.setSite, ({ context, portfolioId, params, body }) =>
+    named.setSite(context, portfolioId, params.siteId, body.name),
+  );
+  on(api.setPortfolio, ({ context, portfolioId, body }) => named.setPortfolio(context, portfolioId, body));
   on(api.newPortfolio, ({ context, body, signedIn }) =>
     service.newPortfolio(
       context,

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { InvitationView, PeopleView, Role } from '@domatium/contracts';
+import type { InvitationView, PeopleView, Role, SiteRules } from '@domatium/contracts';
 import { checkTypedPath, parseHost, slugOf } from '@domatium/core/address';
 import type { AccountId, PortfolioId } from '@domatium/core/plan';
 import { isThemeKey } from '@domatium/core/theme';
@@ -55,7 +55,7 @@ export async function people(
   return {
     members: await store.membersOf(database, portfolioId, now),
     invitations: await store.openInvitations(database, portfolioId, now),
-    sites: await store.approvalsOfSites(database, portfolioId),
+    sites: await store.rulesOfSites(database, portfolioId),
     ...(await store.rulesOf(database, portfolioId)),
     hasMail,
   };
@@ -92,7 +92,7 @@ export async function revokeInvitation(
   id: number,
 ): Promise<{ id: number }> {
   return inTransaction(context.database, async (trx) => {
-    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError(say.openInvitation);
+    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError('invitation');
     await tell(trx, context, portfolioId, id, 'revoke-invitation', undefined);
     return { id };
   });
@@ -317,7 +317,7 @@ export function newSite(
   const host = site.host ? parseHost(site.host) : null;
   if (site.host && !host) throw new InvalidError([{ path: 'host', message: say.writeAHostSuchAsWwwToo }]);
   const base = checkTypedPath(site.basePath || '/');
-  if (!base.ok) throw new InvalidError([{ path: 'basePath', message: base.why }]);
+  if (!base.ok) throw new InvalidError([{ path: 'basePath', ...base.why }]);
   return inTransaction(context.database, async (trx) => {
     if (!isThemeKey(site.theme) && !(await itemOfKey(trx, portfolioId, site.theme)))
       throw new InvalidError([{ path: 'theme', message: say.unknownTheme }]);
@@ -341,16 +341,16 @@ export function newSite(
   });
 }
 
-export function setApprovals(
+export function setSiteRules(
   context: Context,
   portfolioId: PortfolioId,
   siteId: number,
-  approvals: number,
-): Promise<{ approvals: number }> {
+  rules: SiteRules,
+): Promise<SiteRules> {
   return inTransaction(context.database, async (trx) => {
-    if (!(await store.saveApprovals(trx, portfolioId, siteId, approvals))) throw new NotFoundError('site');
-    await tell(trx, context, portfolioId, siteId, 'set-approvals', { approvals });
-    return { approvals };
+    if (!(await store.saveSiteRules(trx, portfolioId, siteId, rules))) throw new NotFoundError('site');
+    await tell(trx, context, portfolioId, siteId, 'set-rules', rules);
+    return rules;
   });
 }
 
@@ -390,14 +390,15 @@ export function firstLink(database: Knex, now: Instant): Promise<string | null> 
   });
 }
 
-async function tell(
+export async function tell(
   trx: Db,
   { now, account }: Context,
   portfolioId: PortfolioId,
   objectId: number,
   act: string,
   after: unknown,
+  before?: unknown,
 ): Promise<void> {
-  await writeAudit(trx, { portfolioId, at: now, accountId: account, act, object: 'people', objectId, after });
+  await writeAudit(trx, { portfolioId, at: now, accountId: account, act, object: 'people', objectId, before, after });
   await notifyEvent(trx, { portfolioId, kind: 'people', by: account });
 }

@@ -1,5 +1,4 @@
-import type { PeopleView } from '@domatium/contracts';
-import type { Role } from '@domatium/contracts';
+import type { PeopleView, Role, SiteRules } from '@domatium/contracts';
 import type { AccountId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
@@ -216,20 +215,43 @@ export async function insertSite(
   return row.id;
 }
 
-export function approvalsOfSites(
-  db: Db,
-  portfolioId: PortfolioId,
-): Promise<{ id: number; name: string; approvals: number }[]> {
-  return rowsOf(db, 'SELECT id, name, approvals FROM site WHERE portfolio_id = ? ORDER BY name', [portfolioId]);
+export function rulesOfSites(db: Db, portfolioId: PortfolioId): Promise<({ id: number; name: string } & SiteRules)[]> {
+  return rowsOf(
+    db,
+    'SELECT id, name, approvals, first_content AS "firstContent" FROM site WHERE portfolio_id = ? ORDER BY name',
+    [portfolioId],
+  );
 }
 
-export async function saveApprovals(
+/** Renames a site; gives the name it had, `null` where it is not of the portfolio. */
+export async function renameSite(
   trx: Db,
   portfolioId: PortfolioId,
   siteId: number,
-  approvals: number,
+  name: string,
+): Promise<string | null> {
+  const [row] = await rowsOf<{ name: string }>(
+    trx,
+    'UPDATE site s SET name = ? FROM (SELECT id, name FROM site WHERE portfolio_id = ? AND id = ? FOR UPDATE) was WHERE s.id = was.id RETURNING was.name',
+    [name, portfolioId, siteId],
+  );
+  return row?.name ?? null;
+}
+
+/** Drafts of its pages are checked anew: what is found in them may weigh otherwise. */
+export async function saveSiteRules(
+  trx: Db,
+  portfolioId: PortfolioId,
+  siteId: number,
+  { approvals, firstContent }: SiteRules,
 ): Promise<boolean> {
-  return (await trx('site').where({ id: siteId, portfolio_id: portfolioId }).update({ approvals })) > 0;
+  const known = trx('site').where({ id: siteId, portfolio_id: portfolioId });
+  if (!(await known.update({ approvals, first_content: firstContent }))) return false;
+  await trx.raw(
+    'UPDATE draft SET checked_version = 0 WHERE page_id IN (SELECT page_id FROM placement WHERE site_id = ?)',
+    [siteId],
+  );
+  return true;
 }
 
 /** What the portfolio asks of its people, and for how long it keeps what visitors got. */

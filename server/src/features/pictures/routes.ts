@@ -12,6 +12,7 @@ export function routes({ on, blobs, reader, quota }: Features): void {
       name: query.name,
       replaces: query.replaces ?? null,
       replacesFile: query.replacesFile ?? null,
+      description: query.description,
       role,
       stream: request,
     }),

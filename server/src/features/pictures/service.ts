@@ -18,6 +18,7 @@ import type { Reader } from '../../platform/readers/index.js';
 import { takeIn } from './incoming.js';
 import { placeOf, receiveFile } from './files.js';
 import { namedUses, reachOfPictures, refusalOf, refuseAtOnce, refuseUsed } from './judge.js';
+import { keptCrop } from './crops.js';
 import { areaOf, lookDistance } from '../../platform/readers/index.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/pictures';
@@ -39,6 +40,7 @@ function viewOf(row: store.PictureRow, place: string, all: readonly store.Pictur
     similar: all.filter(isAlike).map((other) => other.id),
     original: broughtOf(store.originalOf(row)),
     former: broughtOf(row.former),
+    formerWords: row.former_words,
     variants: row.variants.map((variant) => ({
       width: variant.width,
       src: `${place}/${variant.hash}.${endingOf(variant)}`,
@@ -71,6 +73,8 @@ export interface Incoming {
   readonly name: string;
   readonly replaces: number | null;
   readonly replacesFile: number | null;
+  /** How a picture that takes another one's place is described; as that one where it is left out. */
+  readonly description?: string | undefined;
   readonly role: Role | null;
   readonly stream: Readable;
 }
@@ -102,7 +106,7 @@ export async function receive(
   context: Context,
   { reader, blobs, quota = Infinity }: Receiving,
   portfolioId: PortfolioId,
-  { name, replaces, replacesFile, role, stream }: Incoming,
+  { name, replaces, replacesFile, description, role, stream }: Incoming,
 ): Promise<Received> {
   await refuseBeyond(context.database, portfolioId, quota);
   const incoming = await takeIn(reader, blobs, stream);
@@ -129,7 +133,12 @@ export async function receive(
     if (replaces && !known) {
       const row = await replaceable(trx, context, portfolioId, replaces, role);
       // What visitors see is what is put back: of one that is not made yet they see the one before.
-      await store.replaceOriginal(trx, replaces, original, row.state === 'ready' ? store.originalOf(row) : row.former);
+      const crops = await store.cropsOf(trx, replaces);
+      const was = store.originalOf(row);
+      const former = row.state === 'ready' ? was && { ...was, crops, description: row.description } : row.former;
+      const kept = Object.entries(crops).map(([key, crop]) => [key, keptCrop(crop, row, original)] as const);
+      await store.replaceOriginal(trx, replaces, original, former, Object.fromEntries(kept));
+      if (description !== undefined) await store.redescribe(trx, row, description);
     }
     if (!known) await note(trx, context, portfolioId, id, replaces ? 'replace-picture' : 'new-picture', { name });
     return { picture: await pictureView(trx, portfolioId, id), file: null, isKnown: known !== null };
@@ -165,7 +174,15 @@ export async function putBack(
     if (!row.former) throw new Refused('nothing-to-restore', say.thisPictureWasNotReplacedBy);
     const known = await store.pictureByOriginal(trx, portfolioId, row.former.hash);
     if (known && known.id !== id) throw new Refused('picture-here', say.itWasBroughtInAgainAs(known.name));
-    await store.replaceOriginal(trx, id, row.former, row.state === 'failed' ? null : store.originalOf(row));
+    const { former } = row;
+    const crops = await store.cropsOf(trx, id);
+    const was = store.originalOf(row);
+    const kept = Object.entries(crops).map(
+      ([key, crop]) => [key, former.crops?.[key] ?? keptCrop(crop, row, former)] as const,
+    );
+    const next = row.state === 'failed' ? null : was && { ...was, crops, description: row.description };
+    await store.replaceOriginal(trx, id, former, next, Object.fromEntries(kept));
+    if (former.description !== undefined) await store.redescribe(trx, row, former.description);
     await note(trx, context, portfolioId, id, 'put-back-picture', { name: row.name });
     return pictureView(trx, portfolioId, id);
   });

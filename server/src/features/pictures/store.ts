@@ -25,11 +25,13 @@ export interface PictureRow {
   readonly original: string | null;
   readonly original_bytes: number | null;
   readonly format: string | null;
-  readonly former: Original | null;
+  readonly former: Former | null;
+  /** Descriptions it had before it was replaced. */
+  readonly former_words: readonly string[];
 }
 
 const COLUMNS =
-  'id, name, description, width, height, variants, state, progress, failure, labels, version, of_id, crop, purpose, look, original, original_bytes::float8 AS original_bytes, format, former';
+  'id, name, description, width, height, variants, state, progress, failure, labels, version, of_id, crop, purpose, look, original, original_bytes::float8 AS original_bytes, format, former, former_words';
 
 /** Pictures of a portfolio, some of them where those are named. */
 export function picturesOf(db: Db, portfolioId: PortfolioId, ids: readonly number[] | null): Promise<PictureRow[]> {
@@ -64,6 +66,12 @@ export interface Original {
   readonly format: string;
   readonly width: number;
   readonly height: number;
+}
+
+/** What a picture was before it was replaced: with its parts by their identities, and how it was described. */
+export interface Former extends Original {
+  readonly crops?: Readonly<Record<string, Crop>>;
+  readonly description?: string;
 }
 
 /** What a picture is made from; `null` where that is not here. */
@@ -101,21 +109,39 @@ export async function insertPicture(
   return row?.id ?? 0;
 }
 
+/** The parts of a picture, by their identities. */
+export async function cropsOf(db: Db, id: number): Promise<Record<string, Crop>> {
+  const rows = await rowsOf<{ id: number; crop: Crop }>(
+    db,
+    'SELECT id, crop FROM picture WHERE of_id = ? AND crop IS NOT NULL',
+    [id],
+  );
+  return Object.fromEntries(rows.map((row) => [row.id, row.crop]));
+}
+
 /**
- * Gives a picture another original; it and all crops of it are made anew, and shown as they were until then. `former` is
- * kept to be put back.
+ * Gives a picture another original; it and all parts of it are made anew, and shown as they were until then. Parts keep their
+ * proportion. `former` is kept to be put back.
  */
-export async function replaceOriginal(trx: Db, id: number, original: Original, former: Original | null): Promise<void> {
+export async function replaceOriginal(
+  trx: Db,
+  id: number,
+  original: Original,
+  former: Former | null,
+  crops: Readonly<Record<string, Crop>>,
+): Promise<void> {
   const again = { ...columnsOf(original), state: 'waiting', progress: 0, failure: null, failures: 0, look: null };
   await trx('picture')
     .where({ id })
     .update({ ...again, former: former && JSON.stringify(former), version: trx.raw('version + 1') });
   await trx.raw(
-    `UPDATE picture SET state = 'waiting', progress = 0, failure = NULL, failures = 0, original = ?, original_bytes = ?, format = ?,
-      width = CASE WHEN crop IS NULL THEN width ELSE greatest(1, round((crop->>'width')::numeric * ? / 1000))::int END,
-      height = CASE WHEN crop IS NULL THEN height ELSE greatest(1, round((crop->>'height')::numeric * ? / 1000))::int END
-    WHERE of_id = ?`,
-    [again.original, again.original_bytes, again.format, again.width, again.height, id],
+    `UPDATE picture p SET state = 'waiting', progress = 0, failure = NULL, failures = 0, original = ?, original_bytes = ?, format = ?,
+      crop = c.crop,
+      width = CASE WHEN c.crop IS NULL THEN p.width ELSE greatest(1, round((c.crop->>'width')::numeric * ? / 1000))::int END,
+      height = CASE WHEN c.crop IS NULL THEN p.height ELSE greatest(1, round((c.crop->>'height')::numeric * ? / 1000))::int END
+    FROM (SELECT o.id, k.value AS crop FROM picture o LEFT JOIN jsonb_each(?::jsonb) k ON k.key = o.id::text WHERE o.of_id = ?) c
+    WHERE p.id = c.id`,
+    [again.original, again.original_bytes, again.format, again.width, again.height, JSON.stringify(crops), id],
   );
 }
 
@@ -366,4 +392,14 @@ export async function bytesOf(db: Db, portfolioId: PortfolioId): Promise<number>
     [portfolioId, portfolioId],
   );
   return row?.bytes ?? 0;
+}
+
+/** Describes a picture anew, as it is another one now; where pages say what it was described as before, they say this. */
+export async function redescribe(
+  trx: Db,
+  { id, description, former_words }: PictureRow,
+  wanted: string,
+): Promise<void> {
+  const words = [...new Set([...former_words, ...(description ? [description] : [])])].filter((one) => one !== wanted);
+  await trx('picture').where({ id }).orWhere({ of_id: id }).update({ description: wanted, former_words: words });
 }

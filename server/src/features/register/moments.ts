@@ -9,12 +9,14 @@ import {
   type Scope,
 } from '@domatium/core/register';
 import { resolutionWords, resolve } from '@domatium/core/routing';
+import { say } from '@domatium/core/words/answers/register';
 import { isoInstant, type Instant } from '@domatium/core/time';
 import { stringify } from 'csv-stringify/sync';
 import { inTransaction, type Context } from '../../platform/database/context.js';
 import { neighbourhoodOf, tableOf } from '../../heart/plans/index.js';
 import { namesOfPages, revisionNumbers } from '../../heart/releases/index.js';
 import { register } from './service.js';
+import { UNNAMED } from '@domatium/core/words';
 
 /** Pages whose surroundings are read at a time. */
 const BATCH = 200;
@@ -45,7 +47,7 @@ export async function givenAt(
           if (!place) continue;
           const answer = resolve(routes, { host: around.hosts.get(place.hostId) ?? '', path: place.path }, at);
           const words = resolutionWords(answer, {
-            page: (page) => names.get(page) ?? 'a page',
+            page: (page) => names.get(page) ?? UNNAMED.page,
             revision: (revision) => numbers.get(revision) ?? '',
           });
           given.set(id, words);
@@ -57,10 +59,10 @@ export async function givenAt(
 }
 
 const KINDS: Record<Difference['kind'], string> = {
-  comes: 'goes live',
-  goes: 'comes off',
-  revision: 'changes revision',
-  address: 'moves',
+  comes: say.goesLive,
+  goes: say.comesOff,
+  revision: say.changesRevision,
+  address: say.moves,
 };
 
 /** What is different between two moments, as CSV with a head line; formulas are escaped. */

@@ -1,8 +1,9 @@
 import { api, idsIn } from '@domatium/contracts';
-import type { PageId } from '@domatium/core/plan';
+import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Features } from '../../platform/http/feature.js';
 import { parseInstant, type Instant } from '@domatium/core/time';
 import { scopeOf } from '@domatium/core/register';
+import { everywhere } from './everywhere.js';
 import { differenceFile, givenAt } from './moments.js';
 import { lines, register } from './service.js';
 import { pagesWithText, titlesAt } from './store.js';
@@ -10,6 +11,15 @@ import { pagesWithText, titlesAt } from './store.js';
 export function routes({ on }: Features): void {
   on(api.register, ({ context, portfolioId, query }) =>
     register(context, portfolioId, query.pages ? (idsIn(query.pages) as PageId[]) : null),
+  );
+  on(api.everywhere, ({ context, query, signedIn }) =>
+    everywhere(
+      context,
+      (signedIn?.memberships ?? []).flatMap(({ id, name, zone, wants_factor }) =>
+        wants_factor && !signedIn?.hasFactor ? [] : [{ id: id as PortfolioId, name, zone }],
+      ),
+      { find: query.find, state: query.state },
+    ),
   );
   on(api.registerLines, ({ context, portfolioId, query }) =>
     lines(context, portfolioId, idsIn(query.pages) as PageId[]),

@@ -1,14 +1,21 @@
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant, WallTime } from '@domatium/core/time';
 import type { SummaryPart } from '@domatium/core/words';
+import { titleOn } from '../../heart/publishing/index.js';
+import { stockOf } from '../../heart/stock/index.js';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 
 /** A condition on pages, and its bindings; all pages where none are named. */
 const only = (column: string, pageIds: readonly PageId[] | null) =>
   pageIds ? { sql: `AND ${column} = ANY(?)`, bindings: [pageIds] } : { sql: '', bindings: [] };
 
-export function sitesOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
-  return rowsOf(db, 'SELECT id, name FROM site WHERE portfolio_id = ? ORDER BY id', [portfolioId]);
+export function sitesOf(
+  db: Db,
+  portfolioId: PortfolioId,
+): Promise<{ id: number; name: string; firstContent: 'blocks' | 'worth-fixing' }[]> {
+  return rowsOf(db, 'SELECT id, name, first_content AS "firstContent" FROM site WHERE portfolio_id = ? ORDER BY id', [
+    portfolioId,
+  ]);
 }
 
 /** Where sites lie over time, under their primary addresses. */
@@ -246,19 +253,24 @@ export async function pagesWithText(db: Db, portfolioId: PortfolioId, text: stri
   return rows.map(({ page_id }) => page_id);
 }
 
-/** The titles pages have at a moment, `null` of those that are not live then. */
+/** The titles pages have at a moment, with the values of their sites; `null` of those that are not live then. */
 export async function titlesAt(
   db: Db,
   portfolioId: PortfolioId,
   ids: readonly PageId[],
   at: Instant,
 ): Promise<[PageId, string | null][]> {
-  const rows = await rowsOf<{ id: PageId; title: string }>(
+  const rows = await rowsOf<{ id: PageId; title: string; site_id: number; zone: string }>(
     db,
-    `SELECT q.page_id AS id, r.document #>> '{metadata,title}' AS title FROM period q JOIN revision r ON r.id = q.revision_id
+    `SELECT q.page_id AS id, r.document #>> '{metadata,title}' AS title, l.site_id, f.zone
+    FROM period q JOIN revision r ON r.id = q.revision_id JOIN portfolio f ON f.id = q.portfolio_id
+    JOIN placement l ON l.page_id = q.page_id AND l.during @> ?::timestamptz
     WHERE q.portfolio_id = ? AND q.page_id = ANY(?) AND q.during @> ?::timestamptz`,
-    [portfolioId, ids, dateOf(at)],
+    [dateOf(at), portfolioId, ids, dateOf(at)],
   );
-  const titles = new Map(rows.map(({ id, title }) => [id, title]));
+  const stock = rows.some(({ title }) => title.includes('{')) ? await stockOf(db, portfolioId) : [];
+  const titles = new Map(
+    rows.map(({ id, title, site_id, zone }) => [id, titleOn({ stock, zone, now: at }, title, site_id, at)]),
+  );
   return ids.map((id) => [id, titles.get(id) ?? null]);
 }

@@ -32,6 +32,12 @@ export function routes({ on, blobs, privateHost, origin }: Features): void {
   on(api.settleRemark, ({ context, portfolioId, params }) =>
     service.settleRemark(context, portfolioId, params.remarkId),
   );
+  on(api.answerRemark, ({ context, portfolioId, params, body }) =>
+    service.answerRemark(context, portfolioId, params.remarkId, body.text),
+  );
+  on(api.answerPrivately, ({ context, params, body, request }) =>
+    service.answerPrivately(context, visitorOf(request, params.token), params.remarkId, body),
+  );
   on(api.privateView, ({ context, params, request }) => service.privateView(context, visitorOf(request, params.token)));
   on(api.openPrivate, async ({ context, params, body, request, response }) => {
     const { key } = await service.openPrivate(context, params.token, body.password, request.ip ?? '');

@@ -15,6 +15,7 @@ import { DAY, later, type Instant } from '@domatium/core/time';
 import { writeAudit } from '../../platform/database/audit.js';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
+import { tellByMail } from '../../platform/mail/index.js';
 import { ConflictError, InvalidError, NotFoundError, Refused, StaleError } from '../../platform/errors.js';
 import { filesWith, picturesWith } from '../pictures/index.js';
 import { titlesAt } from '../register/index.js';
@@ -87,7 +88,7 @@ export async function newPrivateLink(
 
 export function revokePrivateLink(context: Context, portfolioId: PortfolioId, id: number): Promise<{ id: number }> {
   return inTransaction(context.database, async (trx) => {
-    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError(say.privateLink);
+    if (!(await store.revoke(trx, portfolioId, id, context.now))) throw new NotFoundError('private-link');
     await tell(trx, context, portfolioId, id, 'revoke-share', {}, []);
     return { id };
   });
@@ -99,7 +100,7 @@ export async function review({ database }: Context, portfolioId: PortfolioId, pa
   const [draft] = await draftStates(database, portfolioId, [pageId]);
   if (!draft) throw new NotFoundError();
   const documents = new Map(rows.map(({ revision, document }) => [revision, document]));
-  const how = { changed: 'changed', 'only-in-first': 'removed', 'only-in-second': 'new' };
+  const how = { changed: say.changed, 'only-in-first': say.removed, 'only-in-second': say.isNew };
   return {
     remarks: rows.map((row) => ({
       id: row.id,
@@ -113,6 +114,7 @@ export async function review({ database }: Context, portfolioId: PortfolioId, pa
       at: row.at,
       settledAt: row.settled_at,
       settledBy: row.settled_by,
+      answers: row.answers,
     })),
     since: [...documents].map(([revision, document]) => [revision, differenceWords(document, draft.document, how)]),
   };
@@ -121,9 +123,67 @@ export async function review({ database }: Context, portfolioId: PortfolioId, pa
 export function settleRemark(context: Context, portfolioId: PortfolioId, id: number): Promise<{ id: number }> {
   return inTransaction(context.database, async (trx) => {
     const pageId = await store.settle(trx, portfolioId, id, context.now, context.account);
-    if (pageId === null) throw new NotFoundError(say.openRemark);
+    if (pageId === null) throw new NotFoundError('remark');
     await tell(trx, context, portfolioId, id, 'settle-remark', {}, [pageId]);
     return { id };
+  });
+}
+
+/** Tells whoever made the link and the page's owner, but for the one who acts. */
+async function tellOfRemark(
+  trx: Db,
+  { now, account }: Pick<Context, 'now' | 'account'>,
+  portfolioId: PortfolioId,
+  id: number,
+  what: string,
+  more: string,
+): Promise<void> {
+  const remark = await store.remarkById(trx, portfolioId, id);
+  if (!remark) return;
+  const people = [remark.made_by, remark.owner_id].filter((one) => one !== account);
+  const path = `/portfolios/${portfolioId}/pages?page=${remark.page_id}`;
+  await tellByMail(trx, people, { portfolioId, text: say.onPage(what, remark.page), more, path }, now);
+}
+
+/** Answers a remark; its readers see it through their link. */
+export function answerRemark(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  text: string,
+): Promise<{ id: number }> {
+  return inTransaction(context.database, async (trx) => {
+    const remark = await store.remarkById(trx, portfolioId, id);
+    if (!remark) throw new NotFoundError('remark');
+    const name = await store.nameOfAccount(trx, context.account);
+    const answer = { portfolio_id: portfolioId, remark_id: id, account_id: context.account, name, is_ours: true, text };
+    const made = await store.insertAnswer(trx, answer, context.now);
+    await tell(trx, context, portfolioId, id, 'answer-remark', {}, [remark.page_id]);
+    await tellOfRemark(trx, context, portfolioId, id, say.answeredARemark(name), text);
+    return { id: made };
+  });
+}
+
+/** Answers a remark as a reader of its link. */
+export async function answerPrivately(
+  context: Context,
+  visitor: Visitor,
+  id: number,
+  { name, text }: { readonly name: string; readonly text: string },
+): Promise<{ id: number }> {
+  const link = await opened(context, visitor);
+  const portfolioId = link.portfolio_id;
+  return inTransaction(context.database, async (trx) => {
+    const remark = await store.remarkById(trx, portfolioId, id);
+    if (!remark) throw new NotFoundError('remark');
+    await pageOf(trx, link, remark.page_id, context.now);
+    if ((await store.countAnswers(trx, link.id)) >= MOST_REMARKS)
+      throw new ConflictError(say.thisLinkHasReachedItsLimit);
+    const answer = { portfolio_id: portfolioId, remark_id: id, account_id: null, name, is_ours: false, text };
+    const made = await store.insertAnswer(trx, answer, context.now);
+    await tell(trx, context, portfolioId, id, 'answer-remark', { link: link.name }, [remark.page_id]);
+    await tellOfRemark(trx, context, portfolioId, id, say.answeredARemark(name), text);
+    return { id: made };
   });
 }
 
@@ -178,7 +238,10 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
   if (!draft || !site) throw new NotFoundError();
   const { brand, language, theme } = site.profile;
   const references = new Set(referencesOf(draft.document, 'piece'));
-  const pieces = held.pieces.filter(({ id }) => references.has(id));
+  // As the draft would be released: a piece that is not live yet, with it.
+  const pieces = held.pieces
+    .filter(({ id }) => references.has(id))
+    .map(({ id, blocks, draft: coming }) => ({ id, blocks: blocks ?? coming }));
   const whole = {
     ...draft.document,
     blocks: [...draft.document.blocks, ...pieces.flatMap(({ blocks }) => blocks ?? [])],
@@ -203,16 +266,14 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
     files: (await filesWith(database, link.portfolio_id, place)).filter(({ id }) => files.has(id)),
     endsAt: await store.endOfPage(database, pageId, now),
     siteCss: held.css.find(({ siteId }) => siteId === site.siteId)?.css ?? '',
-    remarks: remarks
-      .filter(({ settled_at }) => settled_at === null)
-      .map(({ id, kind, text, name, block_id, document, at }) => ({
-        id,
-        kind,
-        text,
-        name,
+    remarks: [...remarks]
+      .sort((a, b) => Number(a.settled_at !== null) - Number(b.settled_at !== null))
+      .map(({ id, kind, text, name, block_id, document, at, settled_at, settled_by, answers }) => ({
+        ...{ id, kind, text, name, at, answers },
         blockId: block_id,
         block: blockOf(document, block_id),
-        at,
+        settledAt: settled_at,
+        settledBy: settled_by,
       })),
   };
 }
@@ -261,13 +322,14 @@ export async function sayRemark(
     const remark = { kind, text, name, blockId, pageId, revisionId, linkId: link.id };
     const id = await store.insertRemark(trx, portfolioId, remark, now);
     await tell(trx, context, portfolioId, id, 'remark', { kind, link: link.name }, [pageId]);
+    await tellOfRemark(trx, context, portfolioId, id, say.saidSomethingOf(name), text);
     return { id };
   });
 }
 
 async function linkOf({ database, now }: Context, token: string): Promise<store.LinkRow> {
   const link = await store.linkByToken(database, hashToken(token));
-  if (!link) throw new NotFoundError(say.privateLink);
+  if (!link) throw new NotFoundError('private-link');
   if (hasEnded(link, now)) throw new Refused('link-ended', say.itNoLongerOpensAnythingAsk);
   return link;
 }

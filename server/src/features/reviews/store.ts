@@ -1,6 +1,6 @@
 import type { RemarkKind } from '@domatium/contracts';
 import type { PageDocument } from '@domatium/core/document';
-import type { PageId, PortfolioId, RevisionId } from '@domatium/core/plan';
+import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
@@ -149,17 +149,37 @@ export interface RemarkRow {
   readonly at: Instant;
   readonly settled_at: Instant | null;
   readonly settled_by: string | null;
+  readonly answers: readonly AnswerRow[];
+}
+
+export interface AnswerRow {
+  readonly id: number;
+  readonly at: Instant;
+  readonly name: string;
+  readonly text: string;
+  readonly isOurs: boolean;
 }
 
 /** What was said of a page, newest first. */
-export function remarksOf(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<RemarkRow[]> {
-  return rowsOf(
+export async function remarksOf(db: Db, portfolioId: PortfolioId, pageId: PageId): Promise<RemarkRow[]> {
+  const rows = await rowsOf<Omit<RemarkRow, 'answers'>>(
     db,
     `SELECT m.id, m.kind, m.text, m.name, l.name AS link, m.block_id, m.revision_id, r.number AS revision, r.document, m.at, m.settled_at, a.name AS settled_by
     FROM remark m JOIN revision r ON r.id = m.revision_id JOIN private_link l ON l.id = m.link_id LEFT JOIN account a ON a.id = m.settled_by
     WHERE m.portfolio_id = ? AND m.page_id = ? ORDER BY m.id DESC LIMIT 200`,
     [portfolioId, pageId],
   );
+  const answers = await rowsOf<AnswerRow & { remark_id: number }>(
+    db,
+    `SELECT w.id, w.remark_id, w.at, coalesce(a.name, w.name) AS name, w.text, w.is_ours AS "isOurs"
+    FROM remark_answer w LEFT JOIN account a ON a.id = w.account_id WHERE w.remark_id = ANY(?) ORDER BY w.id`,
+    [rows.map(({ id }) => id)],
+  );
+  const byRemark = groupBy(answers, ({ remark_id }) => remark_id);
+  return rows.map((row) => ({
+    ...row,
+    answers: (byRemark.get(row.id) ?? []).map(({ id, at, name, text, isOurs }) => ({ id, at, name, text, isOurs })),
+  }));
 }
 
 /** How much was said through a link; on one page what is not settled. */
@@ -226,4 +246,58 @@ export async function endOfPage(db: Db, pageId: PageId, now: Instant): Promise<I
     [pageId, dateOf(now)],
   );
   return row?.until_at ?? null;
+}
+
+/** The page a remark is on, and who is to hear of it: whoever made its link, and the page's owner; `null` where there is none. */
+export async function remarkById(
+  db: Db,
+  portfolioId: PortfolioId,
+  id: number,
+): Promise<{ link_id: number; page_id: PageId; page: string; made_by: number | null; owner_id: number | null } | null> {
+  const [row] = await rowsOf<{
+    link_id: number;
+    page_id: PageId;
+    page: string;
+    made_by: number | null;
+    owner_id: number | null;
+  }>(
+    db,
+    `SELECT m.link_id, m.page_id, p.name AS page, l.made_by, p.owner_id FROM remark m JOIN page p ON p.id = m.page_id
+    JOIN private_link l ON l.id = m.link_id WHERE m.portfolio_id = ? AND m.id = ?`,
+    [portfolioId, id],
+  );
+  return row ?? null;
+}
+
+export async function insertAnswer(
+  trx: Db,
+  answer: {
+    readonly portfolio_id: PortfolioId;
+    readonly remark_id: number;
+    readonly account_id: number | null;
+    readonly name: string;
+    readonly is_ours: boolean;
+    readonly text: string;
+  },
+  now: Instant,
+): Promise<number> {
+  const [row] = (await trx('remark_answer')
+    .insert({ ...answer, at: dateOf(now) })
+    .returning('id')) as { id: number }[];
+  return row?.id ?? 0;
+}
+
+/** How often was answered to remarks of a link by its readers. */
+export async function countAnswers(db: Db, linkId: number): Promise<number> {
+  const [row] = await rowsOf<{ n: number }>(
+    db,
+    'SELECT count(*)::int AS n FROM remark_answer w JOIN remark m ON m.id = w.remark_id WHERE m.link_id = ? AND NOT w.is_ours',
+    [linkId],
+  );
+  return row?.n ?? 0;
+}
+
+export async function nameOfAccount(db: Db, id: number | null): Promise<string> {
+  const [row] = await rowsOf<{ name: string }>(db, 'SELECT name FROM account WHERE id = ?', [id]);
+  return row?.name ?? '';
 }

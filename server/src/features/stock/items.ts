@@ -4,11 +4,10 @@ import type { Context, Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { NotFoundError } from '../../platform/errors.js';
 import * as store from '../../heart/stock/index.js';
-import { say } from '@domatium/core/words/answers/stock';
 
 export async function found(db: Db, portfolioId: PortfolioId, id: number, lock = ''): Promise<store.ItemRow> {
   const row = await store.itemById(db, portfolioId, id, lock);
-  if (!row) throw new NotFoundError(say.thingInTheStock);
+  if (!row) throw new NotFoundError('in-the-stock');
   return row;
 }
 

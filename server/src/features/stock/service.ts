@@ -13,7 +13,7 @@ import { say } from '@domatium/core/words/answers/stock';
 
 function checked(kind: NewStockBody['kind'], json: unknown) {
   const read = contentFromJSON(kind, json);
-  if (!read.ok) throw new InvalidError(read.faults.map(({ path, message }) => ({ path: `content.${path}`, message })));
+  if (!read.ok) throw new InvalidError(read.faults.map((fault) => ({ ...fault, path: `content.${fault.path}` })));
   return read.value;
 }
 

@@ -1,1 +1,2 @@
+export { endsWork, tellOfEnds } from './ends.js';
 export { remindersWork, remindOfDue } from './service.js';

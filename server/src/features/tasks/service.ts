@@ -108,7 +108,11 @@ async function tellPerson(
   if (personId === account) return;
   const due = dueDay ? say.dueWithDueDay(writeDay(dueDay)) : '';
   const body = say.page(person.name, text, page, due);
-  await postMail(trx, { to: person.email, subject: say.toDo(text), body }, now);
+  await postMail(
+    trx,
+    { to: person.email, subject: say.toDo(text), body, path: `/portfolios/${portfolioId}/pages?panel=todo` },
+    now,
+  );
 }
 
 async function tell(

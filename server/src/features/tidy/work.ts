@@ -16,6 +16,8 @@ const HASHES_AT_A_TIME = 500;
 /** Mail that was sent is kept for so long, to see what went out. */
 const MAIL_DAYS = 30;
 const SPOOL_DAYS = 90;
+/** A text that another’s took the place of is among the states of its page; that it happened is told for so long. */
+const OVERRIDDEN_DAYS = 90;
 
 /** Takes away what nobody needs any more: bytes of what was deleted, halves of killed writes, old figures and failures. */
 export const tidyWork = (publisher: Publisher): Work =>
@@ -60,6 +62,12 @@ export async function tidy({ database, blobs, files }: Publisher, now: Instant):
   await database.raw("DELETE FROM shipped_spool WHERE substring(name FROM '-(\\d{13})\\.')::bigint < ?", [
     later(now, -SPOOL_DAYS * DAY),
   ]);
+  await database('overridden')
+    .where('at', '<', dateOf(later(now, -OVERRIDDEN_DAYS * DAY)))
+    .delete();
+  await database('end_told')
+    .where('until_at', '<', dateOf(later(now, -DAY)))
+    .delete();
   await database('mail')
     .where('sent_at', '<', dateOf(later(now, -MAIL_DAYS * DAY)))
     .delete();

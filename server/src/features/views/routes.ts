@@ -17,6 +17,8 @@ export function routes({ on }: Features): void {
     response.attachment('pages.csv').type('text/csv; charset=utf-8');
     const csv = stringify({
       header: true,
+      // Programs for tables take it for what it is.
+      bom: true,
       columns: [...service.EXPORTED],
       escape_formulas: true,
       record_delimiter: 'windows',
@@ -25,7 +27,13 @@ export function routes({ on }: Features): void {
     return undefined as never;
   });
   on(api.exportJson, async ({ context, portfolioId, query, response }) => {
-    const rows = service.exported(context, portfolioId, partsOf(query), parseInstant(query.at ?? '') ?? context.now);
+    const rows = service.exported(
+      context,
+      portfolioId,
+      partsOf(query),
+      parseInstant(query.at ?? '') ?? context.now,
+      false,
+    );
     response.attachment('pages.json').type('application/json');
     await pipeline(Readable.from(jsonArray(rows)), response);
     return undefined as never;

@@ -1,21 +1,27 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { readablePath } from '@domatium/core/address';
-import type { PortfolioId } from '@domatium/core/plan';
+import { absoluteAddress, readablePath } from '@domatium/core/address';
+import { writePeriodsCell } from '@domatium/core/exchange';
+import type { PageId, PagePlan, PortfolioId } from '@domatium/core/plan';
 import {
+  furtherPeriods,
   marksOf,
+  placeAt,
   questionOf,
   rowOf,
   rowState,
+  shownPeriod,
   tableOf,
   viewOf,
   type RegisterRow,
   type RegisterTable,
   type ViewParts,
 } from '@domatium/core/register';
-import { DAY, isoInstant, later, type Instant } from '@domatium/core/time';
+import { DAY, isoInstant, later, wallOf, type Instant } from '@domatium/core/time';
 import ical, { ICalCalendarMethod } from 'ical-generator';
 import type { Context } from '../../platform/database/context.js';
 import { NotFoundError } from '../../platform/errors.js';
+import { afterwardsCell, plansOf } from '../../heart/plans/index.js';
+import { zoneOf } from '../../heart/releases/index.js';
 import { register } from '../register/index.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/views';
@@ -23,6 +29,8 @@ import { say } from '@domatium/core/words/answers/views';
 /** How far a calendar reaches: what was a month ago, and what is planned two years ahead. */
 const BACK = 31 * DAY;
 const AHEAD = 730 * DAY;
+/** Pages whose plans are read at once for a file. */
+const AT_ONCE = 500;
 
 export const EXPORTED = [
   'id',
@@ -32,6 +40,8 @@ export const EXPORTED = [
   'state',
   'from',
   'until',
+  'afterwards',
+  'further periods',
   'revision',
   'visits 30 days',
   'visits 30 before',
@@ -52,9 +62,27 @@ export async function* exported(
   portfolioId: PortfolioId,
   parts: ViewParts,
   at: Instant,
+  /** As people read times, in the portfolio's zone; else as programs do. */
+  isForPeople = true,
 ): AsyncGenerator<ExportedRow> {
   const { table, rows } = await answered(context, portfolioId, parts, at);
-  for (const row of rows) yield exportedRow(rowOf(table, row, at), at);
+  const zone = await zoneOf(context.database, portfolioId);
+  const write = (instant: Instant) => (isForPeople ? wallOf(instant, zone).replace('T', ' ') : isoInstant(instant));
+  const address = (id: PageId) => {
+    const target = table.rowOfId.get(id);
+    if (target === undefined) return say.page(id);
+    const { host, path } = placeAt(table, target, at);
+    return host + readablePath(path);
+  };
+  for (let first = 0; first < rows.length; first += AT_ONCE) {
+    const pages = [...rows.slice(first, first + AT_ONCE)].map((row) => rowOf(table, row, at));
+    const plans = await plansOf(
+      context.database,
+      portfolioId,
+      pages.map(({ id }) => id as PageId),
+    );
+    for (const page of pages) yield exportedRow(page, at, write, plans.get(page.id as PageId), address);
+  }
 }
 
 async function answered(
@@ -68,21 +96,30 @@ async function answered(
 }
 
 /** The period that holds the moment, or else the next, or else the last. */
-function exportedRow(page: RegisterRow, at: Instant): ExportedRow {
-  const period =
-    page.periods.find(({ from, until }) => from <= at && (until === null || at < until)) ??
-    page.periods.find(({ from }) => from > at) ??
-    page.periods.at(-1);
-  const iso = (instant: number | null | undefined) =>
-    typeof instant === 'number' ? isoInstant(instant as Instant) : '';
+function exportedRow(
+  page: RegisterRow,
+  at: Instant,
+  write: (instant: Instant) => string,
+  plan: PagePlan | undefined,
+  addressOf: (id: PageId) => string,
+): ExportedRow {
+  const period = shownPeriod(page.periods, at);
+  const time = (instant: number | null | undefined) => (typeof instant === 'number' ? write(instant as Instant) : '');
   return {
     id: page.id,
     name: page.name,
     address: page.host + readablePath(page.path),
     site: page.siteName,
     state: page.binnedSince === null ? rowState(page, at) : 'binned',
-    from: iso(period?.from),
-    until: iso(period?.until),
+    from: time(period?.from),
+    until: time(period?.until),
+    afterwards: plan && period ? afterwardsCell(plan, period, addressOf) : '',
+    'further periods': writePeriodsCell(
+      furtherPeriods(page.periods, at).map(({ from, until }) => ({
+        from: write(from as Instant),
+        until: until === null ? null : write(until as Instant),
+      })),
+    ),
     revision: period?.revision ?? '',
     'visits 30 days': page.visits,
     'visits 30 before': page.visitsBefore,
@@ -92,7 +129,7 @@ function exportedRow(page: RegisterRow, at: Instant): ExportedRow {
     template: page.template ?? '',
     'blocks a release': page.findings?.blocks ?? 0,
     'worth fixing': page.findings?.worthFixing ?? 0,
-    changed: iso(page.changedAt),
+    changed: time(page.changedAt),
     'changed by': page.changedBy ?? '',
   };
 }
@@ -115,7 +152,7 @@ export async function removeOwn(
   id: number,
 ): Promise<{ id: number }> {
   if (!(await store.removeOwn(database, what, portfolioId, account, id)))
-    throw new NotFoundError(what === 'named_view' ? 'view of yours' : 'feed of yours');
+    throw new NotFoundError(what === 'named_view' ? 'view' : 'feed');
   return { id };
 }
 
@@ -155,6 +192,7 @@ export async function calendar(context: Context, token: string): Promise<string>
         stamp: new Date(page.changedAt),
         summary: `${page.name} ${kind === 'live' ? 'goes live' : 'comes off'}`,
         description: page.host + readablePath(page.path),
+        url: absoluteAddress(context.style, page.host, page.path),
       });
   }
   return calendar.toString();

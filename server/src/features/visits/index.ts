@@ -1,1 +1,1 @@
-export { answersBesidesPages, dailyVisits, lastDayVisited, visitSums } from './store.js';
+export { answersBesidesPages, askedBesidesPages, dailyVisits, lastDayVisited, visitSums } from './store.js';

@@ -57,6 +57,30 @@ export async function answersBesidesPages(
   return row?.answers ?? 0;
 }
 
+/** The same of several addresses, by host and path with a space between; those never asked for are left out. */
+export async function askedBesidesPages(
+  db: Db,
+  portfolioId: PortfolioId,
+  addresses: readonly { host: string; path: string }[],
+  zone: string,
+  now: Instant,
+  length: number,
+): Promise<Map<string, number>> {
+  if (!addresses.length) return new Map();
+  const rows = await rowsOf<{ host: string; path: string; answers: number }>(
+    db,
+    `SELECT v.host, v.path, sum(v.answers)::int AS answers FROM visit_day v JOIN unnest(?::text[], ?::text[]) AS w (host, path) ON w.host = v.host AND w.path = v.path
+    WHERE v.portfolio_id = ? AND v.outcome <> 'page' AND NOT v.is_bot AND v.day > ? GROUP BY v.host, v.path`,
+    [
+      addresses.map(({ host }) => host),
+      addresses.map(({ path }) => path),
+      portfolioId,
+      dayOf(startOfDay(now, zone, -length), zone),
+    ],
+  );
+  return new Map(rows.map(({ host, path, answers }) => [`${host} ${path}`, answers]));
+}
+
 /** Visits of pages in the last `length` days and in as many before, and the last day with one as days since 1970. */
 export async function visitSums(
   db: Db,

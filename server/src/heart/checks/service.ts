@@ -13,7 +13,9 @@ export async function checkDrafts(database: Knex): Promise<number> {
     const some = await inTransaction(database, async (trx) => {
       const drafts = await store.uncheckedDrafts(trx, AT_ONCE);
       for (const [portfolioId, group] of groupBy(drafts, ({ portfolio_id }) => portfolio_id)) {
-        const findings = new Map(group.map(({ page_id, document }) => [page_id, documentFindingsOf(document)]));
+        const findings = new Map(
+          group.map(({ page_id, document, first_content }) => [page_id, documentFindingsOf(document, first_content)]),
+        );
         await keep(trx, portfolioId, 'draft', findings);
       }
       if (drafts.length) await store.noteChecked(trx, drafts);

@@ -11,14 +11,18 @@ export interface UncheckedDraft {
   readonly portfolio_id: PortfolioId;
   readonly version: number;
   readonly document: PageDocument;
+  /** How its site takes first content. */
+  readonly first_content: Finding['severity'];
 }
 
 /** Drafts whose newest version nobody has checked; those somebody is just saving are left for the next time. */
 export function uncheckedDrafts(trx: Db, most: number): Promise<UncheckedDraft[]> {
   return rowsOf(
     trx,
-    `SELECT page_id, portfolio_id, version, document FROM draft WHERE checked_version <> version
-    ORDER BY page_id LIMIT ? FOR UPDATE SKIP LOCKED`,
+    `SELECT d.page_id, d.portfolio_id, d.version, d.document, coalesce((
+      SELECT s.first_content FROM placement l JOIN site s ON s.id = l.site_id WHERE l.page_id = d.page_id
+      ORDER BY l.during @> now() DESC, l.from_at DESC LIMIT 1), 'blocks') AS first_content
+    FROM draft d WHERE d.checked_version <> d.version ORDER BY d.page_id LIMIT ? FOR UPDATE OF d SKIP LOCKED`,
     [most],
   );
 }

@@ -14,6 +14,9 @@ export function routes({ on }: Features): void {
   on(api.approvePrepared, ({ context, portfolioId, params, body }) =>
     service.approvePrepared(context, portfolioId, params.preparedId, body.version),
   );
+  on(api.sayOfPrepared, ({ context, portfolioId, params, body }) =>
+    service.sayOf(context, portfolioId, params.preparedId, body),
+  );
   on(api.dropPrepared, ({ context, portfolioId, params, body }) =>
     service.dropPrepared(context, portfolioId, params.preparedId, body.version),
   );

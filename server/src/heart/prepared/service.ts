@@ -1,10 +1,11 @@
 import type { Changes, PreparedBody, PreparedView, ReleaseView } from '@domatium/contracts';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { instantOfWall, writeInstant, type Instant } from '@domatium/core/time';
-import { RELEASE_FAULTS } from '@domatium/core/words';
+import { UNNAMED, RELEASE_FAULTS } from '@domatium/core/words';
 import { writeAudit } from '../../platform/database/audit.js';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
+import { tellByMail } from '../../platform/mail/index.js';
 import { ConflictError, InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import { approvalsWanted, namesOfPages, release, zoneOf } from '../releases/index.js';
 import { itemsById } from '../stock/index.js';
@@ -30,6 +31,13 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
     ),
     ({ prepared_id }) => prepared_id,
   );
+  const words = groupBy(
+    await store.wordsOf(
+      database,
+      rows.map(({ id }) => id),
+    ),
+    ({ prepared_id }) => prepared_id,
+  );
   const views: PreparedView[] = [];
   for (const row of rows) {
     const wanted = await approvalsWanted(database, portfolioId, row, now);
@@ -47,7 +55,7 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
       changedBy: row.changed_by,
       changes: row.changes,
       stock: row.stock,
-      pages: pages.map((id) => ({ id, name: names.get(id as PageId) ?? 'a page' })),
+      pages: pages.map((id) => ({ id, name: names.get(id as PageId) ?? UNNAMED.page })),
       items: row.stock.map(({ itemId }) => ({ id: itemId, name: thingNames.get(itemId) ?? say.somethingRemoved })),
       startsAt,
       isLapsed: startsAt !== null && startsAt < now,
@@ -56,6 +64,10 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
         given: approved.map(({ account_id, name }) => ({ id: account_id, name })),
         waitsFor: approvers.filter(({ id }) => !gone.has(id)),
       },
+      words: (words.get(row.id) ?? []).map(({ id, at, by, text, sends_back }) => ({
+        ...{ id, at, by, text, sendsBack: sends_back },
+      })),
+      isSentBack: isSentBack(row, words.get(row.id) ?? []),
     });
   }
   return views;
@@ -63,6 +75,74 @@ export async function preparedReleases({ database, now }: Context, portfolioId: 
 
 /** Who wrote it as it is: they don't approve their own. */
 const authorsOf = ({ made_by_id, changed_by_id }: store.PreparedRow) => [made_by_id, changed_by_id];
+
+/** What is said last of it as it is sends it back. */
+const isSentBack = ({ version }: store.PreparedRow, words: readonly store.WordRow[]) =>
+  words.some((word) => word.sends_back && word.version === version);
+
+const placeOf = (portfolioId: PortfolioId, id: number) =>
+  `/portfolios/${portfolioId}/pages?panel=prepared&prepared=${id}`;
+
+/** Those who work on a prepared release, but for one of them: who wrote it, and who said something of it. */
+async function workersOn(db: Db, row: store.PreparedRow, but: number | null): Promise<(number | null)[]> {
+  const said = (await store.wordsOf(db, [row.id])).map(({ account_id }) => account_id);
+  return [...authorsOf(row), ...said].filter((id) => id !== but);
+}
+
+/** Tells those who may approve that something waits for them. */
+async function askForApproval(
+  trx: Db,
+  { now, account }: Pick<Context, 'now' | 'account'>,
+  portfolioId: PortfolioId,
+  id: number,
+): Promise<void> {
+  const [row] = await store.preparedOf(trx, portfolioId, id);
+  if (!row || !(await approvalsWanted(trx, portfolioId, row, now)).length) return;
+  const gone = new Set<number | null>([...authorsOf(row), account]);
+  const asked = (await store.approversOf(trx, portfolioId)).flatMap((one) => (gone.has(one.id) ? [] : [one.id]));
+  const text = say.wantsAnApproval(row.name, row.changed_by ?? say.someoneElse);
+  await tellByMail(trx, asked, { portfolioId, text, path: placeOf(portfolioId, id) }, now);
+}
+
+/** Says something of a prepared release to the others who work on it; whoever may approve can send it back with it. */
+export function sayOf(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  { version, text, sendsBack }: { readonly version: number; readonly text: string; readonly sendsBack: boolean },
+): Promise<{ id: number }> {
+  const { now, account } = context;
+  return inTransaction(context.database, async (trx) => {
+    const row = await waiting(trx, portfolioId, id, version);
+    const approvers = (await store.approversOf(trx, portfolioId)).map((one) => one.id);
+    if (sendsBack && (account === null || authorsOf(row).includes(account) || !approvers.includes(account)))
+      throw new ConflictError(say.onlyWhoMayApproveSendsItBack);
+    const word = {
+      portfolio_id: portfolioId,
+      prepared_id: id,
+      account_id: account,
+      text,
+      version,
+      sends_back: sendsBack,
+    };
+    const made = await store.insertWord(trx, word, now);
+    if (sendsBack) await store.deleteApproval(trx, id, account);
+    const news = sendsBack ? say.isSentBack(row.name) : say.wasSpokenOf(row.name);
+    const path = placeOf(portfolioId, id);
+    await tellByMail(trx, await workersOn(trx, row, account), { portfolioId, text: news, more: text, path }, now);
+    await tell(
+      trx,
+      context,
+      portfolioId,
+      id,
+      sendsBack ? 'send-back-prepared' : 'say-of-prepared',
+      row.changes,
+      undefined,
+      { text },
+    );
+    return { id: made };
+  });
+}
 
 /** Somebody else says that a prepared release may go. Whatever is changed in it afterwards asks for it anew. */
 export function approvePrepared(
@@ -77,6 +157,8 @@ export function approvePrepared(
     if (account === null || authorsOf(row).includes(account))
       throw new ConflictError(say.youPreparedThisYourselfSomeoneElse);
     await store.insertApproval(trx, portfolioId, id, version, account, now);
+    const news = { portfolioId, text: say.isApproved(row.name), path: placeOf(portfolioId, id) };
+    await tellByMail(trx, authorsOf(row), news, now);
     await tell(trx, context, portfolioId, id, 'approve-prepared', row.changes, undefined, { version });
     return { id };
   });
@@ -85,7 +167,7 @@ export function approvePrepared(
 /** The first instant of changes that is a time of its own; `null` where all begin at the press. */
 export function firstStart({ changes, stock = [] }: Changes): Instant | null {
   const starts = [...changes, ...stock].flatMap((change) => {
-    const moment = change.act === 'move' ? change.at : 'from' in change ? change.from : 'now';
+    const moment = change.act === 'move' ? change.at : 'from' in change ? (change.from ?? 'now') : 'now';
     const at = moment === 'now' ? null : instantOfWall(moment);
     return at === null ? [] : [at];
   });
@@ -111,6 +193,7 @@ export async function prepareIn(
   await refuseForeign(trx, portfolioId, preparing);
   const id = await store.insertPrepared(trx, portfolioId, preparing, now, account);
   await tell(trx, { now, account }, portfolioId, id, 'prepare', preparing.changes, undefined, preparing);
+  await askForApproval(trx, { now, account }, portfolioId, id);
   return id;
 }
 
@@ -127,6 +210,7 @@ export async function changePrepared(
     await store.updatePrepared(trx, portfolioId, id, preparing, context.now, context.account);
     const touched = [...before.changes, ...preparing.changes];
     await tell(trx, context, portfolioId, id, 'change-prepared', touched, before, preparing);
+    await askForApproval(trx, context, portfolioId, id);
     return { version: version + 1 };
   });
 }
@@ -175,7 +259,7 @@ export async function dropPrepared(
 async function waiting(trx: Db, portfolioId: PortfolioId, id: number, version: number): Promise<store.PreparedRow> {
   await store.lockPrepared(trx, portfolioId, id);
   const [row] = await store.preparedOf(trx, portfolioId, id);
-  if (!row) throw new NotFoundError(say.preparedRelease);
+  if (!row) throw new NotFoundError('prepared-release');
   if (row.version !== version)
     throw new StaleError(say.hasChangedThisSinceYouLooked(row.changed_by ?? say.someoneElse), {
       version: row.version,

@@ -156,6 +156,50 @@ export async function insertApproval(
   );
 }
 
+export interface WordRow {
+  readonly id: number;
+  readonly prepared_id: number;
+  readonly at: Instant;
+  readonly by: string | null;
+  readonly account_id: number | null;
+  readonly text: string;
+  readonly version: number;
+  readonly sends_back: boolean;
+}
+
+/** What was said of prepared releases, the first first. */
+export function wordsOf(db: Db, ids: readonly number[]): Promise<WordRow[]> {
+  return rowsOf(
+    db,
+    `SELECT w.id, w.prepared_id, w.at, a.name AS by, w.account_id, w.text, w.version, w.sends_back
+    FROM prepared_word w LEFT JOIN account a ON a.id = w.account_id WHERE w.prepared_id = ANY(?) ORDER BY w.id`,
+    [ids],
+  );
+}
+
+export async function insertWord(
+  trx: Db,
+  word: {
+    readonly portfolio_id: PortfolioId;
+    readonly prepared_id: number;
+    readonly account_id: number | null;
+    readonly text: string;
+    readonly version: number;
+    readonly sends_back: boolean;
+  },
+  now: Instant,
+): Promise<number> {
+  const [row] = (await trx('prepared_word')
+    .insert({ ...word, at: dateOf(now) })
+    .returning('id')) as { id: number }[];
+  return row?.id ?? 0;
+}
+
+/** Takes back what somebody approved. */
+export async function deleteApproval(trx: Db, preparedId: number, accountId: number | null): Promise<void> {
+  await trx('approval').where({ prepared_id: preparedId, account_id: accountId }).delete();
+}
+
 /** Who may approve: everybody who may release. */
 export function approversOf(db: Db, portfolioId: PortfolioId): Promise<{ id: number; name: string }[]> {
   return rowsOf(

@@ -11,6 +11,8 @@ import { sha256, type BlobStore } from '@domatium/storage';
 export interface ThemeFiles {
   readonly stylesheetHref: string;
   readonly fontHrefs: readonly string[];
+  /** An icon in its colours. */
+  readonly plainIcon: string;
 }
 
 const HOUR = 3_600_000;
@@ -69,8 +71,24 @@ export class PageFiles {
     const hrefOf = (file: string) => this.fonts.get(file) ?? `/-/${file}`;
     const css = Buffer.from(stylesheetOf(theme, hrefOf));
     const hash = sha256(css);
-    await this.blobs.write('files', new Map([[hash, css]]));
+    const icon = Buffer.from(plainIconOf(theme));
+    const iconHash = sha256(icon);
+    await this.blobs.write(
+      'files',
+      new Map([
+        [hash, css],
+        [iconHash, icon],
+      ]),
+    );
     const files = [...new Set([theme.display, theme.text].map((key) => fontOf(theme, key).file))];
-    return { stylesheetHref: fileHref(hash, 'css'), fontHrefs: files.map(hrefOf) };
+    return {
+      stylesheetHref: fileHref(hash, 'css'),
+      fontHrefs: files.map(hrefOf),
+      plainIcon: fileHref(iconHash, 'svg'),
+    };
   }
 }
+
+/** The icon of pages that have none of their own: a sheet in the colours of the theme. */
+const plainIconOf = ({ colours: { accent, onAccent } }: Theme): string =>
+  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" rx="7" fill="${accent}"/><path d="M9 10h14v3H9zM9 16h14v3H9zM9 22h8v3H9z" fill="${onAccent}"/></svg>`;

@@ -1,5 +1,6 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
+import type { ShareImage } from '@domatium/core/metadata';
 import type { PageFrame, RENDER_VERSION, RenderFile, RenderPicture, RenderWorld } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
 import type { SiteProfile } from '@domatium/core/stock';
@@ -29,7 +30,7 @@ export interface RenderInput {
 export interface Shelves {
   readonly pictures: ReadonlyMap<PictureId, RenderPicture>;
   /** Pictures in the form in which they are shared, by the picture they were made of. */
-  readonly shares: ReadonlyMap<PictureId, string>;
+  readonly shares: ReadonlyMap<PictureId, ShareImage>;
   /** Small icons, by the picture they were made of. */
   readonly icons: ReadonlyMap<PictureId, PageFrame['icons']>;
   readonly files: ReadonlyMap<number, RenderFile>;

@@ -19,7 +19,7 @@ export function shelfHrefs({ pictures, shares, icons, files }: Shelves): Set<str
     ...[...pictures.values()].flatMap(({ variants }) =>
       variants.flatMap(({ src, avif }) => (avif ? [src, avif] : [src])),
     ),
-    ...shares.values(),
+    ...[...shares.values()].map(({ src }) => src),
     ...[...icons.values()].flatMap((one) => (one ? [one.small, one.large] : [])),
     ...[...files.values()].map(({ src }) => src),
   ]);

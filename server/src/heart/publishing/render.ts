@@ -39,7 +39,15 @@ export function renderInput(
   const shareOf = (id: PictureId | null | undefined) => (id ? shelves.shares.get(id) : null);
   const iconsOf = (id: PictureId | null | undefined) => (id ? shelves.icons.get(id) : null);
   // A drawing is no picture to those who fetch it for sharing.
-  const first = used.map(([, { variants }]) => variants.at(-1)?.src ?? '').find((src) => !src.endsWith('.svg'));
+  const first = picturesOf(whole)
+    .flatMap(({ value: { pictureId, description, isDecorative } }) => {
+      const picture = shelves.pictures.get(pictureId);
+      const variant = picture?.variants.at(-1);
+      if (!picture || !variant || variant.src.endsWith('.svg')) return [];
+      const height = Math.round((variant.width * picture.height) / picture.width);
+      return [{ src: variant.src, width: variant.width, height, description: isDecorative ? '' : description }];
+    })
+    .at(0);
   const share = shareOf(sharePictureId) ?? first ?? shareOf(shareId);
   const types = new Set<string>(whole.blocks.map(({ type }) => type));
   return {
@@ -55,7 +63,7 @@ export function renderInput(
       inlineStyle: null,
       canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
       isIndexable: isFound && !site.isOwnHost,
-      shareImage: share ? absoluteAddress(style, site.host, share) : null,
+      shareImage: share ? { ...share, src: absoluteAddress(style, site.host, share.src) } : null,
     },
     hrefs: around.ends.map(([id, end]) => [id, hrefOf(end, site.host, style)] as const),
     titles: around.titles,

@@ -39,6 +39,7 @@ import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
 import { signatureOf, surroundingsAt } from './surroundings.js';
 import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
+import { UNNAMED } from '@domatium/core/words';
 
 /**
  * Makes releases ready for visitors (design section 5): first what they changed, then the pages that only refer to it.
@@ -234,6 +235,7 @@ async function routesAt(
   const overTime = {
     ...{ table, stock },
     periodsOf: (id: PageId) => around.plans.get(id)?.periods ?? [],
+    placementsOf: (id: PageId) => around.plans.get(id)?.placements ?? [],
     titleOf: (id: RevisionId) => titles.get(id) ?? '',
     zone: await zoneOf(reader, portfolioId),
     now: publisher.clock(),
@@ -317,7 +319,7 @@ async function planFindings(
       planned: table,
       during: isLive ? { from: now, until: claim.during.until } : claim.during,
       isLive,
-      nameOf: (id) => names.get(id) ?? 'a page',
+      nameOf: (id) => names.get(id) ?? UNNAMED.page,
       write: (at) => writeInstant(at, zone, now),
     }))
       if (!known.some(({ message }) => message === finding.message)) known.push(finding);

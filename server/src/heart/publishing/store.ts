@@ -86,9 +86,12 @@ export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelv
     variants: Variant[];
     purpose: string;
     of_id: PictureId | null;
+    crop: object | null;
+    description: string;
+    former_words: string[];
   }>(
     db,
-    "SELECT id, width, height, variants, purpose, of_id FROM picture WHERE portfolio_id = ? AND variants <> '[]'",
+    "SELECT id, width, height, variants, purpose, of_id, crop, description, former_words FROM picture WHERE portfolio_id = ? AND variants <> '[]'",
     [portfolioId],
   );
   const files = await rowsOf<{ id: number; name: string; hash: string; ending: string; bytes: number }>(
@@ -102,11 +105,18 @@ export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelv
     pictures: new Map(
       rows
         .filter(({ purpose }) => purpose === 'page')
-        .map(({ id, width, height, variants }) => [id, { width, height, variants: variants.map(shownVariant) }]),
+        .map(({ id, width, height, variants, crop, description, former_words: formerWords }) => [
+          id,
+          {
+            ...{ width, height, variants: variants.map(shownVariant) },
+            ...(crop ? { crop } : {}),
+            ...(formerWords.length ? { description, formerWords } : {}),
+          },
+        ]),
     ),
     shares: new Map(
-      shares.flatMap(({ of_id, variants: [variant] }) =>
-        of_id && variant ? [[of_id, fileHref(variant.hash, 'jpg')]] : [],
+      shares.flatMap(({ of_id, width, height, description, variants: [variant] }) =>
+        of_id && variant ? [[of_id, { src: fileHref(variant.hash, 'jpg'), width, height, description }]] : [],
       ),
     ),
     icons: new Map(icons.flatMap(({ of_id, variants }) => (of_id ? [[of_id, iconsOf(variants)]] : []))),

@@ -4,15 +4,14 @@ import {
   momentsOf,
   pageReferencesOf,
   referencesOf,
-  textsOf,
+  filledTextsOf,
   type Block,
   type PageDocument,
 } from '@domatium/core/document';
-import type { LivePeriod, PageId, RevisionId } from '@domatium/core/plan';
+import type { LivePeriod, PageId, Placement, RevisionId } from '@domatium/core/plan';
 import { follow, type RouteTable } from '@domatium/core/routing';
 import {
   alwaysAt,
-  namesIn,
   stockAt,
   valueMap,
   yearValues,
@@ -21,19 +20,25 @@ import {
   type StockContent,
 } from '@domatium/core/stock';
 import { THEMES, type Theme, type ThemeKey } from '@domatium/core/theme';
-import { DAY, endOf, nextYear, yearOf, type Instant } from '@domatium/core/time';
+import { fillText, namesIn } from '@domatium/core/text';
+import { DAY, contains, endOf, nextYear, yearOf, type Instant } from '@domatium/core/time';
 import type { ShelvedItem } from '../stock/index.js';
 import type { SiteView, Surroundings } from './input.js';
 import { withPieces } from './render.js';
 
-/** What surroundings are taken from: the plan of everything a page may show. */
-export interface PortfolioOverTime {
-  readonly table: RouteTable;
+/** What names between { } are filled in from. */
+interface Valued {
   readonly stock: readonly ShelvedItem[];
-  readonly periodsOf: (id: PageId) => readonly LivePeriod[];
-  readonly titleOf: (id: RevisionId) => string;
   readonly zone: string;
   readonly now: Instant;
+}
+
+/** What surroundings are taken from: the plan of everything a page may show. */
+export interface PortfolioOverTime extends Valued {
+  readonly table: RouteTable;
+  readonly periodsOf: (id: PageId) => readonly LivePeriod[];
+  readonly titleOf: (id: RevisionId) => string;
+  readonly placementsOf: (id: PageId) => readonly Placement[];
 }
 
 /** A page without an end is made ready for the turns of so many years; whatever publishes it anew goes further, and the worker does in time. */
@@ -65,7 +70,7 @@ export function surroundingsAt(
     }),
     profile,
     theme: themeAt(world.stock, profile.theme, at, witness),
-    values: valuesAt(world, facts.names, site, profile.brand, at, witness),
+    values: valuesAt(world, facts.names, site.siteId, profile.brand, at, witness),
     siteCss: siteCssAt(world.stock, site.siteId, at, witness),
     end,
     past: facts.moments.filter((moment) => {
@@ -94,7 +99,7 @@ function factsOf(document: PageDocument): Facts {
     pages: pageReferencesOf(document),
     listed: new Set(listedPagesOf(document)),
     pieces: referencesOf(document, 'piece'),
-    names: new Set([title, description, ...textsOf(document).map(({ value }) => value)].flatMap(namesIn)),
+    names: new Set([title, description, ...filledTextsOf(document).map(({ value }) => value)].flatMap(namesIn)),
     moments: momentsOf(document),
     usesEnd: usesEnd(document.blocks),
   };
@@ -132,13 +137,28 @@ function piecesAt(
   });
 }
 
-function titleAt({ periodsOf, titleOf }: PortfolioOverTime, id: PageId, at: Instant, witness: Witness): string | null {
-  for (const { revisionId, during } of periodsOf(id)) {
-    if (during.from > at || endOf(during) <= at) continue;
-    witness(during.from, endOf(during));
-    return titleOf(revisionId);
-  }
-  return null;
+/** The title of a page that is live, as it says it itself: with the values of its own site. */
+function titleAt(world: PortfolioOverTime, id: PageId, at: Instant, witness: Witness): string | null {
+  const period = world.periodsOf(id).find(({ during }) => contains(during, at));
+  if (!period) return null;
+  witness(period.during.from, endOf(period.during));
+  const siteId = world.placementsOf(id).find(({ during }) => contains(during, at))?.siteId;
+  const title = world.titleOf(period.revisionId);
+  return siteId === undefined ? title : titleOn(world, title, siteId, at, witness);
+}
+
+/** A title on a page of a site. */
+export function titleOn(
+  world: Valued,
+  title: string,
+  siteId: number,
+  at: Instant,
+  witness: Witness = () => undefined,
+): string {
+  const asked = new Set(namesIn(title));
+  if (!asked.size) return title;
+  const { brand } = profileAt(world.stock, siteId, at, witness);
+  return fillText(title, new Map(valuesAt(world, asked, siteId, brand, at, witness)));
 }
 
 /** The theme of a key at an instant: what the portfolio made of it, or as it ships. */
@@ -175,9 +195,9 @@ function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Instant, w
 
 /** The values a document asks for, those of the site over those of the portfolio. */
 function valuesAt(
-  world: PortfolioOverTime,
+  world: Valued,
   asked: ReadonlySet<string>,
-  site: SiteView,
+  onSite: number,
   siteName: string,
   at: Instant,
   witness: Witness,
@@ -189,5 +209,5 @@ function valuesAt(
   };
   if (asked.has('year') && at < world.now + YEARS_AHEAD) witness(at, nextYear(at, world.zone));
   const own = yearValues(yearOf(at, world.zone), siteName);
-  return [...valueMap(own, layer(null), layer(site.siteId))].filter(([name]) => asked.has(name));
+  return [...valueMap(own, layer(null), layer(onSite))].filter(([name]) => asked.has(name));
 }

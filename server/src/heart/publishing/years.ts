@@ -15,7 +15,7 @@ interface Row {
   readonly page_id: PageId;
 }
 
-/** Makes pages that name the year, themselves or through a piece, ready for the years that come; gives how many. */
+/** Makes pages that name the year, themselves, through a piece or in the title of a page they list, ready for the years that come; gives how many. */
 export async function readyYears(publisher: Publisher): Promise<number> {
   const horizon = dateOf(later(publisher.clock(), LEAST_AHEAD));
   const { database } = publisher;
@@ -24,8 +24,11 @@ export async function readyYears(publisher: Publisher): Promise<number> {
   const rows = await rowsOf<Row>(
     database,
     `SELECT DISTINCT q.portfolio_id, q.page_id FROM period q JOIN revision r ON r.id = q.revision_id JOIN page p ON p.id = q.page_id
-    WHERE ${readyUntil} AND r.document::text ~* ?`,
-    [horizon, horizon, SAYS_YEAR],
+    WHERE ${readyUntil} AND (r.document::text ~* ? OR EXISTS (
+      SELECT 1 FROM jsonb_path_query(r.document, 'strict $.blocks[*] \\? (@.type == "pageList").fields.items[*].page.id') t
+      JOIN period tq ON tq.page_id = t::int AND tq.during && q.during JOIN revision tr ON tr.id = tq.revision_id
+      WHERE tr.document #>> '{metadata,title}' ~* ?))`,
+    [horizon, horizon, SAYS_YEAR, SAYS_YEAR],
   );
   const pieces = await rowsOf<{ portfolio_id: PortfolioId; id: number }>(
     database,

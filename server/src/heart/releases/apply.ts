@@ -2,13 +2,16 @@ import type { AnswerInput, MomentInput, ReleaseChange, WallTimeInput } from '@do
 import { checkTypedPath } from '@domatium/core/address';
 import {
   addressAt,
+  answerKept,
   canGoBackToPlan,
   isAnythingAhead,
   lastEnd,
   movePage,
   paintRelease,
   paintTakeOff,
+  periodFrom,
   putBack,
+  retimePeriod,
   setAfterwards,
   shiftPlan,
   type Answer,
@@ -20,8 +23,9 @@ import {
   type SiteAddress,
   type SiteId,
 } from '@domatium/core/plan';
-import { contains, daysLater, endOf, instantOfWall, LAST_INSTANT, type Instant } from '@domatium/core/time';
+import { contains, endOf, instantOfWall, LAST_INSTANT, parseInstant, type Instant } from '@domatium/core/time';
 import type { ReleaseFaultCode, ReleaseFaultParams } from '@domatium/core/words';
+import { shiftedOn, type WallZones } from './zones.js';
 
 export interface AppliedCut extends Cut {
   readonly pageId: PageId;
@@ -47,6 +51,8 @@ export interface Ground {
   readonly plans: ReadonlyMap<PageId, PagePlan>;
   readonly siteAddresses: readonly SiteAddress[];
   readonly zone: string;
+  /** On whose clock moments of pages were chosen, where pages are shifted. */
+  readonly zones: ReadonlyMap<PageId, WallZones>;
   /** Pages in the bin, each with the plan it had before; `null` where it has been deleted for ever. */
   readonly binned: ReadonlyMap<PageId, PagePlan | null>;
 }
@@ -111,6 +117,8 @@ export function applyChanges(
 /** When a change begins: shifts and afterwards are decided now, whatever they change later. */
 function startOf(change: ReleaseChange, now: Instant): Instant {
   if (change.act === 'move') return instantOf(change.at, now);
+  // What it may begin with is judged by the period it is about.
+  if (change.act === 'retime') return now;
   return 'from' in change ? instantOf(change.from, now) : now;
 }
 
@@ -188,8 +196,9 @@ function hasAddress(plan: PagePlan, at: Instant, { siteAddresses }: Ground, faul
 
 function shifted({ days }: Of<'shift'>, { ground, plan, instant, nextId, fault }: Work): PagePlan | null {
   const { zone } = ground;
+  const later = (at: Instant) => shiftedOn(ground.zones.get(plan.pageId), zone, at, days);
   if (!isAnythingAhead(plan, instant)) return fault('days', 'nothing-to-shift');
-  const done = shiftPlan(plan, instant, (at) => daysLater(at, days, zone), nextId);
+  const done = shiftPlan(plan, instant, later, nextId);
   if (!('kind' in done)) {
     const isTooFar = done.periods.some(({ during }) => Math.max(during.from, during.until ?? 0) > LAST_INSTANT);
     if (!isTooFar) return done;
@@ -199,8 +208,8 @@ function shifted({ days }: Of<'shift'>, { ground, plan, instant, nextId, fault }
   // Only where clocks go forward: what falls into the hour they skip comes after it, and so after what came next.
   return fault('days', 'shifted-over-a-skipped-hour', {
     at: done.earlier,
-    became: daysLater(done.earlier, days, zone),
-    next: daysLater(done.later, days, zone),
+    became: later(done.earlier),
+    next: later(done.later),
   });
 }
 
@@ -211,6 +220,31 @@ function withAfterwards({ afterwards }: Of<'afterwards'>, work: Work): PagePlan 
   if (end === -Infinity) return fault('afterwards', 'never-live');
   checkAnswer(afterwards, 'afterwards', plan.pageId, ground.plans, fault);
   return setAfterwards(plan, instant, afterwards as Answer, ground.siteAddresses, nextId);
+}
+
+/** Other times for one period: of one that runs only its end. */
+function retimed(change: Of<'retime'>, work: Work): PagePlan | null {
+  const { ground, plan, instant, nextId, fault, cut } = work;
+  const start = parseInstant(change.start);
+  const period = start === null ? null : periodFrom(plan, start);
+  if (!period) return fault('start', 'no-such-period');
+  const { during } = period;
+  if (endOf(during) <= instant) return fault('start', 'period-is-over');
+  const from = change.from === null ? during.from : instantOf(change.from, instant);
+  if (from !== during.from && during.from <= instant) return fault('from', 'start-is-over');
+  if (from !== during.from && from < instant) return fault('from', 'in-the-past');
+  const until = change.until === null ? null : instantOf(change.until, instant);
+  if (until !== null && until <= Math.max(from, instant)) return fault('until', 'ends-before-it-starts');
+  if (!hasAddress(plan, Math.max(from, instant) as Instant, ground, fault)) return null;
+  checkAnswer(change.afterwards, 'afterwards', plan.pageId, ground.plans, fault);
+  const retiming = { from, until, afterwards: change.afterwards as Answer | null };
+  const isFollowed = plan.periods.some((one) => one !== period && one.during.from === until);
+  if (until !== null && !isFollowed && !answerKept(plan, period, retiming))
+    return fault('afterwards', 'nothing-after-it');
+  const painted = retimePeriod(plan, period, retiming, nextId);
+  cut(painted.cuts);
+  if (!change.cutsLater && painted.cuts.some(({ isLater }) => isLater)) fault('cutsLater', 'cuts-later-periods');
+  return painted.plan;
 }
 
 /** Out of the bin: the plan from before as far as it is still to come, or off; at another path where one is given. */
@@ -262,6 +296,7 @@ const APPLY: {
   move: moved,
   shift: shifted,
   afterwards: withAfterwards,
+  retime: retimed,
   bin: binned,
 };
 

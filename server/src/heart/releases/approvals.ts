@@ -16,9 +16,9 @@ export async function missingApprovals(
   const wanted = await approvalsWanted(db, portfolioId, changes, now);
   return wanted
     .filter(({ approvals }) => approvals > given)
-    .map(({ name, approvals }) => ({
+    .map(({ id, name, approvals }) => ({
       path: 'approvals',
       code: 'approvals-missing' as const,
-      params: { site: name, approvals },
+      params: { site: name, siteId: id, approvals },
     }));
 }

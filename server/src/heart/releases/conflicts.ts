@@ -52,6 +52,7 @@ export async function conflictsOf(
     const params = {
       address,
       page: names.get(other) ?? null,
+      pageId: other,
       from,
       until,
       by: decided?.name ?? null,

@@ -1,8 +1,17 @@
 export { judge } from './judge.js';
-export { release } from './service.js';
+export { release, releaseOfKey } from './service.js';
 export { undo } from './undo.js';
 export { summaryOfRow, writePlan } from './fault-words.js';
 export { historyOf, undoRefusal } from './history.js';
 export { rederiveClaims } from './write.js';
 export { draftStates, freezeDrafts, revisionNumbers, revisionsById, type RevisionRow } from './revision-store.js';
-export { approvalsWanted, namesOfPages, pagesOfReleases, referrersOf, releaseById, zoneOf } from './store.js';
+export {
+  approvalsWanted,
+  namesOfPages,
+  pagesOfReleases,
+  referrersOf,
+  releaseById,
+  releasesById,
+  zoneOf,
+} from './store.js';
+export { keepZonesOf, wallZonesOf } from './zones.js';

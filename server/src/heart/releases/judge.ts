@@ -1,7 +1,7 @@
 import type { AnswerInput, Changes, ReleaseChange } from '@domatium/contracts';
 import { checkTypedPath, joinPath } from '@domatium/core/address';
-import { findingsOf, redirectFindingsOf, type Finding, type RedirectFinding } from '@domatium/core/checks';
-import { pageReferencesOf } from '@domatium/core/document';
+import { findingsOf, namesOf, redirectFindingsOf, type Finding, type RedirectFinding } from '@domatium/core/checks';
+import { pageReferencesOf, piecesOf } from '@domatium/core/document';
 import {
   pageAddressesOf,
   previewIds,
@@ -14,7 +14,7 @@ import {
   type SiteAddress,
 } from '@domatium/core/plan';
 import type { RouteTable } from '@domatium/core/routing';
-import { endOf, writeInstant, type Instant } from '@domatium/core/time';
+import { contains, endOf, writeInstant, type Instant } from '@domatium/core/time';
 import type { Db } from '../../platform/database/context.js';
 import {
   addressesOf,
@@ -33,8 +33,11 @@ import { conflictsOf } from './conflicts.js';
 import { withWords } from './fault-words.js';
 import { binnedPlans } from './bin-store.js';
 import { draftStates, type DraftState } from './revision-store.js';
+import { wallZonesOf } from './zones.js';
 import { applyStock, DRAFT_OF_STOCK, stockGround, type AppliedStock, type StockGround } from './stock.js';
-import { namesOfPages, zoneOf } from './store.js';
+import { namesLost, Shelves } from './shared.js';
+import { namesOfPages, sitesWithFirstContent, zoneOf } from './store.js';
+import { UNNAMED } from '@domatium/core/words';
 
 /** Stands for the revision a draft would become, before it is frozen. */
 export const DRAFT_REVISION = -1 as RevisionId;
@@ -45,6 +48,7 @@ const CONFLICT_FIELDS: Record<ReleaseChange['act'], string> = {
   'take-off': 'from',
   move: 'path',
   shift: 'days',
+  retime: 'until',
   afterwards: 'afterwards',
   bin: 'afterwards',
   restore: 'path',
@@ -102,7 +106,11 @@ export async function judge(
     const draft = drafts.get(id);
     return draft?.is_same && draft.latest_id !== null ? draft.latest_id : DRAFT_REVISION;
   };
-  const ground = { plans: before.plans, siteAddresses, zone, binned };
+  const zones = await wallZonesOf(
+    db,
+    changes.flatMap(({ act, pageId }) => (act === 'shift' ? [pageId as PageId] : [])),
+  );
+  const ground = { plans: before.plans, siteAddresses, zone, zones, binned };
   const nextId = previewIds();
   let idCount = 0;
   const counted = () => (idCount++, nextId());
@@ -126,6 +134,14 @@ export async function judge(
   const led = { before, after, changed: [...applied.plans.keys()], restored, names, zone, instant };
   const { current, planned, findings: redirects } = judgeRedirects(led);
   const findings: Judged['findings'][number][] = [];
+  const released = changes.flatMap(({ act, pageId }) => {
+    const document = act === 'release' ? drafts.get(pageId as PageId)?.document : undefined;
+    return document ? [{ pieces: piecesOf(document), names: namesOf(document) }] : [];
+  });
+  const pieces = released.flatMap((one) => one.pieces.map(({ value }) => value));
+  const asksStock = pieces.length > 0 || released.some(({ names: asked }) => asked.length > 0);
+  const shelves = asksStock ? await Shelves.read(db, portfolioId, pieces, things, appliedStock.after) : null;
+  const warned = await sitesWithFirstContent(db, portfolioId);
   for (const [index, change] of changes.entries()) {
     if (index % 20 === 0) await step?.(0.4 + (0.6 * index) / changes.length);
     const document = drafts.get(change.pageId as PageId)?.document;
@@ -134,12 +150,29 @@ export async function judge(
     for (const during of stretchesOf(change, from, instant)) {
       if (during.until !== null && during.until <= during.from) continue;
       const context = { ...contextOf(led), current, planned };
-      for (const finding of findingsOf({ ...context, document, pageId: change.pageId as PageId, during }))
+      const plan = after.plans.get(change.pageId as PageId);
+      const site = plan?.placements.find((one) => contains(one.during, during.from))?.siteId;
+      const shared = {
+        ...(site === undefined || !shelves ? {} : { shared: shelves.of(site) }),
+        ...(site !== undefined && warned.has(site) ? { firstContent: 'worth-fixing' as const } : {}),
+      };
+      for (const finding of findingsOf({ ...context, ...shared, document, pageId: change.pageId as PageId, during }))
         if (!findings.some(({ pageId, message }) => pageId === change.pageId && message === finding.message))
           findings.push({ ...finding, pageId: change.pageId });
     }
   }
   findings.push(...redirects);
+  findings.push(
+    ...(await namesLost(
+      db,
+      portfolioId,
+      things,
+      appliedStock,
+      new Set(applied.plans.keys()),
+      instant,
+      contextOf(led).write,
+    )),
+  );
   const routes = { before, after, current, planned, applied };
   return { ...routes, things, appliedStock, findings, faults, drafts, names, zone, ground, idCount };
 }
@@ -158,7 +191,7 @@ interface Led {
 
 const contextOf = ({ names, zone, instant }: Led) => ({
   now: instant,
-  nameOf: (id: PageId) => names.get(id) ?? 'a page',
+  nameOf: (id: PageId) => names.get(id) ?? UNNAMED.page,
   write: (at: Instant) => writeInstant(at, zone, instant),
 });
 

@@ -10,15 +10,15 @@ import {
   type RouteTable,
 } from '@domatium/core/routing';
 import { later, type Instant } from '@domatium/core/time';
-import { givenWords } from '@domatium/core/words';
+import { givenWords, UNNAMED } from '@domatium/core/words';
 import { inTransaction, type Context } from '../../platform/database/context.js';
 import { addressesOf } from '../plans/index.js';
 import { instantOf } from './apply.js';
+import { basisOf, latestByOthers } from './basis.js';
 import { inboundLines, type InboundLine } from './inbound.js';
 import { DRAFT_REVISION, judge, type Judged } from './judge.js';
 import { revisionNumbers } from './revision-store.js';
 import { stockEffects } from './stock.js';
-import { say } from '@domatium/core/words/answers/releases';
 
 /** What a release would do, for the sheet: lines, cuts, findings, refusals, and what can be offered. */
 export async function preview(
@@ -59,6 +59,8 @@ export async function preview(
           pageName: judged.names.get(one.pageId as PageId) ?? '',
         })),
         faults: judged.faults,
+        basis: basisOf({ changes, stock }, judged),
+        latest: await latestByOthers(db, context, portfolioId, { changes, stock }, judged.zone),
         stock: await stockEffects(db, portfolioId, stock, judged.things, now),
         pages: changes.map((change, index) => pageOffer(change, judged, judged.applied.starts[index] ?? now, now)),
       };
@@ -114,7 +116,7 @@ function ownLines(
         becomes.revisionId !== DRAFT_REVISION &&
         numberOf(becomes.pageId, becomes.revisionId) < numberOf(preceding.pageId, preceding.revisionId);
       const given = givenOf(becomes, {
-        page: (id) => names.get(id) ?? say.aPage,
+        page: (id) => names.get(id) ?? UNNAMED.page,
         revision: (id) => (becomes.kind === 'page' ? numberOf(becomes.pageId, id) : ''),
       });
       const line = isOlder ? { ...given, code: 'older-page' as const } : given;

@@ -1,11 +1,15 @@
 import type { Changes, ReleaseBody, ReleaseChange, ReleaseView } from '@domatium/contracts';
-import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
+import { readablePath } from '@domatium/core/address';
+import { addressAt, groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
+import type { Instant } from '@domatium/core/time';
 import { summaryWords } from '@domatium/core/words';
 import type { Knex } from 'knex';
 import { inTransaction, type Context } from '../../platform/database/context.js';
 import { ConflictError, InvalidError, StaleError } from '../../platform/errors.js';
 import { takeIds } from '../plans/index.js';
-import { applyChanges } from './apply.js';
+import { applyChanges, instantOf } from './apply.js';
+import { keepZones } from './zones.js';
+import { basisOf } from './basis.js';
 import { judge, type Judged } from './judge.js';
 import { hostsLedTo, lockAndRead } from './locks.js';
 import * as lockStore from './lock-store.js';
@@ -14,7 +18,7 @@ import * as binStore from './bin-store.js';
 import * as store from './store.js';
 import { applyStock, freezeStock } from './stock.js';
 import { writePlan } from './fault-words.js';
-import { partOf, partOfStock, partsOfAll } from './summary.js';
+import { partOf, partOfStock, partsOfAll, type Moved } from './summary.js';
 import { decided, viewOf, writeRelease } from './write.js';
 import { say } from '@domatium/core/words/answers/releases';
 
@@ -51,6 +55,9 @@ export async function release(
     });
     locks.check(hostsLedTo(judged.after, pageIds));
     refuseUnseen(wanted, judged);
+    const basis = basisOf(wanted, judged);
+    if (body.basis !== undefined && body.basis !== basis)
+      throw new StaleError(say.whatThisChangesHasChanged, { basis });
     if (judged.faults.length)
       throw judged.applied.faults.length || judged.appliedStock.faults.length
         ? new InvalidError(judged.faults)
@@ -78,6 +85,7 @@ export async function release(
           change,
           instant,
           isMany ? null : (numbers.get(revisions.get(change.pageId as PageId) as RevisionId) ?? 0),
+          isMany ? {} : movedBy(change, instant, judged),
         ),
       ),
       ...stock.map((change) => {
@@ -105,6 +113,7 @@ export async function release(
       (id) => changesOf.get(id as number) ?? [],
       things,
     );
+    await keepZones(trx, portfolioId, judged.zone, changes, judged.before.plans);
     const pagesThat = (act: ReleaseChange['act']) =>
       changes.flatMap((change) => (change.act === act ? [change.pageId as PageId] : []));
     await binStore.openStays(trx, portfolioId, written, pagesThat('bin'), instant);
@@ -143,4 +152,17 @@ function refuseUnseen({ changes, stock = [] }: Changes, { drafts, things }: Judg
       throw new StaleError(say.theDraftHasBeenChangedSince, {
         draftVersion: version,
       });
+}
+
+/** From where to where a change moves its page. */
+function movedBy(change: ReleaseChange, now: Instant, { before, after }: Judged): Moved {
+  if (change.act !== 'move') return {};
+  const at = instantOf(change.at, now);
+  const address = ({ plans, siteAddresses, hosts }: Judged['before'], when: Instant) => {
+    const plan = plans.get(change.pageId as PageId);
+    const place = plan && addressAt(plan, when, siteAddresses);
+    return place ? `${hosts.get(place.hostId) ?? ''}${readablePath(place.path)}` : undefined;
+  };
+  const [from, to] = [address(before, at), address(after, at)];
+  return { ...(from === undefined ? {} : { from }), ...(to === undefined ? {} : { to }) };
 }

@@ -3,7 +3,7 @@ import type { PortfolioId } from '@domatium/core/plan';
 import { paintStock, type StockContent, type StockPeriod } from '@domatium/core/stock';
 import { readOwnCss } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
-import type { ReleaseFaultCode, ReleaseFaultParams } from '@domatium/core/words';
+import type { ReleaseFaultCode, ReleaseFaultParams, Said } from '@domatium/core/words';
 import type { Db } from '../../platform/database/context.js';
 import * as stock from '../stock/index.js';
 import { instantOf, type ReleaseFault } from './apply.js';
@@ -67,11 +67,11 @@ export function applyStock(
 }
 
 /** CSS that would hide every page, with its line. */
-function blockingCss({ kind, draft }: stock.ItemRow): { readonly line: number; readonly why: string } | null {
+function blockingCss({ kind, draft }: stock.ItemRow): { readonly line: number; readonly why: Said } | null {
   if (kind !== 'theme' && kind !== 'css') return null;
   const { css } = draft as StockContent['css'];
   const found = readOwnCss(css).faults.find(({ severity }) => severity === 'blocks');
-  return found ? { line: found.line, why: found.message } : null;
+  return found ? { line: found.line, why: { code: found.code, params: found.params } } : null;
 }
 
 /** The drafts that changes put on pages, as revisions, by their things. */

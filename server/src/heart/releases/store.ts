@@ -27,6 +27,20 @@ export async function releaseById(db: Db, portfolioId: PortfolioId, id: number):
   return row ?? null;
 }
 
+/** Releases by identity; those of other portfolios are left out. */
+export async function releasesById(
+  db: Db,
+  portfolioId: PortfolioId,
+  ids: readonly ReleaseId[],
+): Promise<Map<ReleaseId, ReleaseRow>> {
+  if (!ids.length) return new Map();
+  const rows = await rowsOf<ReleaseRow>(db, `${RELEASE} WHERE r.portfolio_id = ? AND r.id = ANY(?)`, [
+    portfolioId,
+    ids,
+  ]);
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
 export async function releaseByKey(db: Db, portfolioId: PortfolioId, key: string): Promise<ReleaseRow | null> {
   const [row] = await rowsOf<ReleaseRow>(db, `${RELEASE} WHERE r.portfolio_id = ? AND r.idempotency_key = ?`, [
     portfolioId,
@@ -185,7 +199,7 @@ export async function approvalsWanted(
   portfolioId: PortfolioId,
   { changes, stock: things = [] }: Changes,
   now: Instant,
-): Promise<{ name: string; approvals: number }[]> {
+): Promise<{ id: number; name: string; approvals: number }[]> {
   const lasting = changes.filter((change) => change.act !== 'take-off' || leadsOutside(change.afterwards));
   const targets = lasting.flatMap((change) => (change.act === 'move' ? [change.siteId] : []));
   const put = things.flatMap(({ act, itemId }) => (act === 'put' ? [itemId] : []));
@@ -195,7 +209,7 @@ export async function approvalsWanted(
   targets.push(...showing);
   return rowsOf(
     db,
-    `SELECT name, approvals FROM site WHERE portfolio_id = ? AND approvals > 0 AND (id = ANY(?) OR id IN (
+    `SELECT id, name, approvals FROM site WHERE portfolio_id = ? AND approvals > 0 AND (id = ANY(?) OR id IN (
       SELECT site_id FROM placement WHERE page_id = ANY(?) AND (until_at IS NULL OR until_at > ?))) ORDER BY name`,
     [portfolioId, targets, lasting.map(({ pageId }) => pageId), dateOf(now)],
   );
@@ -236,4 +250,14 @@ export async function deletedAmong(db: Db, pageIds: readonly PageId[]): Promise<
     [pageIds],
   );
   return rows.map(({ name }) => name);
+}
+
+/** Sites on which first content that still asks to be replaced is only named. */
+export async function sitesWithFirstContent(db: Db, portfolioId: PortfolioId): Promise<Set<number>> {
+  const rows = await rowsOf<{ id: number }>(
+    db,
+    "SELECT id FROM site WHERE portfolio_id = ? AND first_content = 'worth-fixing'",
+    [portfolioId],
+  );
+  return new Set(rows.map(({ id }) => id));
 }

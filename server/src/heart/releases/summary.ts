@@ -20,8 +20,14 @@ export function partsOfAll(
   return parts.length <= FEW ? parts : [{ code: 'pages-changed', params: { pages: changes.length } }];
 }
 
+/** The address of a page before and after a move. */
+export interface Moved {
+  readonly from?: string;
+  readonly to?: string;
+}
+
 /** `revision`: `null` for the draft of one of many pages. */
-export function partOf(change: ReleaseChange, now: Instant, revision: number | null): SummaryPart {
+export function partOf(change: ReleaseChange, now: Instant, revision: number | null, moved: Moved = {}): SummaryPart {
   const at = (moment: MomentInput) => instantOf(moment, now);
   const end = (moment: WallTimeInput | null) => (moment === null ? null : instantOf(moment, now));
   switch (change.act) {
@@ -36,7 +42,9 @@ export function partOf(change: ReleaseChange, now: Instant, revision: number | n
     case 'take-off':
       return { code: 'taken-off', params: { from: at(change.from), until: end(change.until) } };
     case 'move':
-      return { code: 'moved', params: { path: change.path, at: at(change.at) } };
+      return { code: 'moved', params: { path: change.path, at: at(change.at), ...moved } };
+    case 'retime':
+      return { code: 'retimed', params: { from: change.from && at(change.from), until: end(change.until) } };
     case 'shift':
       return { code: 'shifted', params: { by: change.days } };
     case 'afterwards':

@@ -41,10 +41,9 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
       })),
     pieces: rows
       .filter(({ kind }) => kind === 'piece')
-      .map(({ id, name }) => ({
-        id,
-        name,
-        blocks: (heldOf(id) as readonly Block[] | null)?.map(completeBlock) ?? null,
-      })),
+      .map(({ id, name, draft }) => {
+        const blocks = (heldOf(id) as readonly Block[] | null)?.map(completeBlock) ?? null;
+        return { id, name, blocks, draft: blocks ? null : (draft as readonly Block[]).map(completeBlock) };
+      }),
   };
 }

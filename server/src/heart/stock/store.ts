@@ -1,3 +1,4 @@
+import type { PageDocument } from '@domatium/core/document';
 import type { PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import type { StockContent, StockKind, StockPeriod } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
@@ -219,8 +220,8 @@ export interface ShelvedItem {
   readonly periods: readonly (StockPeriod & { readonly content: StockContent[StockKind] })[];
 }
 
-/** Everything in a portfolio's stock over time. */
-export async function stockOf(db: Db, portfolioId: PortfolioId): Promise<ShelvedItem[]> {
+/** Everything in a portfolio's stock over time, or some of it. */
+export async function stockOf(db: Db, portfolioId: PortfolioId, ids?: readonly number[]): Promise<ShelvedItem[]> {
   const rows = await rowsOf<{
     id: number;
     kind: StockKind;
@@ -234,8 +235,8 @@ export async function stockOf(db: Db, portfolioId: PortfolioId): Promise<Shelved
     db,
     `SELECT i.id, i.kind, i.key, i.site_id, p.revision_id, p.from_at, p.until_at, r.content
     FROM stock_period p JOIN stock_item i ON i.id = p.item_id JOIN stock_revision r ON r.id = p.revision_id
-    WHERE i.portfolio_id = ? ORDER BY i.id, p.from_at`,
-    [portfolioId],
+    WHERE i.portfolio_id = ? ${ids ? 'AND i.id = ANY(?)' : ''} ORDER BY i.id, p.from_at`,
+    ids ? [portfolioId, [...ids]] : [portfolioId],
   );
   const items = new Map<number, ShelvedItem & { periods: (StockPeriod & { content: StockContent[StockKind] })[] }>();
   for (const { id, kind, key, site_id, revision_id, from_at, until_at, content } of rows) {
@@ -246,11 +247,30 @@ export async function stockOf(db: Db, portfolioId: PortfolioId): Promise<Shelved
   return [...items.values()];
 }
 
+/** Some pieces, and all that names between { } are filled in from. */
+export function piecesAndValues(
+  db: Db,
+  portfolioId: PortfolioId,
+  pieceIds: readonly number[],
+): Promise<Pick<ItemRow, 'id' | 'kind' | 'name' | 'site_id'>[]> {
+  return rowsOf(
+    db,
+    `SELECT i.id, i.kind, i.name, i.site_id FROM stock_item i
+    WHERE i.portfolio_id = ? AND (i.kind IN ('values', 'profile') OR (i.kind = 'piece' AND i.id = ANY(?))) AND ${IS_THERE}`,
+    [portfolioId, [...pieceIds]],
+  );
+}
+
 type Used = Pick<ItemRow, 'id' | 'kind' | 'key' | 'site_id'>;
 
 /** Periods from an instant on, with their pages and sites, that show something of the stock. */
 function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: Instant) {
   const usesPiece = `jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece" && @.fields.piece.id == $id)', jsonb_build_object('id', ?::int))`;
+  // A list of pages shows their titles, with the values of their sites.
+  const listed = `EXISTS (SELECT 1 FROM jsonb_path_query(r.document, 'strict $.blocks[*] \\? (@.type == "pageList").fields.items[*].page.id') t
+    JOIN period tq ON tq.page_id = t::int AND tq.during && q.during JOIN revision tr ON tr.id = tq.revision_id
+    JOIN placement tl ON tl.page_id = tq.page_id AND tl.during && tq.during
+    WHERE tr.document #>> '{metadata,title}' ~ '[{][^{}]+[}]' AND coalesce(tl.site_id = ?::int, true))`;
   // Names stand in texts between { }; a piece may hold some too.
   const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
   const conditions: Record<StockKind, readonly [sql: string, bindings: readonly unknown[]]> = {
@@ -259,10 +279,10 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
         WHERE f.kind = 'profile' AND f.site_id = s.id AND fq.during && q.during AND fr.content ->> 'theme' = ?)`,
       [key],
     ],
-    profile: ['s.id = ?', [site_id]],
+    profile: [`(s.id = ? OR ${listed})`, [site_id, site_id]],
     piece: [usesPiece, [id]],
     css: ['s.id = ?', [site_id]],
-    values: site_id === null ? [usesValue, []] : [`${usesValue} AND s.id = ?`, [site_id]],
+    values: [`(${usesValue} AND coalesce(s.id = ?::int, true) OR ${listed})`, [site_id, site_id]],
   };
   const [condition, bindings] = conditions[kind];
   return {
@@ -285,6 +305,21 @@ export async function pagesUsing(
   return rowsOf(
     db,
     `SELECT DISTINCT ON (p.name, p.id) p.id AS page_id, p.name, h.name AS host, l.path ${sql} ORDER BY p.name, p.id`,
+    bindings,
+  );
+}
+
+/** What shows something of the stock, now or as planned from an instant on: each document with its time and site. */
+export async function periodsUsing(
+  db: Db,
+  portfolioId: PortfolioId,
+  item: Used,
+  from: Instant,
+): Promise<{ page_id: PageId; site_id: number; from_at: Instant; until_at: Instant | null; document: PageDocument }[]> {
+  const { sql, bindings } = uses(portfolioId, item, from);
+  return rowsOf(
+    db,
+    `SELECT p.id AS page_id, l.site_id, greatest(q.from_at, l.from_at) AS from_at, least(q.until_at, l.until_at) AS until_at, r.document ${sql} ORDER BY p.name, q.from_at`,
     bindings,
   );
 }

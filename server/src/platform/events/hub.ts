@@ -35,6 +35,8 @@ export interface PortfolioEvent {
   /** Of a saved draft: its version, and when it was saved. What that changes of a page is all said. */
   readonly version?: number;
   readonly at?: number;
+  /** Whose text it took the place of: they are told. */
+  readonly to?: number;
 }
 
 export const EVENTS_CHANNEL = 'domatium_events';

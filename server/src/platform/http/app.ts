@@ -187,6 +187,8 @@ function contentPolicy({ scheme, suffix, port }: AddressStyle): Record<string, s
     'style-src': ["'self'", "'unsafe-inline'"],
     // A picture that was chosen and is not sent yet is shown from memory.
     'img-src': ["'self'", 'data:', 'blob:', `${scheme}://*${suffix}${port === null ? '' : `:${port}`}`],
+    // So is a film, to see whether it plays.
+    'media-src': ["'self'", 'blob:'],
     'font-src': ["'self'", 'data:'],
     'connect-src': ["'self'"],
     'worker-src': ["'self'", 'blob:'],

@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { createTransport } from 'nodemailer';
 import { dateOf, rowsOf } from '../database/context.js';
 import type { Work } from '../work/index.js';
+import { APPLICATION } from './index.js';
 
 /** A mail that could not be sent is tried again later and later, for about two days. */
 const TRIES = 12;
@@ -13,10 +14,15 @@ interface Waiting {
   readonly recipient: string;
   readonly subject: string;
   readonly body: string;
+  readonly path: string | null;
 }
 
 /** Sends the mails that are to go out through an SMTP server; noted when each went. */
-export function mailWork(database: Knex, smtpUrl: string, from: string, clock: () => Instant): Work {
+export function mailWork(
+  database: Knex,
+  { smtpUrl, from, origin }: { readonly smtpUrl: string; readonly from: string; readonly origin: string },
+  clock: () => Instant,
+): Work {
   const transport = createTransport(smtpUrl);
   return {
     name: 'mail',
@@ -34,12 +40,12 @@ export function mailWork(database: Knex, smtpUrl: string, from: string, clock: (
     run: async (key) => {
       const [mail] = await rowsOf<Waiting>(
         database,
-        'SELECT recipient, subject, body FROM mail WHERE id = ? AND sent_at IS NULL',
+        'SELECT recipient, subject, body, path FROM mail WHERE id = ? AND sent_at IS NULL',
         [key],
       );
       if (!mail) return;
       const failure = await transport
-        .sendMail({ from, to: mail.recipient, subject: mail.subject, text: mail.body })
+        .sendMail({ from, to: mail.recipient, subject: mail.subject, text: textOf(mail, origin) })
         .then(
           () => null,
           (error: unknown) => (error instanceof Error ? error.message.slice(0, 500) : String(error)),
@@ -52,3 +58,6 @@ export function mailWork(database: Knex, smtpUrl: string, from: string, clock: (
     },
   };
 }
+
+const textOf = ({ body, path }: Waiting, origin: string) =>
+  body.replaceAll(APPLICATION, origin) + (path === null ? '' : `\n\n${origin}${path}`);

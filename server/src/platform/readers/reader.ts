@@ -70,8 +70,10 @@ export class Reader {
 
   private async ask(name: TaskName, asks: object, onShare: (share: number) => Promise<void>): Promise<unknown> {
     if (this.idle) clearTimeout(this.idle);
-    const child = (this.child ??= this.begin());
     const { patience, memory } = LIMITS[name];
+    // What the task before took may not be given back yet, and is no fault of this one.
+    if (this.child && (await memoryOf(this.child.pid)) > memory / 2) this.end();
+    const child = (this.child ??= this.begin());
     try {
       return await new Promise((done, fail) => {
         const tooMuch = (what: string) => fail(new TooMuchError(say.takesTooMuch(name, what)));

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { FactorView, SessionRowView } from '@domatium/contracts';
+import type { FactorView, MailWish, SessionRowView } from '@domatium/contracts';
 import type { AccountId } from '@domatium/core/plan';
 import { later, MINUTE } from '@domatium/core/time';
 import { inTransaction, type Context } from '../database/context.js';
@@ -63,6 +63,15 @@ export async function endOtherSessions(context: Context, token: string): Promise
   const ended = await store.endSessions(context.database, me(context), { but: hashToken(token) });
   await tellStreams(context);
   return { ended };
+}
+
+/** One's own name, and how one is told by mail. */
+export async function setAccount(
+  context: Context,
+  wanted: { readonly name: string; readonly mailWish: MailWish },
+): Promise<{ readonly name: string; readonly mailWish: MailWish }> {
+  await store.setAccount(context.database, me(context), wanted);
+  return wanted;
 }
 
 /** Changes the password; every other session ends. */

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { Role, SessionView } from '@domatium/contracts';
+import type { MailWish, Role, SessionView } from '@domatium/contracts';
 import type { AccountId } from '@domatium/core/plan';
 import { DAY, later, MINUTE } from '@domatium/core/time';
 import type { Context } from '../database/context.js';
@@ -15,6 +15,7 @@ export interface SignedIn {
   readonly account: AccountId;
   readonly name: string;
   readonly email: string;
+  readonly mailWish: MailWish;
   readonly csrf: string;
   readonly memberships: readonly store.MembershipRow[];
   readonly roles: ReadonlyMap<number, Role>;
@@ -63,8 +64,8 @@ export async function signIn(
   const csrf = randomBytes(24).toString('base64url');
   const session = { hash: hashToken(token), account: account.id, csrf, expires: later(now, SESSION_DAYS * DAY) };
   await store.insertSession(database, { ...session, ...from, hasFactor }, now);
-  const { name } = account;
-  const row = { id: 0, account_id: account.id, csrf, name, email: account.email, seen_at: now };
+  const { name, mail_wish } = account;
+  const row = { id: 0, account_id: account.id, csrf, name, mail_wish, email: account.email, seen_at: now };
   const signedIn = await signedInOf(context, { ...row, factor_at: hasFactor ? now : null });
   return { token, view: viewOf(context, signedIn) };
 }
@@ -103,6 +104,7 @@ async function signedInOf({ database }: Context, row: store.SessionRow): Promise
     account: row.account_id,
     name: row.name,
     email: row.email,
+    mailWish: row.mail_wish,
     csrf: row.csrf,
     memberships,
     roles: new Map(memberships.map(({ id, role }) => [id, role])),
@@ -112,13 +114,13 @@ async function signedInOf({ database }: Context, row: store.SessionRow): Promise
 
 export function viewOf(
   { style }: Context,
-  { account, name, email, memberships, csrf, hasFactor }: SignedIn,
+  { account, name, email, mailWish, memberships, csrf, hasFactor }: SignedIn,
 ): SessionView {
   const portfolios = memberships.map(({ wants_factor, ...portfolio }) => ({
     ...portfolio,
     isClosed: wants_factor && !hasFactor,
   }));
-  return { account: { id: account, name, email }, portfolios, csrf, style };
+  return { account: { id: account, name, email, mailWish }, portfolios, csrf, style };
 }
 
 export async function signOut({ database }: Context, token: string): Promise<void> {

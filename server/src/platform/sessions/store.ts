@@ -1,9 +1,10 @@
-import type { Role } from '@domatium/contracts';
+import type { MailWish, Role } from '@domatium/contracts';
 import type { AccountId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../database/context.js';
 
 export interface AccountRow {
+  readonly mail_wish: MailWish;
   readonly id: AccountId;
   readonly email: string;
   readonly name: string;
@@ -13,7 +14,7 @@ export interface AccountRow {
   readonly totp_step: number;
 }
 
-const ACCOUNT = 'id, email, name, password_hash, totp_secret, totp_at, totp_step';
+const ACCOUNT = 'mail_wish, id, email, name, password_hash, totp_secret, totp_at, totp_step';
 
 export async function accountByEmail(db: Db, email: string): Promise<AccountRow | null> {
   const [row] = await rowsOf<AccountRow>(db, `SELECT ${ACCOUNT} FROM account WHERE email = ?`, [email]);
@@ -47,6 +48,7 @@ export interface SessionRow {
   readonly csrf: string;
   readonly email: string;
   readonly name: string;
+  readonly mail_wish: MailWish;
   readonly factor_at: Instant | null;
   readonly seen_at: Instant | null;
   readonly id: number;
@@ -55,7 +57,7 @@ export interface SessionRow {
 export async function sessionByHash(db: Db, hash: string, now: Instant): Promise<SessionRow | null> {
   const [row] = await rowsOf<SessionRow>(
     db,
-    'SELECT s.id, s.account_id, s.csrf, s.factor_at, s.seen_at, a.email, a.name FROM session s JOIN account a ON a.id = s.account_id WHERE s.token_hash = ? AND s.expires_at > ?',
+    'SELECT s.id, s.account_id, s.csrf, s.factor_at, s.seen_at, a.email, a.name, a.mail_wish FROM session s JOIN account a ON a.id = s.account_id WHERE s.token_hash = ? AND s.expires_at > ?',
     [hash, dateOf(now)],
   );
   return row ?? null;
@@ -266,4 +268,12 @@ export async function hasReset(db: Db, hash: string, now: Instant): Promise<bool
     [hash, dateOf(now)],
   );
   return rows.length > 0;
+}
+
+export async function setAccount(
+  db: Db,
+  id: AccountId,
+  { name, mailWish }: { readonly name: string; readonly mailWish: MailWish },
+): Promise<void> {
+  await db('account').where({ id }).update({ name, mail_wish: mailWish });
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, forwardRef, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, forwardRef, inject, input, output } from '@angular/core';
 import {
   blankValues,
   type Button,
@@ -11,7 +11,7 @@ import {
   type Reference,
   type RichText,
 } from '@domatium/core/document';
-import { lengthOf } from '@domatium/core/text';
+import { isFirstContent, lengthOf } from '@domatium/core/text';
 import { instantOfWall, wallOf, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { MomentField } from '../shared/moment-field';
@@ -46,6 +46,13 @@ export class BlockFields {
   readonly prefix = input('');
   readonly changed = output<{ field: string; value: FieldValue }>();
   private readonly register = inject(RegisterService);
+
+  /** Fields that are filled in, or wait for nothing. */
+  protected readonly asked = computed(() =>
+    this.fields().filter(
+      (field) => !('after' in field) || !field.after || !!this.textOf(field.key) || !!this.textOf(field.after),
+    ),
+  );
 
   protected set(key: string, value: FieldValue): void {
     this.changed.emit({ field: this.prefix() + key, value });
@@ -107,6 +114,11 @@ export class BlockFields {
     const items = this.itemsOf(key);
     const item = items[index];
     if (item && items[index + by]) this.set(key, items.toSpliced(index, 1).toSpliced(index + by, 0, item));
+  }
+
+  /** First content is replaced by the first key. */
+  protected chooseFirst(field: HTMLInputElement | HTMLTextAreaElement): void {
+    if (isFirstContent(field.value)) field.select();
   }
 
   protected length(text: string): number {

@@ -31,7 +31,7 @@ import { blockTypes, type BlockType } from '@domatium/core/blocks';
       fill: var(--moss);
     }
     .soft {
-      fill: #cdd6d1;
+      fill: color-mix(in srgb, var(--moss) 26%, var(--surface));
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -24,8 +24,11 @@ import { CanvasFrame } from './canvas-frame';
 import { CanvasPlaces } from './canvas-places';
 import { sheetsOf, type Seen, type Sheets } from './canvas-sheets';
 import { FileDrop, type DroppedPictures } from './file-drop';
+import { FocusFirst } from '../shared/focus-first';
 import { FormatBar } from './format-bar';
 import { LinkField } from './link-field';
+import { EditorClipboard } from './editor-clipboard';
+import { TextPaste } from './text-paste';
 import { TextOnPage } from './text-on-page';
 import { say } from '@domatium/core/words/editor';
 
@@ -38,7 +41,7 @@ export type CanvasWidth = keyof typeof WIDTHS;
 /** The true page from the true renderer, in a frame of the same origin without scripts, with what stands over it. */
 @Component({
   selector: 'dm-canvas',
-  imports: [FormatBar, LinkField],
+  imports: [FormatBar, LinkField, FocusFirst],
   templateUrl: './canvas.html',
   styleUrl: './canvas.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -73,6 +76,9 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly pictures = output<DroppedPictures>();
 
   protected readonly drag = inject(BlockDrag, { optional: true });
+  private readonly paste = inject(TextPaste);
+  /** What comes onto a page by the clipboard, where there is a page around. */
+  private readonly around = inject(EditorClipboard, { optional: true });
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
   private readonly field = viewChild.required<ElementRef<HTMLElement>>('field');
   private readonly room = signal({ width: 700, height: 600 });
@@ -161,6 +167,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     focus: () => this.frame().nativeElement.focus(),
     choose: (blockId) => this.choose.emit(blockId),
     edit: (edit) => this.edit.emit(edit),
+    pasted: (editor, field, clipboard) => this.paste.into(editor, field, clipboard, this.around),
     ended: (blockId) => {
       this.content.forget(blockId);
       this.update(this.document(), this.links());
@@ -174,12 +181,21 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     dropped: (pictures) => this.pictures.emit(pictures),
   });
 
+  /** The press that goes on began the typing. */
+  private hasBegun = false;
+
   private loaded(): void {
     const { page } = this.content;
     if (!page) return;
     page.head.append(page.createElement('style'));
     page.addEventListener('pointerdown', (event) => this.pressed(event), true);
     page.addEventListener('click', (event) => event.preventDefault());
+    page.addEventListener('pointerup', ({ clientX: left, clientY: top }) => {
+      const hasBegun = this.hasBegun;
+      this.hasBegun = false;
+      // Behind what the browser makes of the press itself.
+      if (hasBegun) setTimeout(() => this.text.pressedAt({ left, top }));
+    });
     page.addEventListener('keydown', (event) => this.keyInFrame(event));
     for (const type of ['copy', 'cut', 'paste'] as const)
       page.addEventListener(type, (event) => this.clipboard.emit(event));
@@ -190,6 +206,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   /** Chooses the block that was pressed, and begins to type where the press was on a text. */
   private pressed(event: PointerEvent): void {
+    this.hasBegun = false;
     const target = event.target as Element;
     const section = target.closest<HTMLElement>('main > section');
     if (!section || this.text.element?.contains(target)) return;
@@ -197,7 +214,9 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.text.end();
     this.choose.emit(blockId);
     const element = target.closest<HTMLElement>('[data-field]');
-    if (element && this.mayEdit()) this.text.type(blockId, element);
+    if (!element || !this.mayEdit()) return;
+    this.text.type(blockId, element);
+    this.hasBegun = true;
   }
 
   /** Begins to type in the first text of a block, from the keyboard. */

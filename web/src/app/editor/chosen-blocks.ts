@@ -12,7 +12,9 @@ import {
   type Edit,
   type Reference,
 } from '@domatium/core/document';
+import type { HeldPiece } from '@domatium/contracts';
 import { api, Api, Refusal } from '../hub/api';
+import { blocksOf } from '../hub/stock.service';
 import { NoticeService } from '../hub/notices';
 import { DraftService } from './draft.service';
 import { say } from '@domatium/core/words/editor';
@@ -111,10 +113,11 @@ export class ChosenBlocks {
   }
 
   /** The blocks of a linked piece in its place, as a copy with a life of its own. */
-  part(pieces: readonly { readonly id: number; readonly blocks: readonly Block[] | null }[]): void {
+  part(pieces: readonly HeldPiece[]): void {
     const all = this.draft.document()?.blocks ?? [];
     const at = all.findIndex(({ id }) => id === this.main());
-    const held = pieces.find(({ id }) => id === this.pieceId())?.blocks;
+    const piece = pieces.find(({ id }) => id === this.pieceId());
+    const held = piece && blocksOf(piece);
     const linked = all[at];
     if (!held?.length || !linked) return;
     const loose = held.map((block) => ({ ...block, id: newId() }));

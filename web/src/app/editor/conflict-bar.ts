@@ -4,7 +4,7 @@ import { conflictWords } from './conflict-words';
 import { DraftService } from './draft.service';
 import { say } from '@domatium/core/words/editor';
 
-const HOW = { changed: 'differs', 'only-in-first': say.onlyInMine, 'only-in-second': say.onlyInTheOther };
+const HOW = { changed: say.differs, 'only-in-first': say.onlyInMine, 'only-in-second': say.onlyInTheOther };
 
 /** Two people have changed the same: what differs, and which of the two it shall be. */
 @Component({

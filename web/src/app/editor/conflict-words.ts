@@ -6,7 +6,7 @@ import { say } from '@domatium/core/words/editor';
 export function conflictWords({ blockId, mine, theirs }: MergeConflict): string {
   if (blockId === 'page') return say.titleOrDescriptionBothChangedThem;
   const block = mine ?? theirs;
-  const words = block ? blockWords(block) : 'A block';
+  const words = block ? blockWords(block) : say.aBlock;
   if (!mine) return say.youRemovedItTheyChangedIt(words);
   return theirs ? say.bothChangedIt(words) : say.youChangedItTheyRemovedIt(words);
 }

@@ -1,6 +1,15 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { documentFindingsOf, draftLinkFindingsOf, mendsOf, type Finding } from '@domatium/core/checks';
+import {
+  documentFindingsOf,
+  draftLinkFindingsOf,
+  mendsOf,
+  sharedFindingsOf,
+  type Finding,
+} from '@domatium/core/checks';
+import type { PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
+import { writeInstant, type Instant } from '@domatium/core/time';
+import { RegisterService } from '../hub/register.service';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 
@@ -9,12 +18,14 @@ import { PageWorld } from './page-world';
 export class DraftFindings {
   private readonly draft = inject(DraftService);
   private readonly world = inject(PageWorld);
+  private readonly register = inject(RegisterService);
   readonly all = computed<readonly Finding[]>(() => {
     const document = this.draft.document();
     return document
       ? [
-          ...documentFindingsOf(document),
+          ...documentFindingsOf(document, this.world.site()?.firstContent),
           ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
+          ...this.shared(document),
         ]
       : [];
   });
@@ -25,6 +36,17 @@ export class DraftFindings {
       if (place && 'blockId' in place && marks.get(place.blockId) !== 'blocks') marks.set(place.blockId, severity);
     return marks;
   });
+
+  /** A page is not seen at a time of its own here: what is so now counts, and the release judges it again. */
+  private shared(document: PageDocument): Finding[] {
+    const shared = this.world.shared();
+    if (!shared) return [];
+    const from = this.register.now();
+    const write = (at: Instant) => writeInstant(at, this.register.zone(), from);
+    const during = { from, until: (from + 1) as Instant };
+    const firstContent = this.world.site()?.firstContent ?? 'blocks';
+    return sharedFindingsOf({ document, during, shared, firstContent, write });
+  }
 
   mends(finding: Finding) {
     const document = this.draft.document();

@@ -8,6 +8,7 @@ import {
   type Edit,
   type MergeConflict,
   type PageDocument,
+  blockWords,
 } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
 import { Subject } from 'rxjs';
@@ -29,6 +30,23 @@ interface Step {
   readonly at: number;
 }
 
+/** Why the server doesn't take a field of a block. */
+export interface DraftRefusal {
+  readonly blockId: string;
+  readonly field: string;
+  readonly words: string;
+  readonly message: string;
+}
+
+/** The blocks and fields a refusal names, as they stand in what was sent. */
+function refusalsOf({ problem }: Refusal, { blocks }: PageDocument): DraftRefusal[] {
+  return (problem.fields ?? []).flatMap(({ path, message }) => {
+    const [, index, field = ''] = /^blocks\[(\d+)\](?:\.fields\.(.+))?$/.exec(path) ?? [];
+    const block = index === undefined ? undefined : blocks[Number(index)];
+    return block ? [{ blockId: block.id, field, words: blockWords(block), message }] : [];
+  });
+}
+
 /** A draft while it is edited: its history, and that nothing of it is lost. One for each open editor. */
 @Injectable()
 export class DraftService {
@@ -47,12 +65,21 @@ export class DraftService {
   readonly keeping = signal<Keeping>('kept');
   readonly keptAt = signal<number | null>(null);
   readonly trouble = signal<string | null>(null);
+  /** What of the page the server doesn't take, by block and field. */
+  readonly refusals = signal<readonly DraftRefusal[]>([]);
+  /** Visitors would get something else than what is seen here: it can't be released. */
+  readonly isUnsaved = computed(() => this.other() !== null || ['refused', 'offline'].includes(this.keeping()));
   /** What somebody else kept meanwhile, where it can't be brought together with this text by itself. */
   readonly other = signal<DraftView | null>(null);
   /** Blocks that both changed; the person chooses for each. */
   readonly conflicts = signal<readonly MergeConflict[]>([]);
   /** What was brought together by itself, in words, for the person to know. */
   readonly merged = new Subject<string>();
+  /** What this person wrote and another one's text took the place of. */
+  readonly overridden = computed(() => (this.draft()?.overridden ?? []).filter(({ id }) => !this.seenIds().has(id)));
+  private readonly seenIds = signal<ReadonlySet<number>>(new Set());
+  /** Blocks decided for this text over another one's, which is told with the next save. */
+  private readonly over = new Set<string>();
   /** The text that the server had when this one was last the same. */
   private base: PageDocument | null = null;
   readonly canUndo = computed(() => this.done().length > 0);
@@ -68,6 +95,7 @@ export class DraftService {
     if (!kept || canonical(kept.document) === canonical(draft.document)) return this.clearLocal();
     // Typed while the server could not be reached: goes on where it was, or is brought together with what came meanwhile.
     this.document.set(kept.document);
+    for (const id of kept.over) this.over.add(id);
     if (kept.version === draft.version) this.changed();
     else {
       this.base = kept.base;
@@ -164,7 +192,8 @@ export class DraftService {
   decide(conflict: MergeConflict, which: 'mine' | 'theirs'): void {
     const [document, other] = [this.document(), this.other()];
     if (!document || !other) return;
-    if (which === 'theirs') {
+    if (which === 'mine') this.over.add(conflict.blockId);
+    else {
       const next = takeTheirs(document, other.document, conflict);
       this.document.set(next);
       this.noteWhole(document, next);
@@ -189,7 +218,22 @@ export class DraftService {
       if (mine) this.noteWhole(mine, other.document);
       this.writeSteps();
       this.clearLocal();
-    } else this.changed();
+    } else {
+      for (const id of this.apartFrom(other.document)) this.over.add(id);
+      this.changed();
+    }
+  }
+
+  /** Notes that the person has seen what was replaced. */
+  seen(id: number): void {
+    this.seenIds.update((ids) => new Set([...ids, id]));
+  }
+
+  /** What differs from another text: its blocks, and `page` for the page's own fields. */
+  private apartFrom(other: PageDocument): string[] {
+    const mine = new Map(this.document()?.blocks.map((block) => [block.id, canonical(block)]));
+    const own = canonical(this.document()?.metadata) === canonical(other.metadata) ? [] : ['page'];
+    return [...own, ...other.blocks.filter((block) => mine.get(block.id) !== canonical(block)).map(({ id }) => id)];
   }
 
   /** The other's text in the place of one's own is a step like any other: undo brings one's own back. */
@@ -221,28 +265,32 @@ export class DraftService {
     const document = this.document();
     if (!document) return;
     this.keeping.set('keeping');
+    const over = [...this.over];
     try {
       const { version, changedAt } = await this.client.call(api.saveDraft, {
         params: this.params,
-        body: { version: this.version, document },
+        body: { version: this.version, document, over },
       });
+      for (const id of over) this.over.delete(id);
       this.version = version;
       this.base = document;
       this.writeSteps();
       this.keptAt.set(changedAt);
       this.trouble.set(null);
+      this.refusals.set([]);
       if (this.document() === document) {
         this.keeping.set('kept');
         this.clearLocal();
       } else this.changed();
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      this.refused(error);
+      this.refused(error, document);
     }
   }
 
-  private refused(error: Refusal): void {
+  private refused(error: Refusal, document: PageDocument): void {
     this.trouble.set(error.message);
+    this.refusals.set(refusalsOf(error, document));
     if (error.code === 'stale') {
       this.bringTogether(error.problem.current as DraftView);
     } else if (error.isPassing || error.code === 'signed-out') {
@@ -259,6 +307,7 @@ export class DraftService {
     this.keptAt.set(draft.changedAt);
     this.keeping.set('kept');
     this.trouble.set(null);
+    this.refusals.set([]);
   }
 
   /** The version of the draft that the server has. */
@@ -288,20 +337,21 @@ export class DraftService {
     try {
       localStorage.setItem(
         this.localKey,
-        JSON.stringify({ version: this.version, document: this.document(), base: this.base }),
+        JSON.stringify({ version: this.version, document: this.document(), base: this.base, over: [...this.over] }),
       );
     } catch {
       // A full or closed store: the server is still asked as usual.
     }
   }
 
-  private readLocal(): { version: number; document: PageDocument; base: PageDocument | null } | null {
+  private readLocal() {
     const text = localStorage.getItem(this.localKey);
     if (!text) return null;
-    const kept = JSON.parse(text) as { version: number; document: unknown; base?: unknown };
+    const kept = JSON.parse(text) as { version: number; document: unknown; base?: unknown; over?: string[] };
     const read = documentFromJSON(kept.document);
     const base = documentFromJSON(kept.base);
-    return read.ok ? { version: kept.version, document: read.value, base: base.ok ? base.value : null } : null;
+    const { version, over = [] } = kept;
+    return read.ok ? { version, document: read.value, base: base.ok ? base.value : null, over } : null;
   }
 
   /** Undo goes on after a reload, as long as nobody else has kept another text meanwhile. */

@@ -54,9 +54,17 @@ export class EditorClipboard {
   }
 
   private paste(clipboard: DataTransfer | null): boolean {
+    return (
+      this.takeFiles(clipboard) ||
+      this.choice.pasteFrom(clipboard, this.register.portfolioId()) ||
+      this.lookAt(clipboard?.getData('text/html') || asHtml(clipboard?.getData('text/plain') ?? ''))
+    );
+  }
+
+  /** Pictures on the clipboard: brought in, and put at the chosen block. Says whether there were any. */
+  takeFiles(clipboard: DataTransfer | null): boolean {
     const files = [...(clipboard?.files ?? [])].filter(({ type }) => type.startsWith('image/'));
-    if (!files.length)
-      return this.choice.pasteFrom(clipboard, this.register.portfolioId()) || this.pasteHtml(clipboard);
+    if (!files.length) return false;
     const blocks = this.draft.document()?.blocks ?? [];
     const at = blocks.findIndex(({ id }) => id === this.choice.main());
     const block = blocks[at];
@@ -70,8 +78,7 @@ export class EditorClipboard {
   }
 
   /** Something of a document or of a web page: looked at before it becomes blocks. Says whether there was any. */
-  private pasteHtml(clipboard: DataTransfer | null): boolean {
-    const html = clipboard?.getData('text/html') || asHtml(clipboard?.getData('text/plain') ?? '');
+  lookAt(html: string): boolean {
     if (!html.trim() || !this.register.mayWrite()) return false;
     this.pasted.set(html);
     return true;

@@ -13,12 +13,12 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
-import { Router } from '@angular/router';
 import type { BlockType } from '@domatium/core/blocks';
 import { exampleBlock, newBlock, type FieldValue } from '@domatium/core/document';
 import { filter } from 'rxjs';
 import { Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
+import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { StockService } from '../hub/stock.service';
 import { PicturesService } from '../pictures/pictures.service';
@@ -39,6 +39,8 @@ import { HistoryPanel } from './history-panel';
 import { ImportPanel } from './import-panel';
 import { Outline } from './outline';
 import { PageWorld } from './page-world';
+import { PageReview } from '../remarks/page-review';
+import { OverriddenCard } from './overridden-card';
 import { PhonePanel } from './phone-panel';
 import { ReadAloud } from './read-aloud';
 import { SourcePanel } from './source-panel';
@@ -57,6 +59,8 @@ import { say as common } from '@domatium/core/words/common';
     HistoryPanel,
     ImportPanel,
     Outline,
+    OverriddenCard,
+    PageReview,
     PhonePanel,
     PlanDrawing,
     ReadAloud,
@@ -78,7 +82,7 @@ export class Editor {
   protected readonly draft = inject(DraftService);
   protected readonly presence = inject(PresenceService);
   private readonly app = inject(ApplicationRef);
-  private readonly router = inject(Router);
+  private readonly place = inject(PlaceService);
   private readonly title = inject(Title);
   private readonly pictures = inject(PicturesService);
   private readonly stock = inject(StockService);
@@ -179,7 +183,7 @@ export class Editor {
 
   /** A piece linked, or its blocks as a copy with a life of its own. */
   protected insertPiece({ id, how }: { readonly id: number; readonly how: 'linked' | 'loose' }): void {
-    const held = this.world.held()?.pieces.find((piece) => piece.id === id)?.blocks ?? [];
+    const held = this.world.piece(id);
     this.choice.put(
       how === 'linked'
         ? [newBlock('piece', newId(), { piece: { id } })]
@@ -205,13 +209,12 @@ export class Editor {
 
   protected async release(): Promise<void> {
     await this.draft.keep();
-    await this.router.navigate(['/portfolios', this.portfolioId(), 'pages'], {
-      queryParams: { page: this.pageId(), panel: 'release' },
-    });
+    if (this.draft.isUnsaved()) return;
+    await this.place.toPages(this.portfolioId(), { page: this.pageId(), panel: 'release' });
   }
 
   protected back(): void {
-    void this.router.navigate(['/portfolios', this.portfolioId(), 'pages'], { queryParams: { page: this.pageId() } });
+    void this.place.toPages(this.portfolioId(), { page: this.pageId() });
   }
 
   /** Keeps before one goes; what can't be kept now stays on this machine and is sent when the page is opened again. */

@@ -1,4 +1,5 @@
 import type { RichText, TextField } from '@domatium/core/document';
+import { isFirstContent } from '@domatium/core/text';
 import { canonical } from '@domatium/core/plan';
 import { Editor, type JSONContent } from '@tiptap/core';
 import { CharacterCount } from '@tiptap/extensions';
@@ -17,6 +18,10 @@ export interface InPlaceHooks {
   moved(editor: Editor): void;
   /** The cursor leaves the text at its end or beginning, by an arrow or Enter in a single line. */
   left(by: 1 | -1): void;
+  /** A link is asked for, by its key. */
+  linked(): void;
+  /** Something is pasted; says whether that is done with. */
+  pasted(editor: Editor, clipboard: DataTransfer | null): boolean;
 }
 
 /** A text that is typed on the page itself: TipTap, mounted from outside of the frame on the element that shows it. */
@@ -40,7 +45,13 @@ export class InPlace {
       injectCSS: false,
       editorProps: {
         attributes: { role: 'textbox', 'aria-label': field.label, 'aria-multiline': String(field.kind !== 'line') },
+        handlePaste: (_, event) => hooks.pasted(this.editor, event.clipboardData),
         handleKeyDown: (view, event) => {
+          if (field.kind === 'rich' && isLinkKey(event)) {
+            event.preventDefault();
+            hooks.linked();
+            return true;
+          }
           const by = field.kind === 'line' && event.key === 'Enter' ? 1 : stepOf(event);
           if (!by) return false;
           const isAtEdge = event.key === 'Enter' || view.endOfTextblock(by === 1 ? 'down' : 'up');
@@ -73,10 +84,11 @@ export class InPlace {
     this.editor.commands.setTextSelection(Math.min(from, this.editor.state.doc.content.size));
   }
 
-  /** Puts the cursor where a point of the frame is, or at the end. */
+  /** Puts the cursor where a point of the frame is, or at the end; a first content, which asks to be replaced, is selected whole. */
   focusAt(point: { left: number; top: number } | null): void {
     const at = point && this.editor.view.posAtCoords(point);
     this.focusOn(at ? at.pos : this.editor.state.doc.content.size);
+    if (isFirstContent(this.editor.getText())) this.editor.commands.selectAll();
   }
 
   focusOn(position: number): void {
@@ -105,6 +117,10 @@ export class InPlace {
     return { type: 'doc', content: paragraphs };
   }
 }
+
+/** Ctrl+K, or Command+K: as everywhere where one writes. */
+export const isLinkKey = ({ key, ctrlKey, metaKey, shiftKey, altKey }: KeyboardEvent): boolean =>
+  key.toLowerCase() === 'k' && (ctrlKey || metaKey) && !shiftKey && !altKey;
 
 function stepOf({ key, shiftKey, altKey, ctrlKey, metaKey }: KeyboardEvent): 1 | -1 | 0 {
   if (shiftKey || altKey || ctrlKey || metaKey) return 0;

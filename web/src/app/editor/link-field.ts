@@ -9,8 +9,8 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { checkOutsideAddress } from '@domatium/core/address';
-import { blockWords, checkMailbox, checkPhone, type LinkTarget, type PageDocument } from '@domatium/core/document';
+import { blockWords, isWrong, typedOf, typedTarget, type LinkTarget, type PageDocument } from '@domatium/core/document';
+import { namesIn } from '@domatium/core/text';
 import type { PageId } from '@domatium/core/plan';
 import { BringIn } from '../pictures/bring-in';
 import { PicturesService } from '../pictures/pictures.service';
@@ -101,14 +101,7 @@ export class LinkField {
   /** What stands in the field where one types: an address, a mailbox or a number. */
   protected readonly typed = computed(() => {
     const value = this.value();
-    if (value?.kind !== this.kind()) return '';
-    return value.kind === 'outside'
-      ? value.url
-      : value.kind === 'mail'
-        ? value.address
-        : value.kind === 'phone'
-          ? value.number
-          : '';
+    return value?.kind === this.kind() ? (typedOf(value) ?? '') : '';
   });
 
   constructor() {
@@ -145,11 +138,12 @@ export class LinkField {
   }
 
   protected type(text: string): void {
-    const target = targetOf(this.kind(), text);
-    this.error.set(typeof target === 'string' ? target : null);
-    if (typeof target === 'string') return;
+    const kind = this.kind();
+    const target = typedTarget(kind === 'mail' || kind === 'phone' ? kind : 'outside', text);
+    this.error.set(isWrong(target) ? target.message : null);
+    if (isWrong(target)) return;
     this.changed.emit(target);
-    if (target.kind === 'outside') void this.holdOwn(target.url);
+    if (target.kind === 'outside' && !namesIn(target.url).length) void this.holdOwn(target.url);
   }
 
   /** The address of an own page that somebody pasted becomes a link to that page: it follows the page from then on. */
@@ -176,20 +170,6 @@ export class LinkField {
 function choicesOf(document: PageDocument | null) {
   return (document?.blocks ?? []).map((block) => {
     const isForm = block.fields['asks'] === 'email';
-    return { id: block.id, isForm, words: blockWords(block) + (isForm ? ' (form)' : '') };
+    return { id: block.id, isForm, words: isForm ? say.withAForm(blockWords(block)) : blockWords(block) };
   });
-}
-
-/** What somebody typed as a target, or what is wrong with it. */
-function targetOf(kind: Kind, text: string): LinkTarget | string {
-  if (kind === 'mail') {
-    const checked = checkMailbox(text);
-    return checked.ok ? { kind, address: checked.address } : checked.why;
-  }
-  if (kind === 'phone') {
-    const checked = checkPhone(text);
-    return checked.ok ? { kind, number: checked.number } : checked.why;
-  }
-  const checked = checkOutsideAddress(text);
-  return checked.ok ? { kind: 'outside', url: checked.url } : checked.why;
 }

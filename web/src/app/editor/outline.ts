@@ -139,7 +139,7 @@ import { say as common } from '@domatium/core/words/common';
       text-align: left;
     }
     .entry:hover {
-      background: rgb(34 48 43 / 4%);
+      background: color-mix(in srgb, var(--ink) 4%, transparent);
     }
     .entry.also,
     .entry[aria-current] {
@@ -183,7 +183,7 @@ import { say as common } from '@domatium/core/words/common';
       font-size: 0.6875rem;
       font-weight: 640;
       background: var(--dusk);
-      color: #fff;
+      color: var(--surface);
       border-radius: 9px;
       padding: 0 6px;
     }

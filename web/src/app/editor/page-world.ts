@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
-import type { StockHeld } from '@domatium/contracts';
-import type { KnownPage } from '@domatium/core/checks';
-import { listedPagesOf, pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/document';
+import type { HeldPiece, PictureView, StockHeld } from '@domatium/contracts';
+import type { KnownPage, SharedSight } from '@domatium/core/checks';
+import { listedPagesOf, pageReferencesOf, picturesOf, type Block, type PageDocument } from '@domatium/core/document';
 import { canonical, type PageId } from '@domatium/core/plan';
 import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { isoInstant, type Instant } from '@domatium/core/time';
@@ -9,12 +9,16 @@ import { PicturesService } from '../pictures/pictures.service';
 import type { RegisterRow } from '@domatium/core/register';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
+import { blocksOf, profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
 import { DraftService } from './draft.service';
 import type { Seen } from './canvas-sheets';
 
 /** A picture that never arrives: its description stands there. */
 const LOST = 'data:image/png,';
+
+/** What of a picture a page shows. */
+const shownOf = (picture: PictureView | undefined) =>
+  canonical([picture?.variants, picture?.crop, picture?.description, picture?.formerWords]);
 
 /** What of another page this one shows or is judged by. */
 const sameOf = (page: RegisterRow | null | undefined) =>
@@ -68,8 +72,7 @@ export class PageWorld {
       );
     },
     {
-      equal: (a, b) =>
-        a.size === b.size && [...a].every(([id, one]) => canonical(one.variants) === canonical(b.get(id)?.variants)),
+      equal: (a, b) => a.size === b.size && [...a].every(([id, one]) => shownOf(one) === shownOf(b.get(id))),
     },
   );
   /** When the period ends in which the page is live then. */
@@ -99,13 +102,31 @@ export class PageWorld {
     const ended = row.periods.length ? (row.redirectsAfter ? null : ('ended' as const)) : ('never' as const);
     return { name: row.name, off: row.binnedSince !== null ? 'binned' : isComing ? null : ended };
   };
+  /** What the page shows of the stock from now on. */
+  readonly shared = computed<SharedSight | null>(() => {
+    const held = this.stock.held();
+    const items = this.stock.items();
+    if (!held || !items) return null;
+    const values = valuesOf(held, this.site()?.id ?? null, this.register.now(), this.register.zone());
+    return {
+      piece: (id) => {
+        const piece = held.pieces.find((one) => one.id === id);
+        const periods = (items.find((one) => one.id === id)?.periods ?? []).map(({ from, until }) => ({
+          from: from as Instant,
+          until: until as Instant | null,
+        }));
+        return piece ? { name: piece.name, periods, blocks: blocksOf(piece) ?? [] } : null;
+      },
+      values: ({ from }) => [{ from, values }],
+    };
+  });
   private readonly files = computed(() => this.pictures.files(), { equal: (a, b) => canonical(a) === canonical(b) });
 
   readonly world = computed<RenderWorld>(() => {
     const pages = this.shownPages();
     const pictures = this.shownPictures();
     const files = new Map(this.files().map((file) => [file.id, file]));
-    const pieces = new Map(this.held()?.pieces.map(({ id, blocks }) => [id, blocks]));
+    const pieces = new Map(this.held()?.pieces.map((piece) => [piece.id, this.blocksShown(piece)]));
     const own = this.draft.draft()?.host;
     const titles = this.titles();
     const isWithout = this.seen() === 'no-pictures';
@@ -121,10 +142,9 @@ export class PageWorld {
       pictureOf: (id) => {
         const picture = pictures.get(id);
         if (!picture) return null;
-        const { width, height, variants } = picture;
+        const { variants } = picture;
         return {
-          width,
-          height,
+          ...picture,
           variants: isWithout ? variants.map((one) => ({ width: one.width, src: LOST })) : variants,
         };
       },
@@ -149,8 +169,19 @@ export class PageWorld {
     });
   }
 
+  /** The blocks of a piece as the page would be released with it. */
+  piece(id: number): readonly Block[] {
+    const piece = this.held()?.pieces.find((one) => one.id === id);
+    return (piece && blocksOf(piece)) ?? [];
+  }
+
+  /** At another moment nothing but what visitors get then. */
+  private blocksShown(piece: HeldPiece): readonly Block[] | null {
+    return this.at() === null ? blocksOf(piece) : piece.blocks;
+  }
+
   private withPieces(document: PageDocument): PageDocument {
-    const pieces = this.held()?.pieces.flatMap(({ blocks }) => blocks ?? []) ?? [];
+    const pieces = this.held()?.pieces.flatMap((piece) => this.blocksShown(piece) ?? []) ?? [];
     return pieces.length ? { ...document, blocks: [...document.blocks, ...pieces] } : document;
   }
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { PictureView } from '@domatium/contracts';
 import type { PictureUse } from '@domatium/core/document';
+import { describedAs } from '@domatium/core/render';
 import type { PictureId } from '@domatium/core/plan';
 import { BringIn } from '../pictures/bring-in';
 import { CropSheet } from '../pictures/crop-sheet';
@@ -47,6 +48,12 @@ export class PictureField {
     return bytes
       ? { words: say.atMostOf(writeBytes(bytes), writeBytes(PICTURE_BUDGET)), isHeavy: bytes > PICTURE_BUDGET }
       : null;
+  });
+
+  /** What visitors get as its description here. */
+  protected readonly described = computed(() => {
+    const [use, picture] = [this.value(), this.picture()];
+    return use && picture ? describedAs(use, picture) : (use?.description ?? '');
   });
 
   protected pick({ id, description }: PictureView): void {

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   effect,
+  inject,
   input,
   output,
   signal,
@@ -12,15 +13,19 @@ import type { LinkTarget, RichText } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
 import { Editor } from '@tiptap/core';
 import { TiptapEditorDirective } from 'ngx-tiptap';
+import { EditorClipboard } from './editor-clipboard';
 import { FormatBar } from './format-bar';
+import { FocusFirst } from '../shared/focus-first';
+import { isLinkKey } from './in-place';
 import { LinkField } from './link-field';
 import { formatsOf, RICH_EXTENSIONS, richTextIn, toggleFormat, type Format } from './rich-text';
+import { TextPaste } from './text-paste';
 import { say } from '@domatium/core/words/editor';
 
 /** Formatted text with links by reference (TipTap). */
 @Component({
   selector: 'dm-rich-text-field',
-  imports: [TiptapEditorDirective, FormatBar, LinkField],
+  imports: [TiptapEditorDirective, FormatBar, LinkField, FocusFirst],
   templateUrl: './rich-text-field.html',
   styleUrl: './rich-text-field.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,6 +35,8 @@ export class RichTextField implements OnDestroy {
   readonly label = input.required<string>();
   readonly value = input.required<RichText>();
   readonly changed = output<RichText>();
+  private readonly paste = inject(TextPaste);
+  private readonly around = inject(EditorClipboard, { optional: true });
   protected readonly editor = new Editor({
     extensions: RICH_EXTENSIONS,
     injectCSS: false,
@@ -46,7 +53,16 @@ export class RichTextField implements OnDestroy {
       const label = this.label();
       untracked(() => {
         this.editor.setOptions({
-          editorProps: { attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true' } },
+          editorProps: {
+            attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true' },
+            handlePaste: (_, event) => this.pasted(event.clipboardData),
+            handleKeyDown: (_, event) => {
+              if (!isLinkKey(event) || !this.hasSelection()) return false;
+              event.preventDefault();
+              this.startLink();
+              return true;
+            },
+          },
         });
         // Only what comes from outside (undo, the other's text) is set; what was typed here is there already.
         if (canonical(richTextIn(this.editor)) !== canonical(value))
@@ -57,6 +73,10 @@ export class RichTextField implements OnDestroy {
 
   ngOnDestroy(): void {
     this.editor.destroy();
+  }
+
+  private pasted(clipboard: DataTransfer | null): boolean {
+    return this.paste.into(this.editor, { kind: 'rich', label: this.label(), max: null }, clipboard, this.around);
   }
 
   protected toggle(format: Format): void {

@@ -1,4 +1,5 @@
-import { EMPTY_RICH_TEXT, linkTargetFromJSON, richTextFromJSON, type RichText } from '@domatium/core/document';
+import { EMPTY_RICH_TEXT, richTextFromJSON, type LinkTarget, type RichText } from '@domatium/core/document';
+import { addressToTarget, targetToAddress } from '@domatium/core/source';
 import { Mark, type Editor } from '@tiptap/core';
 import Bold from '@tiptap/extension-bold';
 import Document from '@tiptap/extension-document';
@@ -9,7 +10,7 @@ import { BulletList, ListItem, ListKeymap, OrderedList } from '@tiptap/extension
 import Paragraph from '@tiptap/extension-paragraph';
 import Text from '@tiptap/extension-text';
 
-/** A link that keeps where it leads by identity. Pasted links to outside addresses come along; others become text. */
+/** A link that keeps where it leads by identity, on the clipboard too; what leads nowhere a page may link to becomes text. */
 const Reference = Mark.create({
   name: 'link',
   inclusive: false,
@@ -18,12 +19,12 @@ const Reference = Mark.create({
     {
       tag: 'a[href]',
       getAttrs: (element) => {
-        const target = linkTargetFromJSON({ kind: 'outside', url: element.getAttribute('href') });
-        return typeof target === 'string' ? false : { target };
+        const target = addressToTarget(element.getAttribute('href') ?? '');
+        return target ? { target } : false;
       },
     },
   ],
-  renderHTML: () => ['a', { class: 'reference', href: '#' }, 0],
+  renderHTML: ({ mark }) => ['a', { class: 'reference', href: targetToAddress(mark.attrs['target'] as LinkTarget) }, 0],
 });
 
 /** All that formatted text of a page may have. */

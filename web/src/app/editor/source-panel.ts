@@ -89,7 +89,7 @@ export class SourcePanel {
   });
   protected readonly checkHtml = (source: string): readonly CodeFault[] => {
     const block = this.block();
-    return block ? this.readSource(block, source).faults : [];
+    return block ? [...this.readSource(block, source).faults, ...this.refused(block, source)] : [];
   };
   protected readonly faults = computed(() => this.checkHtml(this.source()));
   protected readonly html = computed(() => {
@@ -116,6 +116,17 @@ export class SourcePanel {
     const key = this.world.profile().theme;
     return this.stock.themes().find((one) => one.key === key)?.id ?? key;
   });
+
+  /** What the server doesn't take of the block, at the line of its field. */
+  private refused({ id }: Block, source: string): CodeFault[] {
+    return this.draft.refusals().flatMap(({ blockId, field, message }): CodeFault[] => {
+      if (blockId !== id) return [];
+      const [key = ''] = /^\w*/.exec(field) ?? [];
+      const before = source.slice(0, Math.max(0, source.indexOf(`data-field="${key}"`)));
+      const line = before.split('\n').length;
+      return [{ line, column: 1, severity: 'blocks', message }];
+    });
+  }
 
   private readSource(block: Block, source: string) {
     return changesFromHtml(block, treeOfHtml(source), source);

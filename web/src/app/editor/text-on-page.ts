@@ -7,7 +7,9 @@ import {
   type LinkTarget,
   type PageDocument,
   type RichText,
+  type TextField,
 } from '@domatium/core/document';
+import type { Editor } from '@tiptap/core';
 import type { CanvasPlaces } from './canvas-places';
 import { InPlace } from './in-place';
 import { formatsOf, toggleFormat, type Format } from './rich-text';
@@ -36,6 +38,8 @@ export interface TypingGround {
   focus(): void;
   choose(blockId: string): void;
   edit(edit: { readonly blockId: string; readonly field: string; readonly value: FieldValue }): void;
+  /** Something is pasted into a text; says whether that is done with. */
+  pasted(editor: Editor, field: TextField, clipboard: DataTransfer | null): boolean;
   /** A block was typed in and is drawn by the renderer again. */
   ended(blockId: string): void;
 }
@@ -77,7 +81,17 @@ export class TextOnPage {
       changed: (typed) => this.ground.edit({ blockId, field: path, value: typed }),
       moved: () => this.placeBar(),
       left: (by) => this.goOn(by),
+      linked: () => {
+        if (this.bar()?.mayLink) this.startLink();
+      },
+      pasted: (editor, clipboard) => this.ground.pasted(editor, field, clipboard),
     });
+  }
+
+  /** A press that began the typing is over: the cursor goes where it was, unless something was selected with it. */
+  pressedAt(point: { left: number; top: number }): void {
+    const selection = this.ground.page()?.getSelection();
+    if (this.inPlace && (!selection || selection.isCollapsed)) this.inPlace.focusAt(point);
   }
 
   end(): void {
@@ -107,6 +121,12 @@ export class TextOnPage {
   startLink(): void {
     const target = this.inPlace?.editor.getAttributes('link')['target'] as LinkTarget | null | undefined;
     this.linking.set({ target: target ?? null });
+  }
+
+  /** No link after all: one types on where one was. */
+  cancelLink(): void {
+    this.linking.set(null);
+    this.inPlace?.editor.commands.focus();
   }
 
   link(target: LinkTarget | null): void {

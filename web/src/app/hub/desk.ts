@@ -8,6 +8,7 @@ import {
   gatherMarks,
   marksOf,
   mergedColumns,
+  nameTierOf,
   relisted,
   nextChange,
   placeAt,
@@ -39,9 +40,12 @@ export interface Head {
   readonly sites: readonly {
     readonly id: number;
     readonly name: string;
+    readonly firstContent: 'blocks' | 'worth-fixing';
     readonly host: string;
     readonly basePath: string;
     readonly domain: string;
+    /** On the portfolio's own host below the installation. */
+    readonly isOwn: boolean;
   }[];
   readonly campaigns: readonly { readonly id: number; readonly name: string }[];
   readonly people: readonly { readonly id: number; readonly name: string }[];
@@ -163,10 +167,18 @@ export class Desk {
     return {
       ...lists,
       size: this.table.size,
-      sites: sites.map(({ id, name, addresses }) => {
+      sites: sites.map(({ id, name, firstContent, addresses }) => {
         const address = addresses.findLast(({ from }) => from <= at) ?? addresses[0];
         const host = address?.host ?? name;
-        return { id, name, host, basePath: address?.basePath ?? '/', domain: address?.domain ?? host };
+        return {
+          id,
+          name,
+          firstContent,
+          host,
+          basePath: address?.basePath ?? '/',
+          domain: address?.domain ?? host,
+          isOwn: address !== undefined && address.domain === null,
+        };
       }),
     };
   }
@@ -254,9 +266,12 @@ export class Desk {
   /** Pages that match what was typed, for choosing one. */
   pick(typed: string, at: number, except: number | null, most: number): RegisterRow[] {
     const found = foundRows(this.table, typed);
+    const tierOf = nameTierOf(this.table, typed);
+    const tiers: [number[], number[], number[]] = [[], [], []];
+    for (let row = 0; row < this.table.size; row++) if (!found || found[row]) tiers[found ? tierOf(row) : 2].push(row);
     const picked: RegisterRow[] = [];
-    for (let row = 0; row < this.table.size && picked.length < most; row++) {
-      if (found && !found[row]) continue;
+    for (const row of tiers.flat()) {
+      if (picked.length === most) break;
       const page = rowOf(this.table, row, at);
       if (page.id !== except && page.role !== 'not-found' && page.binnedSince === null) picked.push(page);
     }

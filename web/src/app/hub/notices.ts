@@ -58,16 +58,24 @@ export class NoticeService {
     </div>
   `,
   styles: `
+    /* Beside a sheet, never on the buttons at its foot; where a sheet fills the width, over its head. */
     .notices {
       position: fixed;
-      left: 50%;
+      left: 16px;
       bottom: 68px;
-      transform: translateX(-50%);
       display: grid;
+      justify-items: start;
       gap: 8px;
       z-index: 1200;
-      width: max-content;
-      max-width: min(640px, calc(100vw - 32px));
+      max-width: min(640px, calc(100vw - var(--wide-sheet-width) - 32px));
+    }
+    @media (max-width: 1000px) {
+      .notices {
+        right: 16px;
+        top: 56px;
+        bottom: auto;
+        max-width: none;
+      }
     }
     .notice {
       display: flex;

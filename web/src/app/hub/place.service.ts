@@ -23,6 +23,7 @@ export const PANELS = [
   'release',
   'take-off',
   'move',
+  'period',
   'history',
   'difference',
   'arrange',
@@ -39,6 +40,10 @@ export const PANELS = [
   'feeds',
   'import',
   'people',
+  'record',
+  'portfolio',
+  'site',
+  'everywhere',
   'account',
   'share',
   'new-site',
@@ -57,6 +62,7 @@ type Part =
   | 'sort'
   | 'page'
   | 'panel'
+  | 'prepared'
   | 'at'
   | 'since'
   | 'rail'
@@ -66,7 +72,8 @@ type Part =
   | 'template'
   | 'findings'
   | 'visits'
-  | 'group';
+  | 'group'
+  | 'columns';
 
 /** How far the rail reaches, in days from now. */
 export interface Reach {
@@ -113,13 +120,19 @@ export class PlaceService {
   /** The moment that is shown instead of now, `null` for now. */
   private readonly settled = signal<Instant | null>(null);
   readonly asOf = computed<Instant | null>(() => this.settled() ?? parseInstant(this.text('at')));
+  /** The end of a period that was dragged on a bar, for the sheet that opens with it. */
+  readonly movedEnd = signal<{ start: number; end: 'from' | 'until'; at: number } | null>(null);
   /** The other moment of a comparison; `null` for now. */
   readonly since = computed<Instant | null>(() => parseInstant(this.text('since')));
   readonly reach = computed<Reach>(() => {
     const [back, ahead] = this.text('rail').split('~').map(Number);
     return back !== undefined && ahead !== undefined && back < ahead ? { back, ahead } : USUAL_REACH;
   });
+  /** Which columns the list shows, in their order; `null` where the address says nothing of them. */
+  readonly columns = computed(() => (this.text('columns') ? this.text('columns').split('.') : null));
   readonly pageId = computed(() => Number(this.text('page')) || null);
+  /** The prepared release that is open. */
+  readonly preparedId = computed(() => Number(this.text('prepared')) || null);
   readonly panel = computed<Panel | null>(() => PANELS.find((panel) => panel === this.text('panel')) ?? null);
 
   readonly many = computed<ManyAct | null>(() => MANY_ACTS.find((act) => `many-${act}` === this.text('panel')) ?? null);
@@ -129,7 +142,14 @@ export class PlaceService {
     Object.fromEntries(VIEW_PARTS.flatMap((name) => (this.text(name) ? [[name, this.text(name)]] : []))),
   );
 
+  /** The view of a portfolio's pages that was shown last, to come back to from the editor. */
+  private last: { readonly path: string; readonly view: ViewParts } | null = null;
+
   constructor() {
+    effect(() => {
+      const [view, path] = [this.view(), this.router.url.split('?')[0] ?? ''];
+      if (path.endsWith('/pages')) this.last = { path, view };
+    });
     let timer: ReturnType<typeof setTimeout> | undefined;
     const follow = () => {
       const at = untracked(this.dragged);
@@ -160,6 +180,17 @@ export class PlaceService {
       queryParamsHandling: 'merge',
       replaceUrl: replace,
       relativeTo: this.leaf(),
+    });
+  }
+
+  /** To the pages of a portfolio, as they were shown last, with a page open or a sheet. */
+  toPages(
+    portfolioId: number | string,
+    open: Partial<Record<'page' | 'panel', string | number>> = {},
+  ): Promise<boolean> {
+    const path = `/portfolios/${portfolioId}/pages`;
+    return this.router.navigate([path], {
+      queryParams: { ...(this.last?.path === path ? this.last.view : {}), ...open },
     });
   }
 

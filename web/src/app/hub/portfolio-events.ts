@@ -13,6 +13,8 @@ export interface PortfolioEvent {
   /** Of a saved draft: its version, and when it was saved. */
   readonly version?: number;
   readonly at?: number;
+  /** Whose text it took the place of. */
+  readonly to?: number;
 }
 
 const KINDS = [

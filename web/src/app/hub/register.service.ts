@@ -60,6 +60,7 @@ export class RegisterService {
   readonly scale = this.clock.scale;
   readonly mayWrite = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'write'));
   readonly mayRelease = computed(() => this.isNow() && this.session.mayAct(this.portfolioId(), 'release'));
+  readonly mayManage = computed(() => this.session.mayAct(this.portfolioId(), 'manage'));
 
   constructor() {
     this.events.subscribe((event) => this.hear(event));
@@ -168,6 +169,13 @@ export class RegisterService {
     this.head.set(head);
   }
 
+  /** Somebody decided for their own text over this person's: they are told wherever they are. */
+  private tellReplaced(pageId: number): void {
+    const href = `/portfolios/${this.portfolioId()}/pages/${pageId}/edit`;
+    const link = location.pathname === href ? {} : { link: { label: say.readWhatYouHadWritten, href } };
+    this.notices.say({ kind: 'trouble', text: say.someoneKeptTheirTextOverYours, ...link });
+  }
+
   private hear(event: PortfolioEvent): void {
     if (['progress', 'presence', 'picture', 'stock', 'trouble'].includes(event.kind)) return;
     if (event.kind === 'failed')
@@ -176,6 +184,7 @@ export class RegisterService {
         text: say.aReleaseCouldntBePublishedAnd,
       });
     const [pageId] = event.pageIds ?? [];
+    if (event.to !== undefined && event.to === this.session.session()?.account.id) this.tellReplaced(pageId ?? 0);
     if (event.kind === 'draft' && pageId !== undefined && event.at !== undefined && event.by)
       return this.saved.next({ id: pageId, at: event.at, by: event.by });
     // That a release is out changes no page, only what is waiting.

@@ -1,21 +1,50 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { PlaceService } from './place.service';
 import { RegisterService } from './register.service';
 import { ViewService } from './view.service';
 
-/** The pages one has chosen, for acts on many at once. A choice outlives filters and sorting, not the portfolio. */
+/**
+ * The pages one has chosen, for acts on many at once. A choice outlives filters and sorting, not the portfolio, and ends
+ * where its page leaves the list: into the bin, or out of it.
+ */
 @Injectable({ providedIn: 'root' })
 export class SelectionService {
   private readonly service = inject(RegisterService);
   private readonly view = inject(ViewService);
+  private readonly place = inject(PlaceService);
   private anchor: number | null = null;
   readonly ids = signal<ReadonlySet<number>>(new Set());
   readonly size = computed(() => this.ids().size);
-  readonly isAll = computed(() => this.size() > 0 && this.size() === (this.view.summary()?.pages ?? 0));
+  /** Whether every page of the list is chosen, whatever else is. */
+  readonly isAll = signal(false);
 
   constructor() {
     effect(() => {
-      this.service.portfolioId();
-      untracked(() => this.clear());
+      const portfolioId = this.service.portfolioId();
+      untracked(() => {
+        this.anchor = null;
+        this.ids.set(new Set(keptFor(portfolioId)));
+      });
+    });
+    // A choice outlives a reload, as it outlives the editor.
+    effect(() => {
+      const ids = [...this.ids()];
+      const portfolioId = untracked(this.service.portfolioId);
+      if (portfolioId) sessionStorage.setItem(keyFor(portfolioId), JSON.stringify(ids));
+    });
+    effect(() => {
+      const ids = this.ids();
+      this.view.answer();
+      const pages = this.view.summary()?.pages ?? 0;
+      if (!pages || ids.size < pages) return this.isAll.set(false);
+      void this.service.desk.ids().then((list) => {
+        if (this.ids() === ids) this.isAll.set(list.length > 0 && list.every((id) => ids.has(id)));
+      });
+    });
+    effect(() => {
+      if (!this.service.version()) return;
+      const isBin = this.place.scopeKey() === 'bin';
+      untracked(() => void this.dropOthers(isBin));
     });
   }
 
@@ -34,14 +63,38 @@ export class SelectionService {
     });
   }
 
-  /** Chooses every page of the filter, or none. */
+  /** Chooses every page of the list beside what is chosen, or leaves those of the list out. */
   async toggleAll(): Promise<void> {
-    if (this.isAll()) this.clear();
-    else this.ids.set(new Set(await this.service.desk.ids()));
+    const list = await this.service.desk.ids();
+    const isAll = list.every((id) => this.ids().has(id));
+    this.ids.update((all) => {
+      const rest = [...all].filter((id) => !list.includes(id));
+      return new Set(isAll ? rest : [...all, ...list]);
+    });
+  }
+
+  private async dropOthers(isBin: boolean): Promise<void> {
+    const chosen = [...this.ids()];
+    if (!chosen.length) return;
+    const rows = await this.service.rowsOf(chosen);
+    const here = new Set(rows.filter(({ binnedSince }) => (binnedSince !== null) === isBin).map(({ id }) => id));
+    const gone = new Set(chosen.filter((id) => !here.has(id)));
+    if (gone.size) this.ids.update((all) => new Set([...all].filter((id) => !gone.has(id))));
   }
 
   clear(): void {
     this.anchor = null;
     this.ids.set(new Set());
+  }
+}
+
+const keyFor = (portfolioId: number) => `domatium.chosen.${portfolioId}`;
+
+function keptFor(portfolioId: number): number[] {
+  try {
+    const kept: unknown = JSON.parse(sessionStorage.getItem(keyFor(portfolioId)) ?? '[]');
+    return Array.isArray(kept) ? kept.filter((id) => typeof id === 'number') : [];
+  } catch {
+    return [];
   }
 }

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { StockHeld, StockView } from '@domatium/contracts';
+import type { HeldPiece, StockHeld, StockView } from '@domatium/contracts';
+import type { Block } from '@domatium/core/document';
 import { valueMap, yearValues, type SharedValue, type SiteProfile } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
@@ -65,6 +66,9 @@ export class StockService {
 export function themeOf(held: StockHeld | null, key: string | undefined): Theme {
   return held?.themes[key ?? ''] ?? THEMES.ferry;
 }
+
+/** What a piece shows on a draft: what visitors get of it, or what it is released with. */
+export const blocksOf = ({ blocks, draft }: HeldPiece): readonly Block[] | null => blocks ?? draft;
 
 /** Own CSS of a site, as it holds. */
 export const siteCssOf = (held: StockHeld | null, siteId: number | null | undefined): string =>

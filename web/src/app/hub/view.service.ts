@@ -22,6 +22,8 @@ export class ViewService {
   readonly summary = signal<Summary | null>(null);
   /** Rises with every answer: what the list shows has to be read again. */
   readonly answer = signal(0);
+  /** Rises whenever somebody wants to be in the list, by keys. */
+  readonly listWanted = signal(0);
 
   /** Pages whose text holds what is typed, as the server found them; they join when they arrive. */
   private readonly inText = signal<{ readonly find: string; readonly pages: readonly number[] }>({
@@ -51,6 +53,10 @@ export class ViewService {
       if (this.service.version()) untracked(() => void this.ask());
       else this.summary.set(null);
     });
+  }
+
+  wantList(): void {
+    this.listWanted.update((n) => n + 1);
   }
 
   private async findInText(find: string): Promise<void> {

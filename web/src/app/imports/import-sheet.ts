@@ -20,16 +20,25 @@ import { say } from '@domatium/core/words/imports';
 import { say as common } from '@domatium/core/words/common';
 
 const LABELS: Record<ImportField, string> = {
-  name: 'name',
-  site: 'site',
+  id: say.id,
+  name: say.nameOfPage,
+  site: say.site,
   path: say.pathOrAddress,
-  title: 'title',
-  labels: 'labels',
-  campaign: 'campaign',
+  title: say.title,
+  labels: say.labels,
+  campaign: say.campaign,
+  owner: say.owner,
   from: say.liveFrom,
   until: say.liveUntil,
+  afterwards: say.afterwards,
+  further: say.furtherPeriods,
 };
-const ACTS: Record<ImportResult['act'], string> = { create: 'new', change: 'change', same: say.asItIs, wrong: 'wrong' };
+const ACTS: Record<ImportResult['act'], string> = {
+  create: say.isNew,
+  change: say.isChange,
+  same: say.asItIs,
+  wrong: say.isWrong,
+};
 const LISTED = 200;
 const WIDEST = 200;
 
@@ -103,7 +112,9 @@ export class ImportSheet {
   });
   protected readonly touches = computed(() => {
     const lines = new Set(this.confirmed().map(({ line }) => line));
-    return this.rows().filter(({ line, from }) => lines.has(line) && from).length;
+    return this.rows().filter(
+      ({ line, from, afterwards, further }) => lines.has(line) && (from || afterwards || further),
+    ).length;
   });
 
   protected async choose(input: HTMLInputElement): Promise<void> {

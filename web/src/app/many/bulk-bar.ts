@@ -58,6 +58,15 @@ import { say as common } from '@domatium/core/words/common';
     .spacer {
       flex: 1;
     }
+    @media (max-width: 700px) {
+      :host {
+        overflow-x: auto;
+        padding: 8px 12px;
+      }
+      .btn {
+        flex: none;
+      }
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import type { RegisterRow } from '@domatium/core/register';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
@@ -19,6 +19,9 @@ import { say } from '@domatium/core/words/many';
       <p>
         {{ say.draftsRevisionsAndLabelsAreDeleted }} <strong>{{ say.thisCantBeUndone }}</strong>
       </p>
+      @if (staying(); as count) {
+        <p role="status">{{ say.notInTheBin(count) }}</p>
+      }
       <label class="section-label" for="confirmation"
         >{{ say.toConfirmType(one() ? say.itsName : say.howManyTheyAre) }}
         <strong>{{ expected() }}</strong></label
@@ -39,7 +42,7 @@ import { say } from '@domatium/core/words/many';
         @if (work(); as running) {
           <dm-work-bar [work]="running" [label]="say.deleting" />
         } @else {
-          <button type="button" class="btn btn-danger" [disabled]="typed().trim() !== expected()" (click)="go()">
+          <button type="button" class="btn btn-danger" [disabled]="!pages().length || typed().trim() !== expected()" (click)="go()">
             {{ say.deleteForEverWithWhat(what()) }}
           </button>
         }
@@ -55,7 +58,10 @@ export class DeleteSheet {
   private readonly client = inject(Api);
   private readonly notices = inject(NoticeService);
   protected readonly place = inject(PlaceService);
-  protected readonly pages = signal<readonly RegisterRow[]>([]);
+  private readonly chosen = signal<readonly RegisterRow[]>([]);
+  /** Of the chosen pages those in the bin: others stay. */
+  protected readonly pages = computed(() => this.chosen().filter(({ binnedSince }) => binnedSince !== null));
+  protected readonly staying = computed(() => this.chosen().length - this.pages().length);
   protected readonly typed = signal('');
   protected readonly error = signal<string | null>(null);
   protected readonly work = signal<Work | null>(null);
@@ -67,11 +73,15 @@ export class DeleteSheet {
   constructor() {
     const open = this.place.pageId();
     const ids = open === null ? [...this.selection.ids()] : [open];
-    void this.service.rowsOf(ids).then((rows) => this.pages.set(rows));
+    effect(() => {
+      // Somebody restores one of them meanwhile.
+      this.service.version();
+      if (!untracked(this.work)) void this.service.rowsOf(ids).then((rows) => this.chosen.set(rows));
+    });
   }
 
   protected async go(): Promise<void> {
-    if (this.work() || this.typed().trim() !== this.expected()) return;
+    if (this.work() || !this.pages().length || this.typed().trim() !== this.expected()) return;
     const work = new Work(this.service.events);
     this.work.set(work);
     this.error.set(null);

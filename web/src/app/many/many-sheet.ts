@@ -1,12 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { AnswerInput, ReleaseChange, ReleasePreview, StockChange } from '@domatium/contracts';
 import { pathBelow } from '@domatium/core/address';
 import type { RegisterRow } from '@domatium/core/register';
 import { instantOfWall, wallOf, writeEnd, DAY, type Instant } from '@domatium/core/time';
 import { SelectionService } from '../hub/selection.service';
 import { AnswerField } from '../releases/answer-field';
 import { ChangesForm } from '../releases/change-form';
+import { PressFoot } from '../releases/press-foot';
 import { PreviewView } from '../releases/preview-view';
+import { missingPieceOf } from '../releases/releasing.service';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import type { ManyAct } from '../hub/place.service';
@@ -22,7 +24,7 @@ const LISTED = 12;
 /** One act on all chosen pages, as one release: says before what it will do, and lets out those that can't. */
 @Component({
   selector: 'dm-many-sheet',
-  imports: [WideSheet, MomentField, AnswerField, PreviewView, WorkBar],
+  imports: [WideSheet, MomentField, AnswerField, PreviewView, WorkBar, PressFoot],
   templateUrl: './many-sheet.html',
   styleUrls: ['../releases/release-form.scss', './many-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -44,12 +46,35 @@ export class ManySheet extends ChangesForm {
   protected readonly isPlanned = signal(true);
   protected readonly path = signal('');
   protected readonly siteId = signal<number | null>(null);
-  protected readonly taking = computed(() => this.pages().filter(({ id }) => !this.leftOut().has(id)));
+  /** Of the pages that are to come off those with nothing live or planned from then on: what their addresses give stays. */
+  protected readonly off = computed(() => {
+    if (this.act() !== 'take-off') return [];
+    const from = this.from() === 'now' ? untracked(this.service.now) : instantOfWall(this.wall(this.from()));
+    if (from === null) return [];
+    return this.pages().filter(({ periods }) => periods.every(({ until }) => until !== null && until <= from));
+  });
+  /** They get what is chosen here too. */
+  protected readonly takesOff = signal(false);
+  protected readonly taking = computed(() => {
+    const still = new Set(this.takesOff() ? [] : this.off().map(({ id }) => id));
+    return this.pages().filter(({ id }) => !this.leftOut().has(id) && !still.has(id));
+  });
 
   protected readonly changes = computed<ReleaseChange[] | null>(() => {
     const siteId = this.siteId();
     if (this.act() === 'move' && siteId === null) return null;
     return this.taking().map((page) => this.changeOf(page));
+  });
+
+  /** Pieces that are released with the pages, because they would show nothing of them. */
+  protected readonly withPieces = signal<readonly number[]>([]);
+  protected override readonly stock = computed<readonly StockChange[]>(() => {
+    const from = this.from() === 'now' ? ('now' as const) : this.wall(this.from());
+    return this.withPieces().map((itemId) => ({ act: 'put', itemId, from, until: null }));
+  });
+  protected readonly missingPieces = computed(() => {
+    const found = this.isJudging() ? [] : (this.preview()?.findings ?? []);
+    return [...new Set(found.flatMap((finding) => missingPieceOf(finding) ?? []))];
   });
 
   protected readonly refusals = computed(() => {
@@ -60,12 +85,31 @@ export class ManySheet extends ChangesForm {
   });
   protected readonly refused = computed(() => {
     const names = new Map(this.pages().map(({ id, name }) => [id, name]));
+    if (this.isJudging()) return [];
     return this.refusals().pages.map(({ pageId, reasons }) => ({
       pageId,
-      name: names.get(pageId) ?? 'a page',
+      name: names.get(pageId) ?? common.aPage,
       reasons: reasons.join(' '),
     }));
   });
+  /** Pages on sites that want others to approve first, where not all of them are. */
+  protected readonly waiting = computed(() => {
+    const faults = this.isJudging() ? [] : (this.preview()?.faults ?? []);
+    const sites = new Set(
+      faults.flatMap(({ code, params }) =>
+        code === 'approvals-missing' ? [(params as { siteId: number }).siteId] : [],
+      ),
+    );
+    const found = this.taking().filter(({ siteId }) => sites.has(siteId));
+    return found.length < this.taking().length ? found : [];
+  });
+  protected readonly waitingWords = computed(() =>
+    say.wantAnApproval(
+      this.number(this.waiting().length),
+      [...new Set(this.waiting().map(({ siteName }) => siteName))].join(', '),
+    ),
+  );
+  protected readonly waitingIds = computed(() => this.waiting().map(({ id }) => id));
   protected readonly listed = computed(() => this.refused().slice(0, LISTED));
   /** Without what blocks: that stands beside its page. */
   protected readonly shown = computed<ReleasePreview | null>(() => {
@@ -88,6 +132,8 @@ export class ManySheet extends ChangesForm {
   protected readonly canPress = computed(
     () =>
       !this.isBusy() &&
+      !this.isJudging() &&
+      !this.meanwhile() &&
       !!this.preview() &&
       this.taking().length > 0 &&
       !this.refused().length &&
@@ -174,10 +220,7 @@ export class ManySheet extends ChangesForm {
         return say.restoreWithOne2(this.one() ?? count, this.isPlanned() ? say.asItWasPlanned : say.off);
     }
   });
-  protected readonly daysWords = computed(() => {
-    const days = Math.abs(this.days());
-    return `${days} ${days === 1 ? 'day' : 'days'} ${this.days() < 0 ? 'earlier' : 'later'}`;
-  });
+  protected readonly daysWords = computed(() => say.shiftedBy(this.days()));
   protected readonly endWords = computed(() => {
     const until = this.until();
     const at = until === null ? null : instantOfWall(this.wall(until));
@@ -188,6 +231,7 @@ export class ManySheet extends ChangesForm {
     super();
     effect(() => {
       this.act();
+      this.withPieces.set([]);
       // From a page's own sheet it is about that page; else about all that are chosen.
       const open = untracked(() => this.place.pageId());
       const ids = open === null ? [...untracked(() => this.selection.ids())] : [open];

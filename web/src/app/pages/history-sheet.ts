@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import type { HistoryEntry } from '@domatium/contracts';
+import type { HistoryEntry, RecordEntry } from '@domatium/contracts';
 import { writeDistance, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { ReleasingService } from '../releases/releasing.service';
+import { refusalOf } from '../hub/answer';
 import { api, Api, Refusal } from '../hub/api';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
@@ -20,13 +21,39 @@ import { say as common } from '@domatium/core/words/common';
       (closed)="place.go({ panel: null })"
     >
       @if (entries(); as all) {
-        @if (all.length === 0) {
+        @if (lines().length === 0) {
           <p class="quiet">
             {{ say.thisPageHasntBeenReleasedYet }}
           </p>
         }
         <ol>
-          @for (entry of all; track entry.releaseId) {
+          @for (line of lines(); track line.key) {
+            @if (line.act; as act) {
+              <li>
+                <div class="when">
+                  <span class="number">{{ write(act.at) }}</span><span class="quiet">{{ distance(act.at) }}</span>
+                </div>
+                <div class="what">
+                  <div>{{ act.words }}@if (act.count > 1) { <span class="quiet">{{ say.withOthers(act.count - 1) }}</span> }</div>
+                  <div class="quiet">{{ act.by ?? common.theSystem }}</div>
+                  @if (refused()?.key === line.key) {
+                    <div class="field-error" role="alert">{{ refused()?.words }}</div>
+                  }
+                </div>
+                @if (service.mayWrite() && act.canUndo) {
+                  <button
+                    type="button"
+                    class="btn btn-plain"
+                    [disabled]="isBusy()"
+                    [attr.aria-label]="say.undo(act.words)"
+                    (click)="undoAct(act)"
+                  >
+                    {{ common.undo }}
+                  </button>
+                }
+              </li>
+            }
+            @if (line.entry; as entry) {
             <li [class.is-undone]="entry.undoneBy !== null">
               <div class="when">
                 <span class="number">{{ write(entry.at) }}</span><span class="quiet">{{ distance(entry.at) }}</span>
@@ -45,8 +72,8 @@ import { say as common } from '@domatium/core/words/common';
                     {{ say.out }}
                   }
                 </div>
-                @if (refused() === entry.releaseId) {
-                  <div class="field-error" role="alert">{{ entry.undoRefusal }}</div>
+                @if (refused()?.key === line.key) {
+                  <div class="field-error" role="alert">{{ refused()?.words }}</div>
                 }
               </div>
               @if (service.mayRelease() && entry.undoneBy === null) {
@@ -61,6 +88,7 @@ import { say as common } from '@domatium/core/words/common';
                 </button>
               }
             </li>
+            }
           }
         </ol>
       } @else {
@@ -108,7 +136,17 @@ export class HistorySheet {
   private readonly releasing = inject(ReleasingService);
   protected readonly page = computed(() => this.service.page(this.pageId()) ?? null);
   protected readonly entries = signal<readonly HistoryEntry[] | null>(null);
-  protected readonly refused = signal<number | null>(null);
+  /** What was done to it besides releases: what it is called, whose it is, and the like. */
+  private readonly acts = signal<readonly RecordEntry[]>([]);
+  /** Releases and what else was done, the newest first. */
+  protected readonly lines = computed(() =>
+    [
+      ...(this.entries() ?? []).map((entry) => ({ key: `release ${entry.releaseId}`, at: entry.at, entry, act: null })),
+      ...this.acts().map((act) => ({ key: `act ${act.id}`, at: act.at, entry: null, act })),
+    ].sort((a, b) => b.at - a.at),
+  );
+  /** The line that can't be undone, and why. */
+  protected readonly refused = signal<{ readonly key: string; readonly words: string } | null>(null);
   protected readonly isBusy = signal(false);
 
   constructor() {
@@ -119,17 +157,34 @@ export class HistorySheet {
   }
 
   protected async undo(entry: HistoryEntry): Promise<void> {
-    if (entry.undoRefusal) return this.refused.set(entry.releaseId);
+    const { undoRefusal: words, releaseId } = entry;
+    if (words) return this.refused.set({ key: `release ${releaseId}`, words });
     this.isBusy.set(true);
     await this.releasing.undo(entry.releaseId).finally(() => this.isBusy.set(false));
     await this.load(this.pageId());
   }
 
+  /** Gives the pages of an act back what they had before it. */
+  protected async undoAct(act: RecordEntry): Promise<void> {
+    const params = { portfolioId: this.service.portfolioId(), entryId: act.id };
+    this.isBusy.set(true);
+    const words = await refusalOf(() => this.client.call(api.undoRecorded, { params })).finally(() =>
+      this.isBusy.set(false),
+    );
+    this.refused.set(words === null ? null : { key: `act ${act.id}`, words });
+    if (words === null) await this.service.load();
+    await this.load(this.pageId());
+  }
+
   private async load(pageId: number): Promise<void> {
+    const portfolioId = this.service.portfolioId();
     try {
-      this.entries.set(
-        await this.client.call(api.history, { params: { portfolioId: this.service.portfolioId(), pageId } }),
-      );
+      const [entries, { entries: acts }] = await Promise.all([
+        this.client.call(api.history, { params: { portfolioId, pageId } }),
+        this.client.call(api.record, { params: { portfolioId }, query: { page: pageId, kind: 'pages' } }),
+      ]);
+      this.acts.set(acts);
+      this.entries.set(entries);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
     }

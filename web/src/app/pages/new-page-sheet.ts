@@ -127,17 +127,17 @@ export class NewPageSheet {
     const portfolioId = this.service.portfolioId();
     try {
       const { id } = await this.client.call(api.newPage, { params: { portfolioId }, body: this.body() as NewPageBody });
-      await this.service.load();
+      // The list is read beside it: nobody waits for it here. The sheet stays busy, so that a second press makes no second page.
+      void this.service.load();
       await this.router.navigate(['/portfolios', portfolioId, 'pages', id, 'edit']);
     } catch (error) {
+      this.isBusy.set(false);
       if (!(error instanceof Refusal)) throw error;
       this.errors.set(
         error.problem.fields?.length
           ? Object.fromEntries(error.problem.fields.map(({ path, message }) => [path, message]))
           : { whole: error.message },
       );
-    } finally {
-      this.isBusy.set(false);
     }
   }
 }

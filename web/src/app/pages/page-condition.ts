@@ -6,9 +6,9 @@ import { api, Api, Refusal } from '../hub/api';
 import { say } from '@domatium/core/words/pages';
 
 const VERDICT: Record<SpeaksFor, { word: string; tone: string }> = {
-  keeping: { word: 'keep', tone: 'moss' },
+  keeping: { word: say.keep, tone: 'moss' },
   'taking-off': { word: say.takeOffSmall, tone: 'stone' },
-  mending: { word: 'mend', tone: '' },
+  mending: { word: say.fix, tone: '' },
 };
 
 const kilobytes = (bytes: number) => say.kb(Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB'));

@@ -2,18 +2,20 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Router } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { renameBody, type PageLink, type PageSheet, type SheetLine } from '@domatium/contracts';
-import { isoInstant, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import { isoInstant, placeOfZone, wallOf, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { writeChange } from '@domatium/core/traffic';
 import { PresenceService } from '../presence/presence.service';
 import { RegisterService } from '../hub/register.service';
-import { PageReview } from '../reviews/page-review';
+import { PageReview } from '../remarks/page-review';
 import { api, Api, Refusal } from '../hub/api';
 import { AddressView } from '../shared/copy-address';
 import { errorsOf } from '../hub/forms';
+import { PlanDrawing, type MovedEnd } from '../shared/plan-drawing';
 import { PageTasks } from '../tasks/page-tasks';
 import { PlaceService } from '../hub/place.service';
 import { PageCondition } from './page-condition';
 import { say } from '@domatium/core/words/pages';
+import { say as common } from '@domatium/core/words/common';
 
 const PAST_SHOWN = 2;
 const LINKS_SHOWN = 6;
@@ -21,7 +23,7 @@ const LINKS_SHOWN = 6;
 /** A page's sheet: first of all what visitors get here, over time. */
 @Component({
   selector: 'dm-page-sheet',
-  imports: [AddressView, NgbDropdownModule, PageCondition, PageReview, PageTasks],
+  imports: [AddressView, NgbDropdownModule, PageCondition, PageReview, PageTasks, PlanDrawing],
   templateUrl: './page-sheet.html',
   styleUrl: './page-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -51,6 +53,7 @@ export class PageSheetView {
       label: this.label(line, now),
       isNow: line.from <= now && (line.until === null || line.until > now),
       isAhead: line.from > now,
+      clocks: this.clocksOf(line, sheet),
     }));
   });
   protected readonly hiddenPast = computed(() => {
@@ -86,6 +89,10 @@ export class PageSheetView {
     return this.hasAllLinks() ? links : links.slice(0, LINKS_SHOWN);
   }
 
+  protected shownAddresses(all: PageSheet['addresses']): PageSheet['addresses'] {
+    return this.hasAllLinks() ? all : all.slice(0, LINKS_SHOWN);
+  }
+
   protected async rename(name: string): Promise<void> {
     const sheet = this.sheet();
     if (!sheet || !name.trim() || name === sheet.name) return this.renaming.set(null);
@@ -104,6 +111,21 @@ export class PageSheetView {
 
   protected written(at: number): string {
     return writeInstant(at as Instant, this.service.zone(), this.service.now());
+  }
+
+  protected readonly periods = computed(() => this.service.page(this.pageId())?.periods ?? []);
+  /** Whether a period that is not over can be given other times here. */
+  protected readonly mayRetime = computed(() => {
+    const sheet = this.sheet();
+    const now = this.service.now();
+    if (!sheet || sheet.bin || !this.service.isNow() || !this.service.mayRelease()) return false;
+    return this.periods().some(({ until }) => until === null || until > now);
+  });
+
+  /** An end was dragged: the sheet for times opens with it, and says what that changes. */
+  protected retime(moved: MovedEnd): void {
+    this.place.movedEnd.set(moved);
+    this.place.go({ panel: 'period' });
   }
 
   protected edit(): void {
@@ -130,9 +152,17 @@ export class PageSheetView {
     }
   }
 
+  /** What a start or end says on the clock it was chosen on, where that is not the portfolio's. */
+  private clocksOf({ from, until }: SheetLine, { zones }: PageSheet): string {
+    return zones
+      .filter(({ at }) => at === from || at === until)
+      .map(({ at, zone }) => say.onTheClockOf(wallOf(at as Instant, zone).slice(11), placeOfZone(zone)))
+      .join(', ');
+  }
+
   private label({ from, until }: SheetLine, now: Instant): string {
     if (until !== null && until <= now) return say.until(writeEnd(until as Instant, this.service.zone(), now));
-    if (from <= now) return this.service.isNow() ? 'now' : 'then';
+    if (from <= now) return this.service.isNow() ? common.atPresent : say.then;
     return writeInstant(from as Instant, this.service.zone(), now);
   }
 }

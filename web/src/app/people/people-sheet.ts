@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { inviteBody, ROLES, type PeopleView, type Role } from '@domatium/contracts';
+import { inviteBody, ROLES, type PeopleView, type Role, type SiteRules } from '@domatium/contracts';
 import { DAY, dayOf, later, writeDay, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { SessionService } from '../hub/session.service';
@@ -179,8 +179,14 @@ const KEEPINGS = [
           </div>
         }
       }
-      <h3 class="section-label">{{ say.approvalsBeforeARelease }}</h3>
+      <h3 class="section-label">{{ say.whatSitesAsk }}</h3>
+      <p class="may">{{ say.firstContentIsWhat }}</p>
       <table class="sheet-rows">
+        <tr>
+          <th class="quiet">{{ say.site }}</th>
+          <th class="quiet">{{ say.approvesFirst }}</th>
+          <th class="quiet">{{ say.firstContent }}</th>
+        </tr>
         @for (site of view()?.sites; track site.id) {
           <tr>
             <td>{{ site.name }}</td>
@@ -189,7 +195,7 @@ const KEEPINGS = [
                 <select
                   class="form-select"
                   [attr.aria-label]="say.approvalsBeforeAReleaseOn(site.name)"
-                  (change)="setApprovals(site.id, +$any($event.target).value)"
+                  (change)="setRules(site, { approvals: +$any($event.target).value })"
                 >
                   @for (words of approvals; track $index) {
                     <option [value]="$index" [selected]="$index === site.approvals">{{ words }}</option>
@@ -198,6 +204,19 @@ const KEEPINGS = [
               } @else {
                 {{ approvals[site.approvals] }}
               }
+            </td>
+            <td class="role">
+              <label class="form-check">
+                <input
+                  type="checkbox"
+                  class="form-check-input"
+                  [attr.aria-label]="say.firstContentBlocksOn(site.name)"
+                  [checked]="site.firstContent === 'blocks'"
+                  [disabled]="!mayManage()"
+                  (change)="setRules(site, { firstContent: $any($event.target).checked ? 'blocks' : 'worth-fixing' })"
+                />
+                <span class="form-check-label">{{ say.blocksARelease }}</span>
+              </label>
             </td>
           </tr>
         }
@@ -314,8 +333,9 @@ export class PeopleSheet {
     if ((await this.did(answer)) && 'value' in answer) this.consent.set(answer.value.code);
   }
 
-  protected async setApprovals(siteId: number, approvals: number): Promise<void> {
-    await this.did(await this.people.setApprovals(this.service.portfolioId(), siteId, approvals));
+  protected async setRules(site: { readonly id: number } & SiteRules, change: Partial<SiteRules>): Promise<void> {
+    const { approvals, firstContent } = { ...site, ...change };
+    await this.did(await this.people.setSiteRules(this.service.portfolioId(), site.id, { approvals, firstContent }));
   }
 
   protected async revoke(id: number): Promise<void> {

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { InvitationView, PeopleView, Role, SessionView } from '@domatium/contracts';
+import type { InvitationView, PeopleView, Role, SessionView, SiteRules } from '@domatium/contracts';
 import { SessionService } from '../hub/session.service';
 import { tried, type Answer } from '../hub/answer';
 import { api, Api, type SentTo } from '../hub/api';
@@ -49,12 +49,22 @@ export class PeopleService {
     return tried(() => this.client.call(api.allowHost, { params: { portfolioId }, body: { host } }));
   }
 
-  setApprovals(portfolioId: number, siteId: number, approvals: number): Promise<Answer<object>> {
-    return tried(() => this.client.call(api.setApprovals, { params: { portfolioId, siteId }, body: { approvals } }));
+  setSiteRules(portfolioId: number, siteId: number, rules: SiteRules): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setSiteRules, { params: { portfolioId, siteId }, body: rules }));
   }
 
   newSite(portfolioId: number, body: SentTo<typeof api.newSite>): Promise<Answer<{ id: number }>> {
     return tried(() => this.client.call(api.newSite, { params: { portfolioId }, body }));
+  }
+
+  setSite(portfolioId: number, siteId: number, name: string): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setSite, { params: { portfolioId, siteId }, body: { name } }));
+  }
+
+  async setPortfolio(portfolioId: number, body: SentTo<typeof api.setPortfolio>): Promise<Answer<object>> {
+    const answer = await tried(() => this.client.call(api.setPortfolio, { params: { portfolioId }, body }));
+    if ('value' in answer) await this.session.reload();
+    return answer;
   }
 
   async newPortfolio(body: SentTo<typeof api.newPortfolio>): Promise<Answer<{ id: number }>> {

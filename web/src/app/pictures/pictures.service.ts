@@ -82,7 +82,7 @@ export class PicturesService {
   /** Brings in a file; `null` where it was refused or cancelled, which is said where uploads are shown. */
   bring(
     file: File,
-    place: { readonly replaces?: number; readonly replacesFile?: number } = {},
+    place: { readonly replaces?: number; readonly replacesFile?: number; readonly description?: string } = {},
   ): Promise<Received | null> {
     const key = ++this.count;
     const { portfolioId } = this;
@@ -137,8 +137,8 @@ export class PicturesService {
   }
 
   /** Puts a file in the place of a picture, wherever that is used; the way back is offered at once. */
-  async replace({ id, name }: PictureView, file: File): Promise<void> {
-    const received = await this.bring(file, { replaces: id });
+  async replace({ id, name }: PictureView, file: File, description: string | null): Promise<void> {
+    const received = await this.bring(file, { replaces: id, ...(description === null ? {} : { description }) });
     if (received?.picture && !received.isKnown) this.sayChanged(id, say.replaced(name));
   }
 

@@ -54,6 +54,28 @@ import { say as common } from '@domatium/core/words/common';
         @if (isOtherShape() && parts()) {
           <p class="quiet">{{ say.itsShapeIsAnotherCutAt(partWords()) }}</p>
         }
+        <fieldset>
+          <legend class="form-label">{{ say.howIsItDescribed }}</legend>
+          <label class="form-check">
+            <input type="radio" class="form-check-input" name="described" [checked]="fits() === true" (change)="fits.set(true)" />
+            <span class="form-check-label">{{ say.asBefore }} <span class="quiet">{{ picture().description || say.itHasNoDescription }}</span></span>
+          </label>
+          <label class="form-check">
+            <input type="radio" class="form-check-input" name="described" [checked]="fits() === false" (change)="fits.set(false)" />
+            <span class="form-check-label">{{ say.withNewWords }}</span>
+          </label>
+          @if (fits() === false) {
+            <textarea
+              class="form-control"
+              rows="2"
+              maxlength="500"
+              [attr.aria-label]="say.describeTheNewOne"
+              [value]="words()"
+              (input)="words.set($any($event.target).value)"
+            ></textarea>
+            <p class="field-note">{{ say.placesWithWordsOfTheirOwn }}</p>
+          }
+        </fieldset>
         @if (all.refusal; as text) {
           <p class="field-error" role="alert">{{ say.bringItInAsAPicture(text) }}</p>
         }
@@ -61,7 +83,7 @@ import { say as common } from '@domatium/core/words/common';
         <p class="quiet" role="status">{{ say.checkingWhereItIsUsed }}</p>
       }
       <div class="foot">
-        <button type="button" class="btn btn-primary" [disabled]="!uses() || !!uses()?.refusal" (click)="replace()">
+        <button type="button" class="btn btn-primary" [disabled]="!uses() || !!uses()?.refusal || !isDescribed()" (click)="replace()">
           {{ say.replaceEverywhere }}
         </button>
         <span class="quiet">{{ say.theCurrentOneIsKeptAnd }}</span>
@@ -77,6 +99,12 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   readonly picture = input.required<PictureView>();
   readonly file = input.required<File>();
   readonly closed = output();
+  /** Whether the description still fits; `null` until that is said. */
+  protected readonly fits = signal<boolean | null>(null);
+  protected readonly words = signal('');
+  protected readonly isDescribed = computed(
+    () => this.fits() === true || (this.fits() === false && !!this.words().trim()),
+  );
   private readonly pictures = inject(PicturesService);
   private readonly sheet = viewChild.required<ElementRef<HTMLElement>>('sheet');
   private readonly before = document.activeElement as HTMLElement | null;
@@ -145,7 +173,7 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   protected readonly namesOf = namesOf;
 
   protected replace(): void {
-    void this.pictures.replace(this.picture(), this.file());
+    void this.pictures.replace(this.picture(), this.file(), this.fits() === false ? this.words() : null);
     this.closed.emit();
   }
 }

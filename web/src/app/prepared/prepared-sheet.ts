@@ -4,7 +4,7 @@ import { instantOfWall, writeEnd, writeInstant, type Instant, type WallTime } fr
 import { RegisterService } from '../hub/register.service';
 import { PreviewView } from '../releases/preview-view';
 import { NO_FAULTS, ReleasingService, type Faults } from '../releases/releasing.service';
-import { PageReview } from '../reviews/page-review';
+import { PageReview } from '../remarks/page-review';
 import { SessionService } from '../hub/session.service';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
@@ -30,18 +30,18 @@ export class PreparedSheet {
   private readonly session = inject(SessionService);
   protected readonly prepared = inject(PreparedService);
   private readonly releasing = inject(ReleasingService);
-  private readonly chosenId = signal<number | null>(null);
   /** The changes as they are being changed; `null` while they are as they were read. */
   protected readonly edited = signal<Required<Changes> | null>(null);
   protected readonly preview = signal<ReleasePreview | null>(null);
   protected readonly faults = signal<Faults>(NO_FAULTS);
   protected readonly refusal = signal<string | null>(null);
   protected readonly isBusy = signal(false);
+  protected readonly words = signal('');
   private key = crypto.randomUUID();
   private asked = 0;
 
   protected readonly chosen = computed<PreparedView | null>(
-    () => this.prepared.all().find(({ id }) => id === this.chosenId()) ?? null,
+    () => this.prepared.all().find(({ id }) => id === this.place.preparedId()) ?? null,
   );
   protected readonly changes = computed(() => (this.edited() ?? this.chosen())?.changes ?? []);
   protected readonly stock = computed(() => (this.edited() ?? this.chosen())?.stock ?? []);
@@ -49,7 +49,7 @@ export class PreparedSheet {
     const names = new Map(this.chosen()?.pages.map(({ id, name }) => [id, name]));
     return this.changes().flatMap((change, index) => {
       const periods: readonly (PreparedPeriod | null)[] = change.act === 'release' ? periodsOf(change) : [null];
-      const name = names.get(change.pageId) ?? 'a page';
+      const name = names.get(change.pageId) ?? common.aPage;
       return periods.map((timed, period) => ({
         key: `${index} ${period}`,
         index,
@@ -98,7 +98,8 @@ export class PreparedSheet {
   }
 
   protected choose(one: PreparedView): void {
-    this.chosenId.set(one.id === this.chosenId() ? null : one.id);
+    this.place.go({ prepared: one.id === this.place.preparedId() ? null : String(one.id) });
+    this.words.set('');
     this.edited.set(null);
     this.refusal.set(null);
     this.key = crypto.randomUUID();
@@ -173,6 +174,23 @@ export class PreparedSheet {
     if (!this.refusal() && this.missing(one) === 1) await this.press();
   }
 
+  /** Says something to the others who work on it; with it, whoever may approve sends it back. */
+  protected async speak(sendsBack: boolean): Promise<void> {
+    const [one, text] = [this.chosen(), this.words().trim()];
+    if (!one || !text) return;
+    await this.run(() => this.prepared.speak(one, text, sendsBack));
+    if (!this.refusal()) this.words.set('');
+  }
+
+  /** The draft of a page, in its editor: visitors have not got it yet. */
+  protected hrefOf(pageId: number): string {
+    return `/portfolios/${this.service.portfolioId()}/pages/${pageId}/edit`;
+  }
+
+  protected said(at: number): string {
+    return writeInstant(at as Instant, this.service.zone(), this.service.now());
+  }
+
   protected missing({ approvals }: PreparedView): number {
     return Math.max(0, approvals.needed - approvals.given.length);
   }
@@ -218,6 +236,8 @@ export class PreparedSheet {
         return say.offFrom(write(change.from));
       case 'move':
         return say.movesToFrom(change.path, write(change.at));
+      case 'retime':
+        return say.anotherPeriod(write(change.from ?? 'now'), end(change.until));
       case 'shift':
         return say.shiftedByDays(change.days);
       case 'afterwards':

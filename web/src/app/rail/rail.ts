@@ -12,15 +12,27 @@ import {
 } from '@angular/core';
 import { NgbDropdownModule, NgbTooltip } from '@ng-bootstrap/ng-bootstrap';
 import type { MarkGroup } from '@domatium/core/register';
-import { isoInstant, MINUTE, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
+import {
+  DAY,
+  dayOf,
+  dayOrderOf,
+  instantOfWall,
+  isoInstant,
+  MINUTE,
+  parseWhen,
+  placeOfZone,
+  writeDistance,
+  writeInstant,
+  type Instant,
+} from '@domatium/core/time';
 import type { RailView } from '../hub/desk';
 import { RegisterService } from '../hub/register.service';
 import { PlaceService, USUAL_REACH, type Reach } from '../hub/place.service';
 import { fineTicksOn, fraction, keyStepOf, snapOf, ticksOn } from '../shared/scale';
 import { say } from '@domatium/core/words/rail';
 
-/** Marks closer than this would touch. */
-const CLOSEST = 13;
+/** Marks closer than this would touch; on a phone each has the room of a finger. */
+const [CLOSEST, CLOSEST_BY_FINGER] = [13, 27];
 /** From an hour or two to ten years. */
 const [SHORTEST, LONGEST] = [2 / 24, 3650];
 const ZOOM = 1.25;
@@ -57,6 +69,10 @@ export class Rail implements AfterViewInit, OnDestroy {
   protected readonly shownAt = computed(() =>
     Math.min(100, Math.max(0, fraction(this.scale(), this.service.handle()) * 100)),
   );
+  /** "London" of Europe/London: whose clock it is. */
+  protected readonly zoneName = computed(() => placeOfZone(this.service.zone()));
+  /** What was typed and is no moment. */
+  protected readonly wrong = signal<string | null>(null);
   protected readonly shownText = computed(() => this.write(this.service.handle()));
   protected readonly underText = computed(() => {
     if (!this.service.isNow()) return writeDistance(this.service.shown(), this.service.now());
@@ -89,7 +105,8 @@ export class Rail implements AfterViewInit, OnDestroy {
     effect(() => {
       const [scope, span] = [this.place.scope(), this.scale()];
       if (!this.service.version()) return;
-      const closest = (CLOSEST / Math.max(1, this.width())) * (span.until - span.from);
+      const apart = this.width() < 700 && matchMedia('(max-width: 700px)').matches ? CLOSEST_BY_FINGER : CLOSEST;
+      const closest = (apart / Math.max(1, this.width())) * (span.until - span.from);
       const now = this.service.now();
       void this.service.desk
         .rail(scope, { from: span.from, until: span.until }, closest, now, now)
@@ -203,8 +220,39 @@ export class Rail implements AfterViewInit, OnDestroy {
     return isAhead ? (ats.find((at) => at > shown) ?? null) : (ats.findLast((at) => at < shown) ?? null);
   }
 
+  /** A moment that was typed; one beyond the rail makes it reach further. */
+  protected typed(field: HTMLInputElement): void {
+    const text = field.value.trim();
+    if (text === this.shownText()) return this.wrong.set(null);
+    const [now, zone] = [this.service.now(), this.service.zone()];
+    if (!text || text.toLowerCase() === say.theWordNow) {
+      this.wrong.set(null);
+      field.value = this.shownText();
+      return this.back();
+    }
+    const local = parseWhen(text, dayOf(now, zone), dayOrderOf());
+    const at = local && instantOfWall({ local, zone });
+    this.wrong.set(at ? null : text);
+    if (!at) return;
+    const { back, ahead } = this.place.reach();
+    const days = (at - now) / DAY;
+    if (days > ahead) this.reachTo({ back, ahead: days * 1.1 });
+    if (days < back) this.reachTo({ back: days * 1.1, ahead });
+    this.see(at);
+    // The same moment written otherwise reads as it is written here.
+    field.value = this.write(at);
+  }
+
+  /** Esc gives back what stood there. */
+  protected leave(field: HTMLInputElement): void {
+    this.wrong.set(null);
+    field.value = this.shownText();
+    field.blur();
+  }
+
   /** Shows the whole application as of a moment. */
   protected see(at: number): void {
+    this.wrong.set(null);
     const minute = Math.round(at / MINUTE) * MINUTE;
     this.place.go({ at: isoInstant(minute as Instant), panel: null }, !this.service.isNow());
   }
@@ -241,7 +289,7 @@ export class Rail implements AfterViewInit, OnDestroy {
 function lengthWords(days: number, word: 'back' | 'ahead'): string {
   const side = days < 0 ? (word === 'back' ? 'ahead' : 'back') : word;
   const length = Math.abs(days);
-  const [n, unit] =
+  const [n, unit]: [number, 'year' | 'day' | 'hour' | 'minute'] =
     length >= 730
       ? [length / 365, 'year']
       : length >= 2
@@ -249,6 +297,5 @@ function lengthWords(days: number, word: 'back' | 'ahead'): string {
         : length >= 1 / 24
           ? [length * 24, 'hour']
           : [length * 1440, 'minute'];
-  const rounded = Math.round(n);
-  return `${rounded} ${unit}${rounded === 1 ? '' : 's'} ${side}`;
+  return say.farFrom(Math.round(n), unit, side);
 }

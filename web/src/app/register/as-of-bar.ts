@@ -42,6 +42,18 @@ import { say } from '@domatium/core/words/register';
     button {
       flex: none;
     }
+    @media (max-width: 700px) {
+      :host {
+        flex-wrap: wrap;
+        gap: 6px;
+      }
+      .quiet {
+        flex: 1 1 100%;
+      }
+      .spacer {
+        display: none;
+      }
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -46,9 +46,8 @@ const findingsInWords = ({ blocks, worthFixing }: NonNullable<RegisterRow['findi
 
 /** Shown beside a sheet: only what tells pages apart. */
 export const BESIDE_A_SHEET = ['choose', 'name', 'when', 'visits'];
-/** Not shown until one asks for them. */
-export const EXTRA_COLUMNS = ['owner', 'labels', 'todo', 'campaign', 'site'];
-
+/** Shown on a phone. */
+export const ON_A_PHONE = ['choose', 'name', 'when'];
 /** The columns of the register. */
 export function columnsFor(context: ColumnContext): ColDef<Item>[] {
   const text = (
@@ -85,6 +84,7 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
       minWidth: 150,
       sortable: true,
       cellClass: 'mono',
+      cellRenderer: drawn(drawAddress),
     },
     {
       colId: 'when',
@@ -186,7 +186,7 @@ function chooseColumn({ isChosen, toggle, toggleAll, isAll }: ColumnContext): Co
       box.type = 'checkbox';
       box.tabIndex = -1;
       box.checked = isChosen(page.id);
-      box.setAttribute('aria-label', `Choose ${page.name}`);
+      box.setAttribute('aria-label', say.choosePage(page.name));
       box.onclick = (event) => {
         event.stopPropagation();
         toggle(page.id, event.shiftKey);
@@ -211,6 +211,22 @@ function textOf(item: Item | undefined, read: (page: RegisterRow) => string): st
 function isLive(item: Item | undefined, { shown }: ColumnContext): boolean {
   const page = pageOf(item);
   return page !== null && rowState(page, shown()) === 'live';
+}
+
+/** An address of which the host gives way first: by their paths pages are told apart. */
+function drawAddress(item: Item | undefined): HTMLElement | null {
+  const page = pageOf(item);
+  if (!page) return null;
+  const element = document.createElement('span');
+  element.className = 'address';
+  const parts = page.role === 'not-found' ? [addressWords(page)] : [page.host, readablePath(page.path)];
+  for (const [n, words] of parts.entries()) {
+    const part = document.createElement('span');
+    part.className = n ? 'path' : 'host';
+    part.textContent = words;
+    element.append(part);
+  }
+  return element;
 }
 
 /** The name, and a word where something on the page is overdue. */

@@ -19,8 +19,8 @@ const ASKED = 200;
 const KINDS: Record<DifferenceKind, string> = {
   comes: say.goLive,
   goes: say.comeOff,
-  revision: 'change',
-  address: 'move',
+  revision: say.changesIt,
+  address: say.movesIt,
 };
 
 /** What visitors get that is different at one moment than at another, in order of time. */

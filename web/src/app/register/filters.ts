@@ -7,13 +7,13 @@ import { ViewService } from '../hub/view.service';
 import { say } from '@domatium/core/words/register';
 import { say as common } from '@domatium/core/words/common';
 
-const ANY: Choice = { value: '', label: 'any' };
+const ANY: Choice = { value: '', label: common.any };
 const GROUPINGS: readonly Choice[] = [
-  { value: '', label: 'none' },
-  { value: 'domain', label: 'domain' },
-  { value: 'site', label: 'site' },
-  { value: 'campaign', label: 'campaign' },
-  { value: 'owner', label: 'owner' },
+  { value: '', label: common.noneOfThem },
+  { value: 'domain', label: say.byDomain },
+  { value: 'site', label: say.bySite },
+  { value: 'campaign', label: say.byCampaign },
+  { value: 'owner', label: say.byOwner },
 ];
 
 /** Filters beside the states, each with what it would leave, and how the list is grouped. */
@@ -38,6 +38,11 @@ const GROUPINGS: readonly Choice[] = [
       display: flex;
       gap: 6px;
       flex-wrap: wrap;
+    }
+    @media (max-width: 700px) {
+      :host {
+        flex-wrap: nowrap;
+      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,17 +74,17 @@ export class Filters {
     const counts = this.view.summary()?.counts.findings;
     return [
       ANY,
-      { value: 'some', label: 'something', count: counts?.some ?? 0 },
+      { value: 'some', label: say.something, count: counts?.some ?? 0 },
       { value: 'blocks', label: say.blocksARelease, count: counts?.blocks ?? 0 },
-      { value: 'none', label: 'nothing', count: counts?.none ?? 0 },
+      { value: 'none', label: say.nothing, count: counts?.none ?? 0 },
     ];
   });
   protected readonly visits = computed<Choice[]>(() => {
     const counts = this.view.summary()?.counts.visits;
     return [
       ANY,
-      { value: 'rising', label: 'rising', count: counts?.rising ?? 0 },
-      { value: 'falling', label: 'falling', count: counts?.falling ?? 0 },
+      { value: 'rising', label: say.rising, count: counts?.rising ?? 0 },
+      { value: 'falling', label: say.falling, count: counts?.falling ?? 0 },
       { value: 'unvisited', label: say.liveNoneForDays(UNVISITED_DAYS), count: counts?.unvisited ?? 0 },
     ];
   });
@@ -93,7 +98,7 @@ export class Filters {
     return [
       ANY,
       ...items.map(({ id, name }, index) => ({ value: String(id), label: name, count: counts?.get(index) ?? 0 })),
-      ...(none ? [{ value: '-', label: 'none', count: none }] : []),
+      ...(none ? [{ value: '-', label: common.noneOfThem, count: none }] : []),
     ];
   }
 }

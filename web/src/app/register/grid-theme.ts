@@ -1,12 +1,12 @@
-import { colorSchemeLight, themeQuartz } from 'ag-grid-community';
+import { colorSchemeVariable, themeQuartz } from 'ag-grid-community';
 
 /** The look of lists: the tokens of the product, as the grid takes them. */
-export const gridTheme = themeQuartz.withPart(colorSchemeLight).withParams({
-  backgroundColor: '#ffffff',
-  foregroundColor: '#22302b',
-  borderColor: '#e9e5da',
-  headerBackgroundColor: '#f6f4ee',
-  headerTextColor: '#5c6963',
+export const gridTheme = themeQuartz.withPart(colorSchemeVariable).withParams({
+  backgroundColor: 'var(--surface)',
+  foregroundColor: 'var(--ink)',
+  borderColor: 'var(--rule-soft)',
+  headerBackgroundColor: 'var(--ground)',
+  headerTextColor: 'var(--quiet)',
   headerFontWeight: 560,
   headerFontSize: 12.5,
   fontFamily: 'inherit',
@@ -15,12 +15,12 @@ export const gridTheme = themeQuartz.withPart(colorSchemeLight).withParams({
   headerHeight: 30,
   wrapperBorder: false,
   wrapperBorderRadius: 0,
-  rowHoverColor: '#faf8f3',
-  selectedRowBackgroundColor: '#e4efe8',
-  headerColumnResizeHandleColor: '#dcd7ca',
+  rowHoverColor: 'color-mix(in srgb, var(--ground) 60%, var(--surface))',
+  selectedRowBackgroundColor: 'var(--moss-tint)',
+  headerColumnResizeHandleColor: 'var(--rule)',
   cellHorizontalPadding: 8,
   spacing: 6,
   columnBorder: false,
   focusShadow: 'none',
-  accentColor: '#2e6a50',
+  accentColor: 'var(--moss)',
 });

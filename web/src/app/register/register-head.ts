@@ -17,7 +17,7 @@ const LABELS: Record<StateFilter, string> = {
   live: say.live,
   coming: say.coming,
   ending: say.endingSoon,
-  ended: 'Ended',
+  ended: say.ended,
   draft: say.drafts,
 };
 
@@ -45,6 +45,7 @@ export class RegisterHead {
     const counts = this.view.summary()?.counts.states;
     return STATE_FILTERS.map((state) => ({
       state,
+      title: state === 'ending' ? say.offWithinTwoWeeks : '',
       label: state === 'all' ? say.all : `${LABELS[state]} ${(counts?.[state] ?? 0).toLocaleString('en-GB')}`,
     }));
   });

@@ -36,7 +36,7 @@ import { dayOf } from '@domatium/core/time';
 import { fraction } from '../shared/scale';
 import { PlaceService } from '../hub/place.service';
 import { BulkBar } from '../many/bulk-bar';
-import { BESIDE_A_SHEET, columnsFor, pageOf } from './columns';
+import { BESIDE_A_SHEET, columnsFor, ON_A_PHONE, pageOf } from './columns';
 import { FIRST_ROWS, type Item } from '../hub/desk';
 import { Glance } from './glance';
 import { gridTheme } from './grid-theme';
@@ -81,12 +81,16 @@ export class RegisterView implements OnDestroy {
   private drawnList = 0;
   private drawnNow = 0;
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
-  protected readonly kept = new KeptColumns();
+  protected readonly kept = inject(KeptColumns);
   protected readonly glance = new Glance(
     () => this.frame()?.nativeElement,
     () => this.hasSheet(),
   );
   private readonly lineArrivals = this.lines.arrived.subscribe((ids) => this.redraw(['line'], new Set(ids)));
+  private readonly narrow = matchMedia('(max-width: 700px)');
+  /** On a phone there is room for what tells pages apart. */
+  private readonly isNarrow = signal(this.narrow.matches);
+  private readonly onNarrow = () => this.isNarrow.set(this.narrow.matches);
   private grid: GridApi<Item> | null = null;
   private readonly geometry = signal<{ left: number; width: number; visible: boolean }>({
     left: 0,
@@ -152,8 +156,12 @@ export class RegisterView implements OnDestroy {
   };
 
   constructor() {
+    this.narrow.addEventListener('change', this.onNarrow);
     effect(() => {
       if (this.view.answer()) queueMicrotask(() => this.refresh());
+    });
+    effect(() => {
+      if (this.view.listWanted()) queueMicrotask(() => this.focusList());
     });
     effect(() => {
       this.service.scale();
@@ -172,22 +180,36 @@ export class RegisterView implements OnDestroy {
     });
     effect(() => {
       const [open, hidden] = [this.hasSheet(), this.kept.hidden()];
+      this.kept.shown();
+      this.isNarrow();
       this.place.pageId();
       this.service.isNow();
       queueMicrotask(() => {
+        if (this.grid) this.kept.apply(this.grid);
         this.showColumns(open, hidden);
         this.grid?.redrawRows();
       });
     });
   }
 
+  /** To the row of the open page, or the first. */
+  private focusList(): void {
+    const rows = this.grid?.getRenderedNodes() ?? [];
+    const open = rows.find(({ data }) => pageOf(data)?.id === this.place.pageId());
+    const index = open?.rowIndex ?? 0;
+    this.grid?.ensureIndexVisible(index);
+    this.grid?.setFocusedCell(index, 'name');
+  }
+
   ngOnDestroy(): void {
+    this.narrow.removeEventListener('change', this.onNarrow);
     this.glance.end();
     this.lineArrivals.unsubscribe();
   }
 
   protected ready({ api }: GridReadyEvent<Item>): void {
     this.grid = api;
+    if (this.place.columns() === null) this.kept.say();
     this.kept.apply(api);
     const [column, direction] = (this.place.sort() || 'changed:desc').split(':');
     if (column)
@@ -259,7 +281,6 @@ export class RegisterView implements OnDestroy {
 
   protected toggleColumn(colId: string): void {
     this.kept.toggle(colId);
-    setTimeout(() => this.kept.keep(this.grid));
   }
 
   protected open(item: Item | undefined): void {
@@ -296,7 +317,10 @@ export class RegisterView implements OnDestroy {
   private showColumns(hasSheet: boolean, hidden: ReadonlySet<string>): void {
     const ids = this.columns.map(({ colId }) => colId as string);
     const isShown = (id: string) =>
-      (id !== 'choose' || this.service.isNow()) && !hidden.has(id) && (!hasSheet || BESIDE_A_SHEET.includes(id));
+      (id !== 'choose' || this.service.isNow()) &&
+      !hidden.has(id) &&
+      (!hasSheet || BESIDE_A_SHEET.includes(id)) &&
+      (!this.isNarrow() || ON_A_PHONE.includes(id));
     this.grid?.setColumnsVisible(
       ids.filter((id) => isShown(id)),
       true,

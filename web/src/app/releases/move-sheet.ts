@@ -6,6 +6,8 @@ import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
+import { MakeRoom } from './make-room';
+import { PressFoot } from './press-foot';
 import { PreviewView } from './preview-view';
 import { say } from '@domatium/core/words/releases';
 import { say as common } from '@domatium/core/words/common';
@@ -13,7 +15,7 @@ import { say as common } from '@domatium/core/words/common';
 /** Gives a page another path; its old address redirects to it unless something else is chosen. */
 @Component({
   selector: 'dm-move-sheet',
-  imports: [WideSheet, MomentField, AnswerField, PreviewView],
+  imports: [WideSheet, MomentField, AnswerField, PreviewView, PressFoot, MakeRoom],
   template: `
     <dm-wide-sheet
       [heading]="say.changeThePathOf((page()?.name ?? ''))"
@@ -38,6 +40,7 @@ import { say as common } from '@domatium/core/words/common';
       } @else if (check(); as checked) {
         <div class="field-note">{{ checked.words }}</div>
       }
+      <dm-make-room [holders]="holders()" [rooms]="rooms()" [maySwap]="true" (chosen)="rooms.set($event)" />
       <h3 class="section-label spaced">{{ common.when }}</h3>
       <div class="when-row">
         <span>{{ common.from }}</span>
@@ -76,20 +79,24 @@ import { say as common } from '@domatium/core/words/common';
         />
       }
       <dm-preview-view
+        [isJudging]="isJudging()"
+        [meanwhile]="meanwhile()"
+        (seen)="acknowledge()"
         [isWaiting]="changes() !== null"
         [preview]="preview()"
         [faults]="faults()"
         [shownElsewhere]="['changes[0].at', 'changes[0].path', 'changes[0].leaves']"
       />
       <ng-container foot>
-        <button
-          type="button"
-          class="btn btn-primary"
-          [disabled]="isBusy() || blocking() > 0 || !preview()"
-          (click)="go()"
-        >
-          {{ label() }}
-        </button>
+        <dm-press-foot
+          [label]="label()"
+          [mayPress]="mayPress()"
+          [mayPrepare]="mayPrepare()"
+          [wantsApproval]="wantsApproval()"
+          [blocking]="blocking()"
+          (pressed)="go()"
+          (prepared)="prepare(page()?.name ?? '')"
+        />
       </ng-container>
     </dm-wide-sheet>
   `,
@@ -115,7 +122,7 @@ export class MoveSheet extends ChangeForm {
   protected readonly check = signal<AddressCheck | null>(null);
   private readonly typedFault = computed(() => {
     const checked = checkTypedPath(this.typed());
-    return checked.ok ? null : checked.why;
+    return checked.ok ? null : checked.why.message;
   });
   protected readonly problem = computed(() => this.typedFault() ?? this.errorOf('path'));
   private readonly isMoved = computed(() => {
@@ -155,6 +162,8 @@ export class MoveSheet extends ChangeForm {
     });
     effect((cleanUp) => {
       const path = this.typed();
+      // Another address is another page that may have it.
+      untracked(() => this.rooms.set([]));
       const page = this.page();
       if (!page || this.typedFault() || !this.isMoved()) return void this.check.set(null);
       const timer = setTimeout(

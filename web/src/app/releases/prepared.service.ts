@@ -48,6 +48,14 @@ export class PreparedService {
     });
   }
 
+  /** Says something of it to those who work on it, or sends it back with words. */
+  speak(one: PreparedView, text: string, sendsBack: boolean): Promise<string | null> {
+    return this.tried(async () => {
+      const params = { ...this.params(), preparedId: one.id };
+      await this.client.call(api.sayOfPrepared, { params, body: { version: one.version, text, sendsBack } });
+    });
+  }
+
   change(one: PreparedView, name: string, { changes, stock = [] }: Changes): Promise<string | null> {
     return this.tried(async () => {
       const params = { ...this.params(), preparedId: one.id };

@@ -3,8 +3,9 @@ import type { ReleasePreview } from '@domatium/contracts';
 import { writeEnd, writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { Breakable } from '../shared/breakable';
-import type { Faults } from './releasing.service';
+import { missingPieceOf, type Faults } from './releasing.service';
 import { say } from '@domatium/core/words/releases';
+import { say as common } from '@domatium/core/words/common';
 
 /** Before the button: what changes for visitors, what is cut, and what has to be mended first. */
 @Component({
@@ -12,6 +13,7 @@ import { say } from '@domatium/core/words/releases';
   imports: [Breakable],
   templateUrl: './preview-view.html',
   styleUrl: './preview-view.scss',
+  host: { '[class.judging]': 'isJudging()', '[attr.aria-busy]': 'isJudging()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PreviewView {
@@ -20,8 +22,16 @@ export class PreviewView {
   readonly faults = input.required<Faults>();
   /** Field paths whose faults are shown beside their fields already. */
   readonly shownElsewhere = input<readonly string[]>([]);
+  /** What is there was judged of something else: it is not shown until the answer is there. */
+  readonly isJudging = input(false);
   /** Whether a preview was asked for; without it the fields above are not complete yet. */
   readonly isWaiting = input(true);
+  /** Whether a piece that shows nothing yet can go with the release. */
+  readonly takesPieces = input(false);
+  /** What somebody else did to what this rests on while it was looked at. */
+  readonly meanwhile = input<ReleasePreview['latest']>(null);
+  readonly seen = output();
+  readonly withPiece = output<number>();
   readonly goTo = output<{ blockId: string; field: string } | null>();
   private readonly service = inject(RegisterService);
 
@@ -65,6 +75,21 @@ export class PreviewView {
     this.faults().fields.filter(({ path }) => !this.shownElsewhere().some((shown) => path.startsWith(shown))),
   );
 
+  protected readonly meanwhileWords = computed(() => {
+    const latest = this.meanwhile();
+    if (!latest) return null;
+    const [who, at] = [
+      latest.by ?? say.somebody,
+      writeInstant(latest.at as Instant, this.service.zone(), this.service.now()),
+    ];
+    return latest.summary === null ? say.changedTheDraftMeanwhile(who, at) : say.didMeanwhile(who, at, latest.summary);
+  });
+
+  /** The piece that a finding is about, where it can go with the release. */
+  protected pieceOf(finding: ReleasePreview['findings'][number]): number | null {
+    return this.takesPieces() ? missingPieceOf(finding) : null;
+  }
+
   /** Of many pages each is named. */
   protected ofPage(name: string): string {
     return (this.preview()?.pages.length ?? 0) > 1 && name ? `${name}: ` : '';
@@ -72,6 +97,6 @@ export class PreviewView {
 
   private write(at: number): string {
     const now = this.service.now();
-    return at <= (this.preview()?.now ?? 0) ? 'now' : writeInstant(at as Instant, this.service.zone(), now);
+    return at <= (this.preview()?.now ?? 0) ? common.atPresent : writeInstant(at as Instant, this.service.zone(), now);
   }
 }

@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal, inject } from '@angular/core';
 import { Router } from '@angular/router';
-import type { AnswerInput, ReleaseChange, ReleasePreview } from '@domatium/contracts';
+import type { AnswerInput, ReleaseChange, ReleasePreview, StockChange } from '@domatium/contracts';
 import { instantOfWall, wallOf, writeEnd, DAY, type Instant } from '@domatium/core/time';
-import { PageReview } from '../reviews/page-review';
+import { PageReview } from '../remarks/page-review';
 import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
 import { PlanDrawing } from '../shared/plan-drawing';
+import { MakeRoom } from './make-room';
+import { PressFoot } from './press-foot';
 import { PreviewView } from './preview-view';
 import { say } from '@domatium/core/words/releases';
 import { say as common } from '@domatium/core/words/common';
@@ -15,7 +17,7 @@ import { say as common } from '@domatium/core/words/common';
 /** Releases a page's draft for a period, and says before the button what that changes for whom. */
 @Component({
   selector: 'dm-release-sheet',
-  imports: [PageReview, WideSheet, MomentField, AnswerField, PreviewView, PlanDrawing],
+  imports: [PageReview, WideSheet, MomentField, AnswerField, PreviewView, PlanDrawing, PressFoot, MakeRoom],
   templateUrl: './release-sheet.html',
   styleUrl: './release-form.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,6 +33,17 @@ export class ReleaseSheet extends ChangeForm {
   protected readonly until = signal<string | null>(null);
   protected readonly afterwards = signal<AnswerInput | null>({ kind: 'not-found' });
   protected readonly cutsLater = signal(false);
+  /** Pieces that are released with the page, because it would show nothing of them. */
+  protected readonly withPieces = signal<readonly number[]>([]);
+  protected override readonly stock = computed<readonly StockChange[]>(() => {
+    const from = this.from();
+    return this.withPieces().map((itemId) => ({
+      act: 'put',
+      itemId,
+      from: from === 'now' ? 'now' : this.wall(from),
+      until: null,
+    }));
+  });
   private hasChosenEnd = false;
 
   protected readonly change = computed<ReleaseChange | null>(() => {
@@ -103,11 +116,13 @@ export class ReleaseSheet extends ChangeForm {
   }
 
   protected chooseFrom(local: string | null): void {
+    this.rooms.set([]);
     this.from.set(local ?? 'now');
   }
 
   protected chooseUntil(local: string | null): void {
     this.hasChosenEnd = true;
+    this.rooms.set([]);
     this.until.set(local);
   }
 

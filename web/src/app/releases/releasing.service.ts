@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { Changes, ReleasePreview, ReleaseView } from '@domatium/contracts';
+import type { Changes, ReleaseBody, ReleasePreview, ReleaseView } from '@domatium/contracts';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Cancelled, Refusal } from '../hub/api';
 import type { Work } from '../shared/work';
@@ -41,7 +41,7 @@ export class ReleasingService {
    * person cancels, nothing changes unless it was decided already, and then that is said.
    */
   async release(
-    changes: Changes,
+    changes: Changes & Pick<ReleaseBody, 'basis'>,
     key: string,
     done: string,
     { link, work }: { link?: Notice['link']; work?: Work } = {},
@@ -102,6 +102,15 @@ export class ReleasingService {
   private params() {
     return { portfolioId: this.register.portfolioId() };
   }
+}
+
+/**
+ * The piece of a finding that shows nothing when its page goes live. One that only ends later is no such: it would take its
+ * draft to pages that show it now.
+ */
+export function missingPieceOf({ code, severity, params }: ReleasePreview['findings'][number]): number | null {
+  const { piece, itemId } = params as { piece: string | null; itemId: number };
+  return code === 'piece-not-out' && severity === 'blocks' && piece !== null ? itemId : null;
 }
 
 function faultsOf(error: unknown): Faults {

@@ -4,6 +4,7 @@ import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import { AnswerField } from './answer-field';
 import { ChangeForm } from './change-form';
+import { PressFoot } from './press-foot';
 import { PreviewView } from './preview-view';
 import { say } from '@domatium/core/words/releases';
 import { say as common } from '@domatium/core/words/common';
@@ -11,7 +12,7 @@ import { say as common } from '@domatium/core/words/common';
 /** Takes a page off, now or later, and says what visitors get instead. */
 @Component({
   selector: 'dm-take-off-sheet',
-  imports: [WideSheet, MomentField, AnswerField, PreviewView],
+  imports: [WideSheet, MomentField, AnswerField, PreviewView, PressFoot],
   template: `
     <dm-wide-sheet
       [heading]="say.takeOffWithName((page()?.name ?? ''))"
@@ -52,22 +53,24 @@ import { say as common } from '@domatium/core/words/common';
         (changed)="$event && afterwards.set($event)"
       />
       <dm-preview-view
+        [isJudging]="isJudging()"
+        [meanwhile]="meanwhile()"
+        (seen)="acknowledge()"
         [preview]="preview()"
         [faults]="faults()"
         [shownElsewhere]="['changes[0].from', 'changes[0].afterwards']"
       />
       <ng-container foot>
-        <button
-          type="button"
-          class="btn btn-danger"
-          [disabled]="isBusy() || blocking() > 0 || !preview()"
-          (click)="go()"
-        >
-          {{ label() }}
-        </button>
-        @if (blocking()) {
-          <span class="quiet">{{ blocking() === 1 ? say.oneThingBlocksThis : say.thingsBlockThis(blocking()) }}</span>
-        }
+        <dm-press-foot
+          [label]="label()"
+          [mayPress]="mayPress()"
+          [mayPrepare]="mayPrepare()"
+          [wantsApproval]="wantsApproval()"
+          [blocking]="blocking()"
+          [isEnding]="true"
+          (pressed)="go()"
+          (prepared)="prepare(page()?.name ?? '')"
+        />
       </ng-container>
     </dm-wide-sheet>
   `,

@@ -10,16 +10,17 @@ import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { tried } from '../hub/answer';
 import { Api, Refusal } from '../hub/api';
 import { errorsOf, type FieldErrors } from '../hub/forms';
+import { RemarkAnswers } from '../remarks/remark-answers';
 import { say } from '@domatium/core/words/reviews';
 import { say as common } from '@domatium/core/words/common';
 
 const NARROW = '(max-width: 760px)';
-const SAID: Record<RemarkKind, string> = { fine: 'fine', change: say.pleaseChangeSmall, remark: 'remark' };
+const SAID: Record<RemarkKind, string> = { fine: say.fine, change: say.pleaseChangeSmall, remark: say.remarkSmall };
 
 /** What a private link opens: its pages as their drafts have them, and a place to say what one thinks. */
 @Component({
   selector: 'dm-private-view',
-  imports: [Canvas],
+  imports: [Canvas, RemarkAnswers],
   templateUrl: './private-view.html',
   styleUrl: './private-view.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -124,6 +125,18 @@ export class PrivateLink {
 
   protected written(at: number): string {
     return writeInstant(at as Instant, this.view()?.zone ?? 'UTC', Date.now() as Instant);
+  }
+
+  protected readonly write = (at: number) => this.written(at);
+
+  protected async answer(remarkId: number, text: string): Promise<void> {
+    const params = { token: this.token(), remarkId };
+    const answer = await tried(() =>
+      this.client.call(api.answerPrivately, { params, body: { text, name: this.name() } }),
+    );
+    this.errors.set('errors' in answer ? answer.errors : {});
+    const page = this.page();
+    if (page) await this.open(page.id);
   }
 
   protected saidWords(kind: RemarkKind): string {

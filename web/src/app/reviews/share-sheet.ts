@@ -7,7 +7,7 @@ import { DayField } from '../shared/day-field';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
-import { ReviewsService } from './reviews.service';
+import { ReviewsService } from '../remarks/reviews.service';
 import { say } from '@domatium/core/words/reviews';
 import { say as common } from '@domatium/core/words/common';
 

@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { changePasswordBody, type FactorView, type SessionRowView } from '@domatium/contracts';
+import { changePasswordBody, type FactorView, type MailWish, type SessionRowView } from '@domatium/contracts';
 import { writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import type { Answer } from '../hub/answer';
 import { errorsOf, type FieldErrors } from '../hub/forms';
 import { NoticeService } from '../hub/notices';
+import { chosenScheme, chooseScheme, SCHEMES, type Scheme } from '../shared/scheme';
 import { WideSheet } from '../shared/wide-sheet';
 import { PlaceService } from '../hub/place.service';
 import { AccountService } from './account.service';
@@ -18,6 +19,32 @@ import { say as common } from '@domatium/core/words/common';
   imports: [WideSheet],
   template: `
     <dm-wide-sheet [heading]="say.yourAccount" [lead]="session.session()?.account?.email ?? ''" (closed)="place.go({ panel: null })">
+      <h3 class="section-label">{{ say.yourName }}</h3>
+      <form class="one-line" (submit)="$event.preventDefault(); rename(named.value)">
+        <input #named class="form-control" autocomplete="name" maxlength="100" [value]="session.session()?.account?.name ?? ''" [attr.aria-label]="say.yourName" />
+        <button type="submit" class="btn btn-plain">{{ common.change }}</button>
+      </form>
+      <div class="field-error" role="alert">{{ errors()['name'] }}</div>
+
+      <h3 class="section-label">{{ say.howYouAreToldByMail }}</h3>
+      <div class="choices" role="group" [attr.aria-label]="say.howYouAreToldByMail">
+        <button type="button" [attr.aria-pressed]="session.session()?.account?.mailWish === 'at-once'" (click)="wish('at-once')">
+          {{ say.atOnce }}
+        </button>
+        <button type="button" [attr.aria-pressed]="session.session()?.account?.mailWish === 'daily'" (click)="wish('daily')">
+          {{ say.onceADay }}
+        </button>
+      </div>
+      <p class="field-note">{{ say.ofApprovalsRemarksAndPages }}</p>
+
+      <h3 class="section-label">{{ say.colours }}</h3>
+      <div class="choices" role="group" [attr.aria-label]="say.colours">
+        @for (one of schemes; track one) {
+          <button type="button" [attr.aria-pressed]="scheme() === one" (click)="chooseScheme(one)">{{ say.scheme[one] }}</button>
+        }
+      </div>
+      <p class="field-note">{{ say.onThisDevice }}</p>
+
       <h3 class="section-label">{{ say.secondFactor }}</h3>
       @if (codes(); as all) {
         <div class="told" role="status">
@@ -126,6 +153,8 @@ import { say as common } from '@domatium/core/words/common';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class AccountSheet {
+  protected readonly schemes = SCHEMES;
+  protected readonly scheme = signal(chosenScheme());
   protected readonly say = say;
   protected readonly common = common;
   protected readonly session = inject(SessionService);
@@ -153,6 +182,21 @@ export class AccountSheet {
     const [factor, sessions] = await Promise.all([this.account.factor(), this.account.sessions()]);
     if ('value' in factor) this.factor.set(factor.value);
     if ('value' in sessions) this.sessions.set(sessions.value);
+  }
+
+  protected chooseScheme(scheme: Scheme): void {
+    chooseScheme(scheme);
+    this.scheme.set(scheme);
+  }
+
+  protected async rename(name: string): Promise<void> {
+    const wish = this.session.session()?.account.mailWish ?? 'at-once';
+    if (this.took(await this.account.setAccount(name, wish))) await this.session.reload();
+  }
+
+  protected async wish(wish: MailWish): Promise<void> {
+    const name = this.session.session()?.account.name ?? '';
+    if (this.took(await this.account.setAccount(name, wish))) await this.session.reload();
   }
 
   protected written(at: number): string {

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { FactorView, SessionRowView } from '@domatium/contracts';
+import type { FactorView, MailWish, SessionRowView } from '@domatium/contracts';
 import { tried, type Answer } from '../hub/answer';
 import { api, Api } from '../hub/api';
 
@@ -10,6 +10,10 @@ export class AccountService {
 
   sessions(): Promise<Answer<readonly SessionRowView[]>> {
     return tried(() => this.client.call(api.ownSessions, {}));
+  }
+
+  setAccount(name: string, mailWish: MailWish): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.setAccount, { body: { name, mailWish } }));
   }
 
   endSession(sessionId: number): Promise<Answer<{ ended: number }>> {

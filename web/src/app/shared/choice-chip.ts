@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
+import { say as common } from '@domatium/core/words/common';
 
 export interface Choice {
   /** Empty for any. */
@@ -63,6 +64,6 @@ export class ChoiceChip {
   readonly choices = input.required<readonly Choice[]>();
   readonly picked = output<string>();
   protected readonly chosen = computed(
-    () => this.choices().find(({ value }) => value === this.value())?.label ?? (this.value() || 'any'),
+    () => this.choices().find(({ value }) => value === this.value())?.label ?? (this.value() || common.any),
   );
 }

@@ -1,8 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
-import { dayOf, parseDay, writeDay } from '@domatium/core/time';
+import { dayOf, dayOrderOf, parseDay, writeDay } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { say } from '@domatium/core/words/shared';
+
+/** As the browser writes days. */
+const ORDER = dayOrderOf();
 
 /** A day, written out, typed or chosen. Emits `YYYY-MM-DD`, what was typed where it is no day, or `null` where it was cleared. */
 @Component({
@@ -57,6 +60,7 @@ import { say } from '@domatium/core/words/shared';
       color: var(--quiet);
       padding: 0 8px;
       font-size: 0.75rem;
+      min-height: 24px;
     }
     button::after {
       display: none;
@@ -82,7 +86,7 @@ export class DayField {
   });
 
   protected set(typed: string): void {
-    this.changed.emit(typed.trim() ? (parseDay(typed, this.today()) ?? typed) : null);
+    this.changed.emit(typed.trim() ? (parseDay(typed, this.today(), ORDER) ?? typed) : null);
   }
 
   protected pick({ year, month, day }: NgbDateStruct, calendar: NgbDropdown): void {

@@ -1,8 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { NgbDatepickerModule, NgbDropdown, NgbDropdownModule, type NgbDateStruct } from '@ng-bootstrap/ng-bootstrap';
-import { dayOf, parseDay, parseTime, writeDay } from '@domatium/core/time';
+import { dayOf, dayOrderOf, parseDay, parseTime, writeDay } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { say } from '@domatium/core/words/shared';
+
+/** As the browser writes days. */
+const ORDER = dayOrderOf();
 
 /**
  * A day, written out, and a time in the portfolio's zone, typed or chosen. Emits `YYYY-MM-DDTHH:mm`, what was typed
@@ -13,13 +16,13 @@ import { say } from '@domatium/core/words/shared';
   imports: [NgbDropdownModule, NgbDatepickerModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <span class="both" [class.invalid]="!!error()" ngbDropdown #calendar="ngbDropdown" container="body" autoClose="outside">
+    <span class="both" [class.invalid]="!!error() || !!wrong()" ngbDropdown #calendar="ngbDropdown" container="body" autoClose="outside">
       <input
         type="text"
         class="day"
         autocomplete="off"
         [attr.aria-label]="say.day(label())"
-        [attr.aria-invalid]="!!error()"
+        [attr.aria-invalid]="!!error() || !!wrong()"
         [value]="dayText()"
         (focus)="$any($event.target).select()"
         (change)="setDay($any($event.target).value)"
@@ -33,7 +36,7 @@ import { say } from '@domatium/core/words/shared';
         inputmode="numeric"
         autocomplete="off"
         [attr.aria-label]="say.time(label())"
-        [attr.aria-invalid]="!!error()"
+        [attr.aria-invalid]="!!error() || !!wrong()"
         [value]="time()"
         (focus)="$any($event.target).select()"
         (change)="setTime($any($event.target).value)"
@@ -44,6 +47,9 @@ import { say } from '@domatium/core/words/shared';
         }
       </div>
     </span>
+    @if (wrong(); as text) {
+      <span class="field-error" role="alert">{{ text }}</span>
+    }
   `,
   styles: `
     .both {
@@ -79,6 +85,7 @@ import { say } from '@domatium/core/words/shared';
       color: var(--quiet);
       padding: 0 6px;
       font-size: 0.75rem;
+      min-height: 24px;
     }
     button::after {
       display: none;
@@ -97,10 +104,19 @@ export class MomentField {
   private readonly register = inject(RegisterService);
   private readonly today = computed(() => dayOf(this.register.now(), this.register.zone()));
 
+  /** What was typed and is no day or time stands as it was typed, beside what is wrong with it. */
+  private readonly typed = signal<{ readonly value: string; readonly day: string; readonly time: string } | null>(null);
   private readonly parts = computed(() => {
-    const value = this.value() ?? '';
-    const at = value.lastIndexOf('T');
-    return at < 0 ? { day: value, time: '' } : { day: value.slice(0, at), time: value.slice(at + 1) };
+    const [value, typed] = [this.value() ?? '', this.typed()];
+    if (typed?.value === value) return typed;
+    const [, day = value, time = ''] = /^(\d{4}-\d\d-\d\d)T(.*)$/.exec(value) ?? [];
+    return { day, time };
+  });
+  protected readonly wrong = computed(() => {
+    const { day, time } = this.parts();
+    if (!this.value()) return null;
+    if (parseDay(day, this.today()) !== day) return say.thatIsNoDay(day);
+    return parseTime(time) === time ? null : say.thatIsNoTime(time);
   });
   protected readonly dayText = computed(() => writeDay(this.parts().day));
   protected readonly time = computed(() => this.parts().time);
@@ -113,11 +129,17 @@ export class MomentField {
 
   protected setDay(typed: string): void {
     if (!typed.trim()) this.changed.emit(null);
-    else this.changed.emit(`${parseDay(typed, this.today()) ?? typed}T${this.time() || '00:00'}`);
+    else this.take(parseDay(typed, this.today(), ORDER) ?? typed, this.time() || '00:00');
   }
 
   protected setTime(typed: string): void {
-    this.changed.emit(`${this.parts().day || this.today()}T${parseTime(typed) ?? typed}`);
+    this.take(this.parts().day || this.today(), parseTime(typed) ?? typed);
+  }
+
+  private take(day: string, time: string): void {
+    const value = `${day}T${time}`;
+    this.typed.set({ value, day, time });
+    this.changed.emit(value);
   }
 
   protected pick({ year, month, day }: NgbDateStruct, calendar: NgbDropdown): void {

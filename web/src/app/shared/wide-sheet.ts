@@ -75,6 +75,30 @@ import { say as common } from '@domatium/core/words/common';
       gap: 12px;
       align-items: center;
     }
+    @media (max-width: 700px) {
+      section {
+        padding: 12px 0 0 16px;
+        border-left: 0;
+      }
+      .sheet-head,
+      .lead-line,
+      .content {
+        padding-right: 16px;
+      }
+      .lead-line {
+        margin-right: 0;
+      }
+      .close {
+        min-width: 40px;
+        min-height: 36px;
+      }
+      .sheet-foot {
+        flex-wrap: wrap;
+        gap: 8px;
+        margin-right: 16px;
+        padding-right: 0;
+      }
+    }
   `,
 })
 export class WideSheet implements AfterViewInit, OnDestroy {

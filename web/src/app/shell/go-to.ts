@@ -14,6 +14,15 @@ import {
 import { NgbTypeahead } from '@ng-bootstrap/ng-bootstrap';
 import { readablePath } from '@domatium/core/address';
 import { matches } from '@domatium/core/text';
+import {
+  dayOf,
+  dayOrderOf,
+  instantOfWall,
+  isoInstant,
+  parseWhen,
+  writeDistance,
+  writeInstant,
+} from '@domatium/core/time';
 import { merge, Subject, switchMap, tap, type OperatorFunction } from 'rxjs';
 import { RegisterService } from '../hub/register.service';
 import { ViewsService } from '../views/views.service';
@@ -22,7 +31,7 @@ import { say as common } from '@domatium/core/words/common';
 import { say } from '@domatium/core/words/shell';
 
 interface Goal {
-  readonly kind: 'page' | 'site' | 'campaign' | 'view' | 'do';
+  readonly kind: 'page' | 'site' | 'campaign' | 'view' | 'moment' | 'do';
   readonly name: string;
   readonly more: string;
   readonly go: () => void;
@@ -33,6 +42,7 @@ const KINDS: Record<Goal['kind'], string> = {
   site: common.site,
   campaign: common.campaign,
   view: say.view,
+  moment: common.when,
   do: 'Do',
 };
 const PAGES = 8;
@@ -199,6 +209,20 @@ export class GoTo implements AfterViewInit, OnDestroy {
       panel('view', say.preparedReleases, 'prepared'),
       panel('view', say.templates, 'templates'),
       panel('view', say.people, 'people'),
+      panel('view', say.record, 'record'),
+      panel('view', say.portfolio, 'portfolio'),
+      panel('view', say.pagesOfAllPortfolios, 'everywhere'),
+      panel('view', say.templates, 'templates'),
+      panel('view', say.people, 'people'),
+      panel('view', say.record, 'record'),
+      panel('view', say.portfolio, 'portfolio'),
+      panel('view', say.pagesOfAllPortfolios, 'everywhere'),
+      ...(head?.sites ?? []).map(({ id, name }): Goal => ({
+        kind: 'site',
+        name: say.siteSheetOf(name),
+        more: '',
+        go: () => this.place.go({ ...EVERYTHING, scope: `site:${id}`, page: null, panel: 'site' }),
+      })),
       panel('view', say.privateLinks, 'share'),
       ...this.views
         .named()
@@ -224,7 +248,25 @@ export class GoTo implements AfterViewInit, OnDestroy {
       go: () => this.place.go({ page: id, panel: null }),
     }));
     const others = this.others().filter(({ name, more }) => !typed || matches(typed, [name, more]));
-    return [...others.slice(0, MOST - pages.length), ...pages].slice(0, MOST);
+    const goals = [...others.slice(0, MOST - pages.length), ...pages].slice(0, MOST);
+    const moment = this.momentIn(typed);
+    // Half a word may be a day by chance.
+    const isMeant = /\d|day$|tomorrow/i.test(typed);
+    return moment ? (isMeant ? [moment, ...goals] : [...goals, moment]) : goals;
+  }
+
+  /** The portfolio as of a moment that was typed. */
+  private momentIn(typed: string): Goal | null {
+    const [now, zone] = [this.service.now(), this.service.zone()];
+    const local = parseWhen(typed, dayOf(now, zone), dayOrderOf());
+    const at = local && instantOfWall({ local, zone });
+    if (!at) return null;
+    return {
+      kind: 'moment',
+      name: say.asOf(writeInstant(at, zone, now)),
+      more: writeDistance(at, now),
+      go: () => this.place.go({ at: isoInstant(at), panel: null }),
+    };
   }
 
   protected take(goal: Goal): void {

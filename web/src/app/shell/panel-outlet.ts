@@ -40,7 +40,12 @@ export class PanelOutlet {
     if (isOfMoment && this.service.isNow()) return null;
     if (!of) return { name, inputs: {} };
     const scope = this.place.scope();
-    const id = of === 'pageId' ? this.place.pageId() : scope?.kind === 'campaign' ? scope.id : null;
+    const ids = {
+      pageId: this.place.pageId(),
+      campaignId: scope?.kind === 'campaign' ? scope.id : null,
+      siteId: scope?.kind === 'site' ? scope.id : null,
+    };
+    const id = ids[of];
     return id === null ? null : { name, inputs: { [of]: id } };
   });
 

@@ -5,7 +5,7 @@ import type { Panel } from '../hub/place.service';
 export interface PanelEntry {
   readonly load: () => Promise<Type<unknown>>;
   /** What it is of, given to its input of that name; where there is none it does not open. */
-  readonly of?: 'pageId' | 'campaignId';
+  readonly of?: 'pageId' | 'campaignId' | 'siteId';
   /** It shows the past or what is planned, and nothing of now. */
   readonly isOfMoment?: boolean;
 }
@@ -15,6 +15,7 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   new: { load: () => import('../pages/new-page-sheet').then((m) => m.NewPageSheet) },
   release: { load: () => import('../releases/release-sheet').then((m) => m.ReleaseSheet), of: 'pageId' },
   'take-off': { load: () => import('../releases/take-off-sheet').then((m) => m.TakeOffSheet), of: 'pageId' },
+  period: { load: () => import('../releases/period-sheet').then((m) => m.PeriodSheet), of: 'pageId' },
   move: { load: () => import('../releases/move-sheet').then((m) => m.MoveSheet), of: 'pageId' },
   history: { load: () => import('../pages/history-sheet').then((m) => m.HistorySheet), of: 'pageId' },
   seen: { load: () => import('../pages/seen-view').then((m) => m.SeenPage), of: 'pageId', isOfMoment: true },
@@ -32,6 +33,10 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   feeds: { load: () => import('../views/feeds-sheet').then((m) => m.FeedsSheet) },
   import: { load: () => import('../imports/import-sheet').then((m) => m.ImportSheet) },
   share: { load: () => import('../reviews/share-sheet').then((m) => m.ShareSheet) },
+  portfolio: { load: () => import('../people/portfolio-sheet').then((m) => m.PortfolioSheet) },
+  site: { load: () => import('../people/site-sheet').then((m) => m.SiteSheet), of: 'siteId' },
+  everywhere: { load: () => import('../everywhere/everywhere-sheet').then((m) => m.EverywhereSheet) },
+  record: { load: () => import('../record/record-sheet').then((m) => m.RecordSheet) },
   people: { load: () => import('../people/people-sheet').then((m) => m.PeopleSheet) },
   account: { load: () => import('../session/account-sheet').then((m) => m.AccountSheet) },
   'new-site': { load: () => import('../people/new-site-sheet').then((m) => m.NewSiteSheet) },

@@ -56,7 +56,11 @@ export class ScopeColumn {
   protected readonly counts = signal<ScopeCounts | null>(null);
   protected readonly domains = computed<Domain[]>(() => {
     const domains = new Map<string, Site[]>();
-    for (const { id, name, domain } of this.service.head()?.sites ?? []) {
+    const all = this.service.head()?.sites ?? [];
+    const counts = this.counts()?.sites;
+    for (const { id, name, domain, isOwn } of all) {
+      // Every portfolio has a host of its own; until a page lies there, nobody looks for it here.
+      if (isOwn && counts && all.length > 1 && !counts.get(id)) continue;
       const site = { id, name, count: this.counts()?.sites.get(id) ?? 0, worst: this.worst([id]) };
       const sites = domains.get(domain);
       if (sites) sites.push(site);

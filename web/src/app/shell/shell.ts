@@ -15,6 +15,7 @@ import { PageSheetView } from '../pages/page-sheet';
 import { Rail } from '../rail/rail';
 import { RegisterView } from '../register/register-view';
 import { RegisterService } from '../hub/register.service';
+import { ViewService } from '../hub/view.service';
 import { TasksService } from '../tasks/tasks.service';
 import { SessionService } from '../hub/session.service';
 import { GoTo } from './go-to';
@@ -54,6 +55,9 @@ export class Shell {
   protected readonly session = inject(SessionService);
   protected readonly place = inject(PlaceService);
   protected readonly tasks = inject(TasksService);
+  protected readonly view = inject(ViewService);
+  /** On a phone the places open over the list, until one is chosen. */
+  protected readonly isScopeOpen = signal(false);
   private readonly router = inject(Router);
 
   protected readonly initials = computed(() =>
@@ -72,6 +76,12 @@ export class Shell {
 
   constructor() {
     effect(() => this.service.open(Number(this.portfolioId())));
+    effect(() => {
+      this.place.scopeKey();
+      this.place.panel();
+      this.service.portfolioId();
+      this.isScopeOpen.set(false);
+    });
   }
 
   protected async signOut(): Promise<void> {
@@ -123,6 +133,7 @@ export class Shell {
   /** Closes what is open, the uppermost; gives whether anything was. */
   private escape(): boolean {
     if (this.isKeysOpen()) this.isKeysOpen.set(false);
+    else if (this.isScopeOpen()) this.isScopeOpen.set(false);
     else if (this.place.panel() || this.place.many()) this.place.go({ panel: null });
     else if (this.place.pageId()) this.place.go({ page: null });
     else return false;

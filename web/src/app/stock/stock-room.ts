@@ -4,6 +4,7 @@ import { Router } from '@angular/router';
 import { FilesDesk } from '../pictures/files-desk';
 import { PicturesService } from '../pictures/pictures.service';
 import { PicturesDesk } from '../pictures/pictures-desk';
+import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { TroubleBar } from '../troubles/trouble-bar';
 import { CssDesk } from './css-desk';
@@ -48,6 +49,7 @@ export class StockRoom {
   protected readonly desk = inject(StockDesk);
   private readonly pictures = inject(PicturesService);
   private readonly router = inject(Router);
+  private readonly place = inject(PlaceService);
   private readonly title = inject(Title);
   protected readonly shelves = SHELVES;
   protected readonly shelf = computed<What>(() => SHELVES.find(({ what }) => what === this.what())?.what ?? 'themes');
@@ -80,7 +82,7 @@ export class StockRoom {
   }
 
   protected back(): void {
-    void this.router.navigate(['/portfolios', this.portfolioId(), 'pages']);
+    void this.place.toPages(this.portfolioId());
   }
 
   async leave(): Promise<boolean> {

@@ -4,6 +4,7 @@ import { writeDay } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { TasksService } from './tasks.service';
 import { say } from '@domatium/core/words/tasks';
+import { say as common } from '@domatium/core/words/common';
 
 /** One task: done or not, what, who, until when. */
 @Component({
@@ -80,6 +81,6 @@ export class TaskRow {
   protected readonly isOverdue = computed(() => this.tasks.isOverdue(this.task()));
   protected readonly due = computed(() => {
     const { dueDay } = this.task();
-    return dueDay === null ? null : dueDay === this.tasks.today() ? 'today' : writeDay(dueDay);
+    return dueDay === null ? null : dueDay === this.tasks.today() ? common.today : writeDay(dueDay);
   });
 }

@@ -69,6 +69,11 @@ import { say } from '@domatium/core/words/views';
           <button type="button" class="dropdown-item" (click)="place.go({ panel: 'feeds' }); menu.close()">
             {{ say.calendarFeedsToo }}
           </button>
+          @if (place.scope()?.kind === 'site') {
+            <button type="button" class="dropdown-item" (click)="place.go({ page: null, panel: 'site' }); menu.close()">
+              {{ say.thisSite }}
+            </button>
+          }
           @if (service.mayWrite() && place.scope()?.kind === 'site') {
             <button type="button" class="dropdown-item" (click)="place.go({ panel: 'copy' }); menu.close()">
               {{ say.copyTheWholeSite }}

@@ -1,6 +1,6 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { FeedView, NamedView } from '@domatium/contracts';
-import { VIEW_PARTS, type ViewParts } from '@domatium/core/register';
+import { USUAL_COLUMNS, VIEW_PARTS, type ViewParts } from '@domatium/core/register';
 import { isoInstant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { refusalOf } from '../hub/answer';
@@ -21,8 +21,10 @@ export class ViewsService {
   readonly feeds = signal<readonly FeedView[]>([]);
   /** The named view that is shown, if it is just that. */
   readonly current = computed(() => {
-    const shown = keyOf(this.place.view());
-    return this.named().find(({ parts }) => keyOf(parts) === shown) ?? null;
+    const shown = this.place.view();
+    // Views from before they had columns are the same with any.
+    const isShown = (parts: ViewParts) => keyOf(parts.columns ? shown : { ...shown, columns: '' }) === keyOf(parts);
+    return this.named().find(({ parts }) => isShown(parts)) ?? null;
   });
 
   constructor() {
@@ -49,7 +51,9 @@ export class ViewsService {
   }
 
   keep(name: string, isShared: boolean): Promise<string | null> {
-    const body = { name, isShared, parts: this.place.view() };
+    // Also the usual columns are said: whoever shows the view may be used to others.
+    const parts = { columns: USUAL_COLUMNS.join('.'), ...this.place.view() };
+    const body = { name, isShared, parts };
     return this.tried(() => this.client.call(api.nameView, { params: this.params(), body }));
   }
 
@@ -99,4 +103,6 @@ export class ViewsService {
   }
 }
 
-const keyOf = (parts: ViewParts) => VIEW_PARTS.map((name) => parts[name] ?? '').join('\n');
+const USUAL = USUAL_COLUMNS.join('.');
+const keyOf = (parts: ViewParts) =>
+  VIEW_PARTS.map((name) => (parts[name] ?? '').replace(name === 'columns' ? USUAL : '', '')).join('\n');

@@ -3,20 +3,22 @@ import { Router } from '@angular/router';
 import type { RemarkKind, RemarkView, ReviewView } from '@domatium/contracts';
 import { writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
+import { RemarkAnswers } from './remark-answers';
 import { ReviewsService } from './reviews.service';
 import { say } from '@domatium/core/words/reviews';
 
 const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = {
-  fine: { words: 'fine', icon: 'bi-check-lg', tone: 'moss' },
+  fine: { words: say.fine, icon: 'bi-check-lg', tone: 'moss' },
   change: { words: say.pleaseChangeSmall, icon: 'bi-pencil', tone: '' },
-  remark: { words: 'a remark', icon: 'bi-chat-left', tone: 'dusk' },
+  remark: { words: say.aRemark, icon: 'bi-chat-left', tone: 'dusk' },
 };
 
 /** Who said what of a page through private links, on which revision, and what changed since. */
 @Component({
   selector: 'dm-page-review',
+  imports: [RemarkAnswers],
   template: `
-    @if (remarks().length) {
+    @if (remarks().length || settled().length) {
       <section>
         <h3 class="section-label">{{ say.comments }}</h3>
         @for (remark of remarks(); track remark.id) {
@@ -34,13 +36,19 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
             @if (remark.block) {
               <p class="quiet">
                 {{ say.onToo }}
-                @if (!isBrief() && service.mayWrite()) {
+                @if (!isBrief() && blockId() === undefined && service.mayWrite()) {
                   <button type="button" class="btn-link-plain" (click)="goTo(remark)">{{ remark.block }}</button>
                 } @else {
                   {{ remark.block }}
                 }
               </p>
             }
+            <dm-remark-answers
+              [answers]="remark.answers"
+              [mayAnswer]="!isBrief() && service.mayWrite()"
+              [write]="write"
+              (answered)="answer(remark, $event)"
+            />
             <p class="quiet number">
               {{ sinceWords(remark) }}
               @if (!isBrief() && remark.kind !== 'fine' && service.mayWrite()) {
@@ -49,8 +57,20 @@ const SAID: Record<RemarkKind, { words: string; icon: string; tone: string }> = 
             </p>
           </div>
         }
-        @if (settled()) {
-          <p class="quiet number">{{ settled() === 1 ? say.oneRemarkIsSettled : say.remarksAreSettled(settled()) }}</p>
+        @if (settled().length) {
+          <details>
+            <summary class="quiet number">
+              {{ settled().length === 1 ? say.oneRemarkIsSettled : say.remarksAreSettled(settled().length) }}
+            </summary>
+            @for (remark of settled(); track remark.id) {
+              <div class="remark">
+                <strong>{{ remark.name }}</strong> <span class="quiet number"> {{ written(remark.at) }}</span>
+                <p class="text">{{ remark.text || said(remark).words }}</p>
+                <dm-remark-answers [answers]="remark.answers" [write]="write" />
+                <p class="quiet number">{{ say.settledBy(remark.settledBy ?? say.somebody, written(remark.settledAt ?? 0)) }}</p>
+              </div>
+            }
+          </details>
         }
       </section>
     }
@@ -81,15 +101,21 @@ export class PageReview {
   readonly pageId = input.required<number>();
   /** In sheets that release: only to be read. */
   readonly isBrief = input(false);
+  /** Only what was said of this block, or of the whole page for `page`; of all where it is left out. */
+  readonly blockId = input<string>();
   protected readonly service = inject(RegisterService);
   private readonly reviews = inject(ReviewsService);
   private readonly router = inject(Router);
   private readonly view = signal<ReviewView | null>(null);
-  protected readonly remarks = computed(() => {
-    const all = this.view()?.remarks ?? [];
-    return all.filter(({ settledAt }) => settledAt === null);
+  private readonly here = computed(() => {
+    const [all, blockId] = [this.view()?.remarks ?? [], this.blockId()];
+    return blockId === undefined ? all : all.filter((remark) => (remark.blockId ?? 'page') === blockId);
   });
-  protected readonly settled = computed(() => (this.view()?.remarks.length ?? 0) - this.remarks().length);
+  protected readonly remarks = computed(() => {
+    return this.here().filter(({ settledAt }) => settledAt === null);
+  });
+  protected readonly settled = computed(() => this.here().filter(({ settledAt }) => settledAt !== null));
+  protected readonly write = (at: number) => this.written(at);
 
   constructor() {
     effect(() => {
@@ -116,6 +142,11 @@ export class PageReview {
     void this.router.navigate(['/portfolios', this.service.portfolioId(), 'pages', this.pageId(), 'edit'], {
       queryParams: { block: blockId ?? 'page' },
     });
+  }
+
+  protected async answer({ id }: RemarkView, text: string): Promise<void> {
+    await this.reviews.answer(id, text);
+    await this.load(this.pageId());
   }
 
   protected async settle({ id }: RemarkView): Promise<void> {

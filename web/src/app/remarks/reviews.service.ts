@@ -26,6 +26,10 @@ export class ReviewsService {
     return tried(() => this.client.call(api.review, { params: { ...this.params(), pageId } }));
   }
 
+  answer(remarkId: number, text: string): Promise<Answer<object>> {
+    return tried(() => this.client.call(api.answerRemark, { params: { ...this.params(), remarkId }, body: { text } }));
+  }
+
   settle(remarkId: number): Promise<Answer<object>> {
     return tried(() => this.client.call(api.settleRemark, { params: { ...this.params(), remarkId } }));
   }

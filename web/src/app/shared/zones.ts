@@ -1,0 +1,2 @@
+/** Time zones to choose from. */
+export const ZONES: readonly string[] = ['UTC', ...Intl.supportedValuesOf('timeZone')];

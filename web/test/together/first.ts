@@ -1,0 +1,3 @@
+import { loadTests } from './load';
+
+loadTests(0);
