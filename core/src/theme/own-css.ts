@@ -112,8 +112,11 @@ export function readOwnCss(text: string, below = ''): OwnCss {
       if (node.type === 'Rule' && !keyframes && node.prelude.type === 'SelectorList') scope(node.prelude);
     },
   });
-  return { css: generate(tree), faults, overrides: overridesOf(changed, below) };
+  return { css: closesNothing(generate(tree)), faults, overrides: overridesOf(changed, below) };
 }
+
+/** The same CSS without a sequence that would close the element it stands in; in a string, `<\/` reads as `</`. */
+const closesNothing = (css: string): string => css.replaceAll('</', '<\\/');
 
 const MOST_KEPT = 64;
 const kept = new Map<string, string>();
