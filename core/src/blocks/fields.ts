@@ -20,7 +20,7 @@ export const paragraph = (key: string, label: string, max = 600, help?: string):
 
 /** Formatted text, a picture, a button: their limits are those of formatted text, of pictures and of buttons. */
 const plain =
-  (kind: 'rich' | 'picture' | 'button') =>
+  <Kind extends 'rich' | 'picture' | 'button'>(kind: Kind) =>
   (key: string, label: string, help?: string): FieldDefinition => ({ kind, key, label, ...(help ? { help } : {}) });
 export const rich = plain('rich');
 export const pictureField = plain('picture');

@@ -1,3 +1,5 @@
 export * from '../fields/names.js';
 export * from './definition.js';
+export * from './appearance.js';
+export * from './languages.js';
 export * from './registry.js';

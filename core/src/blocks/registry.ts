@@ -1,4 +1,6 @@
+import type { FieldDefinition } from '../fields/fields.js';
 import { BLOCK_TYPES, type BlockType } from '../fields/names.js';
+import { APPEARANCE } from './appearance.js';
 import { buttonRow } from './button-row/schema.js';
 import { callToAction } from './call-to-action/schema.js';
 import { columns } from './columns/schema.js';
@@ -59,6 +61,13 @@ export const blockTypes = {
   divider,
   piece,
 } as const satisfies Record<BlockType, unknown>;
+
+const ALL_FIELDS = new Map<BlockType, readonly FieldDefinition[]>(
+  BLOCK_TYPES.map((type) => [type, [...blockTypes[type].fields, ...APPEARANCE]]),
+);
+
+/** All fields of a block of a type: its own, and those that say how it stands on its page. */
+export const fieldsOf = (type: BlockType): readonly FieldDefinition[] => ALL_FIELDS.get(type) ?? APPEARANCE;
 
 /** Those that are offered as they are; a piece is chosen by its name. */
 export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece');

@@ -24,8 +24,8 @@ export const content: DocumentCheck = ({ document }) => {
         ? []
         : [found('content', 'worth-fixing', 'button-nowhere', { label: value.label }, { blockId, field })];
     }),
-    ...emptyPicturesOf(document).flatMap(({ blockId, field, label }) =>
-      OF_PICTURES.has(typeOf(blockId)?.type ?? 'text')
+    ...emptyPicturesOf(document).flatMap(({ blockId, field, label, isGround }) =>
+      isGround || OF_PICTURES.has(typeOf(blockId)?.type ?? 'text')
         ? [found('content', 'worth-fixing', 'picture-missing', { label }, { blockId, field })]
         : [],
     ),

@@ -1,3 +1,4 @@
+import { isAppearance, isUsual } from '../blocks/appearance.js';
 import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { PictureId } from '../plan/index.js';
 import type { Block, Metadata, PageDocument } from '../fields/types.js';
@@ -12,7 +13,7 @@ export type Edit =
   /** Everything anew: a state restored, another start taken. */
   | { readonly kind: 'whole'; readonly document: PageDocument }
   /** What a page may have beside: `null` where it has none. */
-  | { readonly kind: 'css'; readonly value: string | null }
+  | { readonly kind: 'css' | 'language'; readonly value: string | null }
   | { readonly kind: 'face'; readonly key: 'sharePictureId' | 'iconPictureId'; readonly value: PictureId | null }
   /** Several in their order, all of them or none: one step to undo. */
   | { readonly kind: 'several'; readonly edits: readonly Edit[] };
@@ -56,9 +57,12 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       const at = blocks.findIndex(({ id }) => id === edit.blockId);
       const block = blocks[at];
       const steps = fieldSteps(edit.field);
-      const old = block && readField(block.fields, steps);
+      const held = block && readField(block.fields, steps);
+      const old = held === undefined && isAppearance(edit.field) ? null : held;
       if (!block || old === undefined) return null;
-      const fields = writeField(block.fields, steps, edit.value) as FieldValues;
+      const fields = isUsual(edit.field, edit.value)
+        ? without(block.fields, edit.field)
+        : (writeField(block.fields, steps, edit.value) as FieldValues);
       return withBlocks(blocks.with(at, { ...block, fields }), { ...edit, value: old });
     }
     case 'several': {
@@ -75,7 +79,11 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
     case 'whole':
       return { document: edit.document, inverse: { kind: 'whole', document } };
     case 'css':
-      return withMetadata(document, 'css', edit.value || null, { kind: 'css', value: document.metadata.css ?? null });
+    case 'language':
+      return withMetadata(document, edit.kind, edit.value || null, {
+        kind: edit.kind,
+        value: document.metadata[edit.kind] ?? null,
+      });
     case 'face':
       return withMetadata(document, edit.key, edit.value, { ...edit, value: document.metadata[edit.key] ?? null });
     case 'metadata': {
@@ -85,7 +93,7 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
   }
 }
 
-function withMetadata<Key extends 'css' | 'sharePictureId' | 'iconPictureId'>(
+function withMetadata<Key extends 'css' | 'language' | 'sharePictureId' | 'iconPictureId'>(
   document: PageDocument,
   key: Key,
   value: Metadata[Key] | null,
@@ -95,6 +103,9 @@ function withMetadata<Key extends 'css' | 'sharePictureId' | 'iconPictureId'>(
   const metadata = (value === null ? rest : { ...rest, [key]: value }) as Metadata;
   return { document: { ...document, metadata }, inverse };
 }
+
+const without = (fields: FieldValues, key: string): FieldValues =>
+  Object.fromEntries(Object.entries(fields).filter(([one]) => one !== key));
 
 function fieldSteps(field: string): (string | number)[] {
   return (field.match(/[A-Za-z]+|\d+/g) ?? []).map((step) => (/^\d/.test(step) ? Number(step) : step));

@@ -1,4 +1,4 @@
-import { blockTypes } from '../blocks/registry.js';
+import { fieldsOf } from '../blocks/registry.js';
 import type { PageId } from '../plan/index.js';
 import type {
   Button,
@@ -40,7 +40,7 @@ export function mapDocument({ metadata, blocks }: PageDocument, map: DocumentMap
 
 /** A block with its links, pictures and texts changed. */
 export function mapBlock(block: Block, map: DocumentMap): Block {
-  return { ...block, fields: mapValues(blockTypes[block.type].fields, block.fields, map, block.id) };
+  return { ...block, fields: mapValues(fieldsOf(block.type), block.fields, map, block.id) };
 }
 
 function mapValues(

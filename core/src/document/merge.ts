@@ -98,19 +98,26 @@ function mergeFields(was: FieldValues, a: FieldValues, b: FieldValues): MergedFi
     const same = (x: FieldValue, y: FieldValue) => x === y || canonical(x) === canonical(y);
     const entries = [before, one, other].map(entriesOf);
     const [ofWas, ofMine, ofTheirs] = entries;
-    if (same(one, other) || same(other, before)) mine[key] = theirs[key] = one;
-    else if (same(one, before)) mine[key] = theirs[key] = other;
+    // What one side does not have at all is not there afterwards: of how a block stands only what is unusual is kept.
+    if (same(one, other) || same(other, before)) keep([mine, theirs], key, a);
+    else if (same(one, before)) keep([mine, theirs], key, b);
     else if (ofWas && ofMine && ofTheirs && new Set(entries.map((list) => list?.length)).size === 1) {
       const merged = ofWas.map((entry, n) => mergeFields(entry, ofMine[n] ?? {}, ofTheirs[n] ?? {}));
       mine[key] = merged.map((entry) => entry.mine);
       theirs[key] = merged.map((entry) => entry.theirs);
       isConflict ||= merged.some((entry) => entry.isConflict);
     } else {
-      [mine[key], theirs[key]] = [one, other];
+      keep([mine], key, a);
+      keep([theirs], key, b);
       isConflict = true;
     }
   }
   return { mine: mine as FieldValues, theirs: theirs as FieldValues, isConflict };
+}
+
+function keep(into: readonly Record<string, FieldValue>[], key: string, from: FieldValues): void {
+  const value = from[key];
+  if (value !== undefined) for (const fields of into) fields[key] = value;
 }
 
 const entriesOf = (value: FieldValue): readonly FieldValues[] | null =>

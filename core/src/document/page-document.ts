@@ -1,5 +1,7 @@
 import { isBlockType, type BlockType } from '../fields/names.js';
-import { blockTypes } from '../blocks/registry.js';
+import { APPEARANCE, withoutUsual } from '../blocks/appearance.js';
+import { LANGUAGES } from '../blocks/languages.js';
+import { blockTypes, fieldsOf } from '../blocks/registry.js';
 import { upgradedFields, versionMark, versionOf } from './complete.js';
 import type { PageId, PictureId } from '../plan/index.js';
 import {
@@ -40,12 +42,15 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
-  const { title, description, sharePictureId, iconPictureId, css } = json['metadata'];
+  const { title, description, sharePictureId, iconPictureId, language, css } = json['metadata'];
+  if (language !== undefined && !Object.hasOwn(LANGUAGES, String(language)))
+    faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
   const metadata = {
     title: textFromJSON(title, 'metadata.title', MAX_TITLE, faults),
     description: textFromJSON(description, 'metadata.description', MAX_DESCRIPTION, faults),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
+    ...(language === undefined ? {} : { language: String(language) }),
     ...(css === undefined || css === '' ? {} : { css: textFromJSON(css, 'metadata.css', MAX_CSS, faults) }),
   };
   if (json['blocks'].length > MAX_BLOCKS)
@@ -82,7 +87,7 @@ function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<strin
         id,
         type,
         ...versionMark(type),
-        fields: valuesFromJSON(blockTypes[type].fields, fields, `${path}.fields`, faults),
+        fields: withoutUsual(valuesFromJSON(fieldsOf(type), fields, `${path}.fields`, faults)),
       },
     ];
   });
@@ -107,7 +112,11 @@ export interface Placed<T> {
   readonly isListed?: boolean;
   /** It is code, in which braces are braces. */
   readonly isCode?: boolean;
+  /** It stands behind a block. */
+  readonly isGround?: boolean;
 }
+
+const isGround = (field: FieldDefinition) => field.kind === 'picture' && field.isGround === true;
 
 function visit(
   blocks: readonly Block[],
@@ -130,7 +139,11 @@ function visit(
       else see(field, value, { blockId, field: path + field.key, label });
     }
   };
-  for (const block of blocks) walk(block.id, blockTypes[block.type].fields, block.fields, '', '');
+  for (const block of blocks) {
+    walk(block.id, blockTypes[block.type].fields, block.fields, '', '');
+    if (block.fields['ground'] === 'picture' || block.fields['groundPicture'])
+      walk(block.id, APPEARANCE.filter(isGround), block.fields, '', '');
+  }
 }
 
 /** Every link of a document, in reading order. Buttons that lead nowhere yet are left out. */
@@ -196,7 +209,7 @@ export function momentsOf(document: PageDocument): number[] {
 export function pictureFieldOf(block: Block): string | null {
   const fields: Placed<PictureUse | null>[] = [];
   visit([block], (field, value, at) => {
-    if (field.kind === 'picture') fields.push({ ...at, value: value as PictureUse | null });
+    if (field.kind === 'picture' && !field.isGround) fields.push({ ...at, value: value as PictureUse | null });
   });
   return (fields.find(({ value }) => !value) ?? fields[0])?.field ?? null;
 }
@@ -205,7 +218,8 @@ export function pictureFieldOf(block: Block): string | null {
 export function picturesOf(document: PageDocument): Placed<PictureUse>[] {
   const pictures: Placed<PictureUse>[] = [];
   visit(document.blocks, (field, value, at) => {
-    if (field.kind === 'picture' && value) pictures.push({ ...at, value: value as PictureUse });
+    if (field.kind === 'picture' && value)
+      pictures.push({ ...at, value: value as PictureUse, ...(field.isGround ? { isGround: true } : {}) });
   });
   return pictures;
 }
@@ -224,7 +238,8 @@ export function buttonsOf(document: PageDocument): Placed<Button>[] {
 export function emptyPicturesOf(document: PageDocument): Placed<null>[] {
   const empty: Placed<null>[] = [];
   visit(document.blocks, (field, value, at) => {
-    if (field.kind === 'picture' && !value) empty.push({ ...at, value: null });
+    if (field.kind === 'picture' && !value)
+      empty.push({ ...at, value: null, ...(field.isGround ? { isGround: true } : {}) });
   });
   return empty;
 }

@@ -50,7 +50,12 @@ export type FieldDefinition =
       /** Asked for only once this other field of the same thing is filled in. */
       readonly after?: string;
     })
-  | (Named & { readonly kind: 'rich' | 'picture' | 'button' | 'moment' })
+  | (Named & { readonly kind: 'rich' | 'button' | 'moment' })
+  | (Named & {
+      readonly kind: 'picture';
+      /** It stands behind a block and says nothing: it needs no description. */
+      readonly isGround?: boolean;
+    })
   | (Named & { readonly kind: 'reference'; readonly of: Referred })
   | (Named & {
       readonly kind: 'choice';

@@ -18,6 +18,8 @@ export interface Metadata {
   readonly sharePictureId?: PictureId;
   /** The picture its small icon is made of; that of its site where it says nothing. */
   readonly iconPictureId?: PictureId;
+  /** The language it is written in, as a BCP 47 tag; that of its site where it says nothing. */
+  readonly language?: string;
   /** The page's own CSS. */
   readonly css?: string;
 }

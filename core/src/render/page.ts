@@ -4,11 +4,12 @@ import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
 import { headHtml, type ShareImage } from '../metadata/index.js';
 import { fillText } from '../text/names.js';
 import { blockContent } from './block.js';
+import { blocksHtml, languageHtml } from './section.js';
 import type { RenderContext, RenderWorld } from '../markup/context.js';
 import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 5;
+export const RENDER_VERSION = 6;
 
 /** The page around its blocks. */
 export interface PageFrame {
@@ -48,14 +49,11 @@ export const BARE_FRAME: PageFrame = {
   plainIcon: null,
 };
 
-/** One block as it stands on the page: the element with the block's identity, which the canvas replaces as one types. */
-export function blockHtml(block: Block, context: RenderContext): Html {
-  return html`<section id="b-${block.id}">${blockContent(block, context)}</section>`;
-}
-
 /** The whole page as HTML, without script unless a block has one. The preview and what visitors get are both made here. */
-export function pageHtml(document: PageDocument, frame: PageFrame, context: RenderContext): string {
-  const { language, siteName, homeHref, stylesheetHref, ownStyleHref, fontHrefs } = frame;
+export function pageHtml(document: PageDocument, frame: PageFrame, around: RenderContext): string {
+  const language = document.metadata.language ?? frame.language;
+  const context = { ...around, language };
+  const { siteName, homeHref, stylesheetHref, ownStyleHref, fontHrefs } = frame;
   const name = homeHref ? html`<a href="${homeHref}">${siteName}</a>` : html`<span>${siteName}</span>`;
   const { title, description } = document.metadata;
   const metadata = { title: fillText(title, context.values), description: fillText(description, context.values) };
@@ -68,13 +66,9 @@ export function pageHtml(document: PageDocument, frame: PageFrame, context: Rend
     ownStyleHref && html`<link rel="stylesheet" href="${ownStyleHref}">`,
     [...scripts].map((href) => html`<script src="${href}" defer></script>`),
   ];
-  const page = html`<!doctype html><html lang="${language}"${isRightToLeft(language) && html` dir="rtl"`}><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${document.blocks.map((block) => blockHtml(block, context))}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
+  const page = html`<!doctype html><html${languageHtml(language)}><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${blocksHtml(document.blocks, context)}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
   return page.markup.replace(/\n\s*/g, '\n');
 }
-
-/** Languages written from right to left (Unicode CLDR, by script). */
-const RIGHT_TO_LEFT = /^(ar|he|fa|ur|yi|ps|sd|ug|dv|ckb)\b/i;
-export const isRightToLeft = (language: string) => RIGHT_TO_LEFT.test(language);
 
 /** The types of all blocks of a page, those of its pieces too. */
 function typesOn(blocks: readonly Block[], context: RenderContext): string[] {

@@ -1,4 +1,4 @@
-import { blockTypes } from '../blocks/index.js';
+import { fieldsOf, isUsual } from '../blocks/index.js';
 import {
   listCount,
   valueFromJSON,
@@ -37,10 +37,14 @@ const STEP = '  ';
 /** `askLabel` as an attribute: `ask-label`. */
 const attributeOf = (key: string) => key.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
 const tagOf = (key: string) => ({ heading: 'h2', title: 'h3' })[key] ?? 'p';
-const isCode = (field: FieldDefinition) => 'isCode' in field && field.isCode === true;
-const choicesOf = (fields: readonly FieldDefinition[], values: FieldValues) =>
+const isCode = (field: FieldDefinition) => field.kind === 'paragraph' && field.isCode === true;
+/** What stands as an attribute: one of some values, or a name that is no text. */
+const isAttribute = (field: FieldDefinition) =>
+  field.kind === 'choice' || (field.kind === 'line' && field.isCode === true);
+const usualOf = (field: FieldDefinition) => (field.kind === 'choice' ? (field.options[0]?.value ?? '') : '');
+const attributesOf = (fields: readonly FieldDefinition[], values: FieldValues) =>
   fields
-    .filter(({ kind }) => kind === 'choice')
+    .filter((field) => isAttribute(field) && !isUsual(field.key, values[field.key]))
     .map(({ key }) => ` data-${attributeOf(key)}="${escapeText(values[key] as string)}"`)
     .join('');
 
@@ -50,13 +54,15 @@ const choicesOf = (fields: readonly FieldDefinition[], values: FieldValues) =>
  * the block holds, not what its layout makes of that. Own HTML is a text of its own and does not stand in it.
  */
 export function blockToHtml({ type, fields }: Block): string {
-  const definitions = blockTypes[type].fields;
-  return `<section data-block="${type}"${choicesOf(definitions, fields)}>\n${fieldsToHtml(definitions, fields, STEP)}</section>`;
+  const definitions = fieldsOf(type).filter(
+    (field) => !(field.kind === 'picture' && field.isGround) || fields[field.key],
+  );
+  return `<section data-block="${type}"${attributesOf(definitions, fields)}>\n${fieldsToHtml(definitions, fields, STEP)}</section>`;
 }
 
 const fieldsToHtml = (fields: readonly FieldDefinition[], values: FieldValues, indent: string): string =>
   fields
-    .filter((field) => field.kind !== 'choice' && !isCode(field))
+    .filter((field) => !isAttribute(field) && !isCode(field))
     .map((field) => `${fieldToHtml(field, values[field.key] ?? null, indent)}\n`)
     .join('');
 
@@ -95,7 +101,7 @@ function fieldToHtml(field: FieldDefinition, value: FieldValue, indent: string):
     case 'list': {
       const items = value as readonly FieldValues[];
       const inner = indent + STEP;
-      return `${indent}<ol${named}>\n${items.map((item) => `${inner}<li${choicesOf(field.fields, item)}>\n${fieldsToHtml(field.fields, item, inner + STEP)}${inner}</li>\n`).join('')}${indent}</ol>`;
+      return `${indent}<ol${named}>\n${items.map((item) => `${inner}<li${attributesOf(field.fields, item)}>\n${fieldsToHtml(field.fields, item, inner + STEP)}${inner}</li>\n`).join('')}${indent}</ol>`;
     }
     case 'choice':
       return '';
@@ -108,7 +114,7 @@ function fieldToHtml(field: FieldDefinition, value: FieldValue, indent: string):
  */
 export function changesFromHtml(block: Block, tree: HtmlNode, source: string): FromSource {
   const reader = new FieldReader(source);
-  const definitions = blockTypes[block.type].fields;
+  const definitions = fieldsOf(block.type);
   const root = firstWith(tree, 'data-block');
   const attributes = root?.attributes ?? {};
   if (!root)
@@ -123,7 +129,8 @@ export function changesFromHtml(block: Block, tree: HtmlNode, source: string): F
     const [before, after] = [block.fields[field.key] ?? null, values[field.key] ?? null];
     const isSame =
       isCode(field) ||
-      (field.kind === 'choice'
+      (isUsual(field.key, before) && isUsual(field.key, after)) ||
+      (isAttribute(field)
         ? before === after
         : canonical(before) === canonical(after) || fieldToHtml(field, before, '') === fieldToHtml(field, after, ''));
     return isSame ? [] : [{ field: field.key, value: after }];
@@ -168,10 +175,9 @@ class FieldReader {
     return Object.fromEntries(
       fields.map((field) => {
         if (isCode(field)) return [field.key, kept?.[field.key] ?? ''];
-        const json =
-          field.kind === 'choice'
-            ? (container.attributes[`data-${attributeOf(field.key)}`] ?? field.options[0]?.value)
-            : this.jsonOf(field, found.get(field.key) ?? { tag: 'p', attributes: {}, children: [] });
+        const json = isAttribute(field)
+          ? (container.attributes[`data-${attributeOf(field.key)}`] ?? usualOf(field))
+          : this.jsonOf(field, found.get(field.key) ?? { tag: 'p', attributes: {}, children: [] });
         const faults: Fault[] = [];
         const value =
           field.kind === 'list'
@@ -179,7 +185,7 @@ class FieldReader {
             : valueFromJSON(field, json, '', faults);
         for (const { code, params } of faults)
           this.say(
-            field.kind === 'choice' ? `data-${attributeOf(field.key)}` : `data-field="${field.key}"`,
+            isAttribute(field) ? `data-${attributeOf(field.key)}` : `data-field="${field.key}"`,
             'blocks',
             code === 'list-count'
               ? wrong(code, params as never)
@@ -205,7 +211,7 @@ class FieldReader {
       const key = node.attributes['data-field'];
       const field = fields.find((one) => one.key === key);
       if (key === undefined) this.collect(fields, node.children, found);
-      else if (!field || field.kind === 'choice')
+      else if (!field || isAttribute(field))
         this.say(`data-field="${key}"`, 'worth-fixing', wrong('source-unknown-field', { key }));
       else if (found.has(key)) this.say(`data-field="${key}"`, 'worth-fixing', wrong('source-field-twice', { key }));
       else {

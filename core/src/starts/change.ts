@@ -1,5 +1,6 @@
 import { isBlockType, type BlockType } from '../fields/names.js';
-import { blockTypes } from '../blocks/registry.js';
+import { appearanceIn } from '../blocks/appearance.js';
+import { blockTypes, fieldsOf } from '../blocks/registry.js';
 import {
   blankValue,
   blankValues,
@@ -59,7 +60,7 @@ export function changeStart(
       const from = left[at];
       if (!from) return;
       left.splice(at, 1);
-      const to = isWhole ? from : { id: newId(), type, fields: poured(from, type, fields) };
+      const to = aloneBlock(isWhole ? from : { id: newId(), type, fields: poured(from, type, fields) });
       filled[index] = to;
       const isAll = isWhole || isAllIn(from, type);
       moved.push({ from, to, isWhole: isAll });
@@ -73,6 +74,12 @@ export function changeStart(
   return { document: { ...document, blocks, ...(tray.length ? { tray } : {}) }, moved, tray };
 }
 
+/** A block that stands by itself: among others than before it is beside nothing. */
+function aloneBlock(block: Block): Block {
+  const { beside, share, ...fields } = block.fields;
+  return beside === undefined && share === undefined ? block : { ...block, fields };
+}
+
 function exampleFields(type: BlockType, fields: FieldValues | undefined): FieldValues {
   const { fields: all, example } = blockTypes[type];
   return { ...blankValues(all), ...(example as FieldValues | undefined), ...fields };
@@ -84,7 +91,9 @@ function hasContent(block: Block): boolean {
 }
 
 const heldKeys = ({ type, fields }: Block): string[] =>
-  blockTypes[type].fields.filter((field) => holds(field, fields[field.key])).map(({ key }) => key);
+  fieldsOf(type)
+    .filter((field) => holds(field, fields[field.key]))
+    .map(({ key }) => key);
 
 function holds(field: FieldDefinition, value: unknown): boolean {
   switch (field.kind) {
@@ -166,5 +175,5 @@ function poured(from: Block, type: BlockType, fields: FieldValues): FieldValues 
     while (items.length < field.min) items.push(blankValues(field.fields));
     return [[field.key, items] as const];
   });
-  return { ...fields, ...Object.fromEntries(entries) } as FieldValues;
+  return { ...fields, ...Object.fromEntries(entries), ...appearanceIn(from.fields) } as FieldValues;
 }

@@ -56,6 +56,21 @@ export function nearestGood(palette: Palette, role: keyof Palette): string | nul
   return null;
 }
 
+/**
+ * How much of the strong ground, in hundredths, must lie over a picture for the text on it to hold 4.5 : 1 whatever the
+ * picture shows (WCAG 2.2, 1.4.3): its lightest and its darkest point are the hardest.
+ */
+export function veilOf({ deep, onDeep }: Palette): number {
+  const over = (share: number, other: number): string =>
+    `#${[1, 3, 5]
+      .map((at) => Math.round((Number.parseInt(deep.slice(at, at + 2), 16) * share + other * (100 - share)) / 100))
+      .map((value) => value.toString(16).padStart(2, '0'))
+      .join('')}`;
+  for (let share = 40; share < 100; share++)
+    if ([0, 255].every((other) => contrast(onDeep, over(share, other)) >= 4.5)) return share;
+  return 100;
+}
+
 /** Colours for dark pages: the same hues, lightness turned round, every pair good. */
 export function darkOf(palette: Palette): Palette {
   const at = (colour: string, lightness: number, chroma = 1): string => {

@@ -1,5 +1,7 @@
 import { BLOCK_TYPES } from '../fields/names.js';
 import { blockViews } from '../blocks/views.js';
+import { APPEARANCE_STYLE } from '../render/section.js';
+import { veilOf } from './contrast.js';
 import { facesOf, familyOf } from './fonts.js';
 import { scopedCss } from './own-css.js';
 import { fontOf, type Palette, type Theme } from './themes.js';
@@ -17,6 +19,7 @@ export function rulesOf(theme: Theme, fontHref: (file: string) => string): strin
     BASE,
     BUTTON_MANNERS[theme.buttons],
     ...BLOCK_TYPES.map((type) => blockViews[type].style),
+    APPEARANCE_STYLE,
     PICTURE_MANNERS[theme.pictures],
     PRINT,
     scopedCss(theme.css),
@@ -28,7 +31,7 @@ export function rulesOf(theme: Theme, fontHref: (file: string) => string): strin
 /** The colours by role, as visitors who ask for dark pages get them, for the canvas. */
 export function coloursOf(palette: Palette): string {
   const { ground, ink, quiet, tint, accent, onAccent, deep, onDeep } = palette;
-  return `--ground:${ground};--ink:${ink};--quiet:${quiet};--tint:${tint};--accent:${accent};--on-accent:${onAccent};--deep:${deep};--on-deep:${onDeep};`;
+  return `--ground:${ground};--ink:${ink};--quiet:${quiet};--tint:${tint};--accent:${accent};--on-accent:${onAccent};--deep:${deep};--on-deep:${onDeep};--veil:${veilOf(palette)}%;`;
 }
 
 const SECTIONS = {
@@ -77,7 +80,9 @@ const PICTURE_MANNERS: Readonly<Record<Theme['pictures'], string>> = {
 const PRINT = `@media print{
 .masthead,.colophon{padding-inline:0}
 section{break-inside:avoid-page}
-.opening,.ask,.opening.over,.opening.bare{background:none!important;color:#000!important}
+.opening,.ask,.opening.over,.opening.bare,.on-tint,.on-strong,.on-picture{background:none!important;color:#000!important;--ink:#000;--quiet:#000;--accent:#000}
+.behind{display:none}
+.row{break-inside:auto}
 .opening.over *,.ask *{color:#000!important}
 .opening.over .opening-picture,.apart,.player{display:none}
 .button{background:none!important;color:#000!important;padding:0;text-decoration:underline}

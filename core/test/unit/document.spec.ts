@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { BLOCK_TYPES, blockTypes } from '../../src/blocks/index.js';
+import { BLOCK_TYPES, blockTypes, fieldsOf, withoutUsual } from '../../src/blocks/index.js';
 import { startDocument, STARTS } from '../../src/starts/index.js';
 import { documentFindingsOf } from '../../src/checks/index.js';
 import {
@@ -96,8 +96,8 @@ const block = fc
   .constantFrom(...BLOCK_TYPES)
   .chain((type) =>
     fc
-      .record(Object.fromEntries(blockTypes[type].fields.map((field) => [field.key, valueOf(field)])))
-      .map((fields) => ({ type, fields })),
+      .record(Object.fromEntries(fieldsOf(type).map((field) => [field.key, valueOf(field)])))
+      .map((fields) => ({ type, fields: withoutUsual(fields) })),
   );
 const document: fc.Arbitrary<PageDocument> = fc
   .tuple(fc.array(block, { maxLength: 6 }), text)
@@ -157,7 +157,15 @@ describe('documents', () => {
             text,
           )
           .map(([blockId, field, value]): Edit => ({ kind: 'set', blockId, field, value })),
+        fc
+          .tuple(
+            fc.constantFrom(...page.blocks.map(({ id }) => id), 'none'),
+            fc.constantFrom('ground', 'beside', 'anchor'),
+            fc.constantFrom('page', 'alone', 'tint', 'next', '', null),
+          )
+          .map(([blockId, field, value]): Edit => ({ kind: 'set', blockId, field, value })),
         text.map((value): Edit => ({ kind: 'metadata', key: 'title', value })),
+        fc.constantFrom('he', null).map((value): Edit => ({ kind: 'language', value })),
       );
     fc.assert(
       fc.property(

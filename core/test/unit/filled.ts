@@ -33,5 +33,10 @@ export function filledBlocks(type: BlockType): Block[] {
   const choices = blockTypes[type].fields.flatMap((field) =>
     field.kind === 'choice' ? field.options.map(({ value }) => ({ ...fields, [field.key]: value })) : [],
   );
-  return (choices.length ? choices : [fields]).map((some) => ({ id: 'block1', type, fields: some }));
+  const standing = {
+    ...{ ground: 'picture', groundPicture: { pictureId: 1, description: '', isDecorative: true } },
+    ...{ roomAbove: 'none', reach: 'wide', aligned: 'centre', beside: 'row', share: '2' },
+    ...{ anchor: 'Here it is', language: 'he' },
+  } as FieldValues;
+  return [...(choices.length ? choices : [fields]), { ...fields, ...standing }].map((some) => ({ id: 'block1', type, fields: some }));
 }

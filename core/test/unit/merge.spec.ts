@@ -34,6 +34,12 @@ const editsOf = (own: readonly string[], prefix: string): fc.Arbitrary<Edit[]> =
         value: fc.string({ maxLength: 5 }),
       }),
       fc.record({
+        kind: fc.constant('set' as const),
+        blockId: fc.constantFrom(...own),
+        field: fc.constant('ground'),
+        value: fc.constantFrom('page', 'tint', 'strong'),
+      }),
+      fc.record({
         kind: fc.constant('move' as const),
         blockId: fc.constantFrom(...own),
         to: fc.integer({ min: 0, max: 7 }),

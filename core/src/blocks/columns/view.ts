@@ -10,7 +10,7 @@ export const columnsView = viewOf<Columns>({
     )}</div>`,
   style: `
 .columns{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter);display:grid;gap:2rem clamp(2rem,5vw,4.5rem)}
-@media(min-width:48rem){.columns.even{grid-template-columns:repeat(auto-fit,minmax(14rem,1fr))}.columns.first-wide.n2{grid-template-columns:5fr 3fr}.columns.last-wide.n2{grid-template-columns:3fr 5fr}.columns:not(.even):not(.n2){grid-template-columns:repeat(auto-fit,minmax(14rem,1fr))}}
+@container(min-width:48rem){.columns.even{grid-template-columns:repeat(auto-fit,minmax(14rem,1fr))}.columns.first-wide.n2{grid-template-columns:5fr 3fr}.columns.last-wide.n2{grid-template-columns:3fr 5fr}.columns:not(.even):not(.n2){grid-template-columns:repeat(auto-fit,minmax(14rem,1fr))}}
 .column>:first-child{margin-top:0}.column>:last-child{margin-bottom:0}
 .column p,.column ul,.column ol{margin:0 0 1em}.column ul,.column ol{padding-inline-start:1.2em}.column li>p{margin:0}.column h2{font-size:var(--step-2)}`,
 });

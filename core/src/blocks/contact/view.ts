@@ -28,7 +28,7 @@ export const contactView = viewOf<Contact>({
 .contact-name{font:var(--display-weight) var(--step-1)/1.2 var(--display)}
 .contact ul{list-style:none;margin:0;padding:0;display:flex;flex-direction:column;gap:.5rem}
 .contact-legal{font-size:var(--small);color:var(--quiet);max-width:var(--measure)}
-.contact.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}.contact.deep a{color:inherit}.contact.deep .contact-legal{color:inherit}
+.contact.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}.contact.deep a{color:inherit}.contact.deep .contact-legal{color:inherit}
 .contact.centred{text-align:center;justify-items:center}
-@media(min-width:48rem){.contact:not(.centred){grid-template-columns:minmax(0,1fr) auto}.contact:not(.centred) .contact-legal{grid-column:1/-1}}`,
+@container(min-width:48rem){.contact:not(.centred){grid-template-columns:minmax(0,1fr) auto}.contact:not(.centred) .contact-legal{grid-column:1/-1}}`,
 });

@@ -22,7 +22,7 @@ export const countdownView = viewOf<Countdown>({
   },
   script,
   style: `
-.countdown{background:var(--tint);padding:calc(var(--section)*.45) max(var(--gutter),calc((100vw - var(--page))/2))}
+.countdown{background:var(--tint);padding:calc(var(--section)*.45) max(var(--gutter),calc((100cqi - var(--page))/2))}
 .countdown h2{margin:0 0 .75rem;font-size:var(--step-2)}
 .countdown p{margin:0}
 .count-to{font-weight:600}
@@ -32,5 +32,5 @@ export const countdownView = viewOf<Countdown>({
 .count-after{font-size:var(--step-1);font-weight:600}
 .countdown.large{text-align:center;background:var(--deep);color:var(--on-deep);padding-block:calc(var(--section)*.8)}
 .countdown.large .count{justify-content:center}.countdown.large .count b{font-size:var(--step-5)}
-@media(min-width:48rem){.countdown.beside{display:flex;align-items:center;justify-content:space-between;gap:2rem}.countdown.beside h2{margin:0}}`,
+@container(min-width:48rem){.countdown.beside{display:flex;align-items:center;justify-content:space-between;gap:2rem}.countdown.beside h2{margin:0}}`,
 });

@@ -15,8 +15,8 @@ export const galleryView = viewOf<Gallery>({
 .gallery figure{margin:0}
 .gallery img{display:block;width:100%;height:auto;object-fit:cover;border-radius:var(--corner);aspect-ratio:4/3}
 .gallery figcaption{margin-top:.5rem;font-size:var(--small);color:var(--quiet)}
-@media(min-width:34rem){.gallery{grid-template-columns:repeat(2,1fr)}}
-@media(min-width:60rem){.gallery{grid-template-columns:repeat(3,1fr)}.gallery.first-large figure:first-child{grid-column:span 2;grid-row:span 2}.gallery.first-large figure:first-child img{aspect-ratio:auto;height:100%}}
-.gallery.strip{display:flex;overflow-x:auto;scroll-snap-type:x mandatory;max-width:none;padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
+@container(min-width:34rem){.gallery{grid-template-columns:repeat(2,1fr)}}
+@container(min-width:60rem){.gallery{grid-template-columns:repeat(3,1fr)}.gallery.first-large figure:first-child{grid-column:span 2;grid-row:span 2}.gallery.first-large figure:first-child img{aspect-ratio:auto;height:100%}}
+.gallery.strip{display:flex;overflow-x:auto;scroll-snap-type:x mandatory;max-width:none;padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
 .gallery.strip figure{flex:0 0 min(78%,26rem);scroll-snap-align:start}`,
 });

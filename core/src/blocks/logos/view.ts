@@ -16,5 +16,5 @@ export const logosView = viewOf<Logos>({
 .logos img{display:block;height:2.75rem;width:auto;max-width:10rem;object-fit:contain}
 .logos span{font:var(--display-weight) var(--step-1)/1.2 var(--display)}
 .logos.centred{text-align:center}.logos.centred ul{justify-content:center}
-.logos.banded{max-width:none;background:var(--tint);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}`,
+.logos.banded{max-width:none;background:var(--tint);padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}`,
 });

@@ -13,6 +13,6 @@ export const mapView = viewOf<Map>({
 .map{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter);display:grid;gap:1.5rem clamp(2rem,5vw,4rem)}
 .map h2{margin:0 0 1rem}.map address{font-style:normal;margin-bottom:1.5rem}.map address p{margin:0 0 .4em}
 .map img{display:block;width:100%;height:auto;aspect-ratio:16/10;object-fit:cover;border-radius:var(--corner)}
-.map.full{max-width:none;padding-inline:0;padding-top:0}.map.full img{aspect-ratio:21/9;border-radius:0}.map.full .map-words{padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
-@media(min-width:52rem){.map.beside{grid-template-columns:minmax(0,3fr) minmax(0,2fr);align-items:center}}`,
+.map.full{max-width:none;padding-inline:0;padding-top:0}.map.full img{aspect-ratio:21/9;border-radius:0}.map.full .map-words{padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
+@container(min-width:52rem){.map.beside{grid-template-columns:minmax(0,3fr) minmax(0,2fr);align-items:center}}`,
 });

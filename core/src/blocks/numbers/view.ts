@@ -20,6 +20,6 @@ export const numbersView = viewOf<Numbers>({
 .numbers dd{margin:0;font:var(--display-weight) var(--step-5)/1 var(--display);letter-spacing:var(--display-spacing);font-variant-numeric:tabular-nums}
 .numbers dt{margin-top:.5rem;color:var(--quiet);max-width:18em}
 .numbers.ruled dl>div{border-top:2px solid var(--accent);padding-top:1rem;justify-content:flex-end}
-.numbers.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
+.numbers.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
 .numbers.deep dt{color:inherit}`,
 });

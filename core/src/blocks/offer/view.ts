@@ -22,5 +22,5 @@ export const offerView = viewOf<Offer>({
 .offer-note{font-size:var(--small);color:var(--quiet);margin:1rem 0 0}
 .offer.deep .offer-card{background:var(--deep);color:var(--on-deep)}.offer.deep s,.offer.deep .offer-per,.offer.deep .offer-note{color:inherit}.offer.deep .offer-text a{color:inherit}.offer.deep .button{background:var(--on-deep);color:var(--deep)}
 .offer.plain .offer-card{background:none;border:2px solid var(--ink)}
-@media(min-width:52rem){.offer-card{grid-template-columns:minmax(0,5fr) minmax(0,6fr);align-items:start}}`,
+@container(min-width:52rem){.offer-card{grid-template-columns:minmax(0,5fr) minmax(0,6fr);align-items:start}}`,
 });

@@ -18,10 +18,10 @@ export const style = `
 .opening.over:not(.bare) .opening-picture img{position:absolute;inset:0;aspect-ratio:auto}
 .opening.over.bare{background:var(--deep)}
 .opening.over .button{background:var(--on-deep);color:var(--deep)}
-@media(min-width:60rem){
+@container(min-width:60rem){
 .opening.side:not(.bare){grid-template-columns:minmax(0,1fr) minmax(0,1fr);min-height:min(76vh,42rem)}
-.opening.side .opening-words{padding-inline-start:max(var(--gutter),calc((100vw - var(--page))/2));padding-inline-end:clamp(2rem,5vw,5rem)}
+.opening.side .opening-words{padding-inline-start:max(var(--gutter),calc((100cqi - var(--page))/2));padding-inline-end:clamp(2rem,5vw,5rem)}
 .opening.side.bare .opening-words{padding-inline:var(--gutter)}
-.opening.stacked:not(.bare) .opening-words,.opening.over .opening-words{padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
+.opening.stacked:not(.bare) .opening-words,.opening.over .opening-words{padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
 .opening.stacked .opening-picture img{aspect-ratio:21/9}
 }`;

@@ -28,5 +28,5 @@ export const questionsView = viewOf<Questions>({
 .questions-answer p,.questions-answer ul,.questions-answer ol{margin:0 0 1em}.questions-answer ul,.questions-answer ol{padding-inline-start:1.2em}.questions-answer li>p{margin:0}
 .question .questions-answer{padding-top:.5rem}
 @media print{.questions details::details-content{content-visibility:visible;block-size:auto}}
-@media(min-width:60rem){.questions.beside{grid-template-columns:minmax(0,1fr) minmax(0,2fr)}}`,
+@container(min-width:60rem){.questions.beside{grid-template-columns:minmax(0,1fr) minmax(0,2fr)}}`,
 });

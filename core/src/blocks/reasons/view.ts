@@ -17,16 +17,16 @@ export const reasonsView = viewOf<Reasons>({
 .reasons{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .reasons h2{margin:0 0 clamp(2rem,4vw,3.5rem);max-width:22em}
 .reasons-list{list-style:none;margin:0;padding:0;display:grid;gap:clamp(2rem,4vw,3rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,17rem),1fr))}
-@media(min-width:60rem){.reasons.grid .reasons-list{grid-template-columns:repeat(3,1fr)}.reasons.grid .n4{grid-template-columns:repeat(2,1fr)}}
+@container(min-width:60rem){.reasons.grid .reasons-list{grid-template-columns:repeat(3,1fr)}.reasons.grid .n4{grid-template-columns:repeat(2,1fr)}}
 .reasons-list li{border-top:2px solid var(--accent);padding-top:1.25rem}
 .reasons-list li:has(img){border-top:0;padding-top:0}
 .reasons-list img{display:block;width:100%;height:auto;aspect-ratio:4/3;object-fit:cover;border-radius:var(--corner);margin-bottom:1.25rem}
 .reasons-list h3{margin:0 0 .5rem}
 .reasons-list p{margin:0;color:var(--quiet)}
 .reasons:is(.rows,.ruled) .reasons-list{grid-template-columns:minmax(0,1fr)}
-@media(min-width:46rem){.reasons.rows li{display:grid;grid-template-columns:minmax(0,1fr) minmax(0,1fr);column-gap:clamp(1.5rem,5vw,4rem);grid-template-rows:1fr 1fr}.reasons.rows :is(img,picture){grid-row:1/3;margin:0}.reasons.rows li:not(:has(img))>*{grid-column:1/-1}.reasons.rows li:has(img)>h3{align-self:end}.reasons.rows li:nth-child(even) :is(img,picture){grid-column:2}}
+@container(min-width:46rem){.reasons.rows li{display:grid;grid-template-columns:minmax(0,1fr) minmax(0,1fr);column-gap:clamp(1.5rem,5vw,4rem);grid-template-rows:1fr 1fr}.reasons.rows :is(img,picture){grid-row:1/3;margin:0}.reasons.rows li:not(:has(img))>*{grid-column:1/-1}.reasons.rows li:has(img)>h3{align-self:end}.reasons.rows li:nth-child(even) :is(img,picture){grid-column:2}}
 .reasons.rows h3{font-size:var(--step-2)}.reasons.rows .lines{max-width:28em}
 .reasons.ruled .reasons-list{gap:0}.reasons.ruled li,.reasons.ruled li:has(img){border-top:1px solid color-mix(in srgb,var(--ink) 22%,transparent);padding:1.5rem 0}
 .reasons.ruled :is(img,picture){max-width:12rem}
-@media(min-width:46rem){.reasons.ruled li{display:grid;grid-template-columns:minmax(0,5fr) minmax(0,7fr);column-gap:clamp(1.5rem,5vw,4rem)}.reasons.ruled :is(img,picture){grid-column:1/-1}}`,
+@container(min-width:46rem){.reasons.ruled li{display:grid;grid-template-columns:minmax(0,5fr) minmax(0,7fr);column-gap:clamp(1.5rem,5vw,4rem)}.reasons.ruled :is(img,picture){grid-column:1/-1}}`,
 });

@@ -23,6 +23,6 @@ export const stepsView = viewOf<Steps>({
 .steps.down li::before,.steps.line li::before{grid-row:1/3}
 .steps.line li::after{content:"";position:absolute;inset-inline-start:.75rem;top:2.75rem;bottom:-1.75rem;border-inline-start:2px solid color-mix(in srgb,var(--accent) 30%,transparent)}
 .steps.line li:last-child::after{display:none}
-@media(min-width:48rem){.steps.beside ol{grid-template-columns:repeat(auto-fit,minmax(13rem,1fr))}}
+@container(min-width:48rem){.steps.beside ol{grid-template-columns:repeat(auto-fit,minmax(13rem,1fr))}}
 .steps.beside li::before{display:block;margin-bottom:.75rem}`,
 });

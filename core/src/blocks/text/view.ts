@@ -14,5 +14,5 @@ export const textView = viewOf<Text>({
 .prose li{margin-bottom:.4em}.prose li>p{margin:0}
 .prose ul{padding-inline-start:1.2em}.prose li::marker{color:var(--accent)}
 .prose.first>p:first-child{font-size:var(--step-2);line-height:1.4;text-wrap:pretty}
-@media(min-width:52rem){.prose.two{max-width:calc(var(--page) + 2*var(--gutter));columns:2;column-gap:clamp(2rem,6vw,5rem)}.prose.two :is(h2,h3){break-after:avoid}.prose.two li{break-inside:avoid}}`,
+@container(min-width:52rem){.prose.two{max-width:calc(var(--page) + 2*var(--gutter));columns:2;column-gap:clamp(2rem,6vw,5rem)}.prose.two :is(h2,h3){break-after:avoid}.prose.two li{break-inside:avoid}}`,
 });

@@ -33,7 +33,7 @@ export const videoView = viewOf<Video>({
 .video-label{font-weight:650}.video-label::before{content:"\\25B6\\FE0E";margin-inline-end:.6em;font-size:.8em}
 .video-where{font-size:var(--small)}
 .video-play:hover .video-words{filter:brightness(1.15)}
-.video.full{max-width:none;padding-inline:0}.video.full .video-play{border-radius:0}.video.full h2,.video.full figcaption{padding-inline:max(var(--gutter),calc((100vw - var(--page))/2))}
+.video.full{max-width:none;padding-inline:0}.video.full .video-play{border-radius:0}.video.full h2,.video.full figcaption{padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
 .video.narrow{max-width:calc(var(--measure) + 2*var(--gutter))}
 .video figcaption{margin-top:.75rem;font-size:var(--small);color:var(--quiet)}`,
 });
