@@ -5,6 +5,7 @@ export * from './difference-words.js';
 export * from './edit.js';
 export * from './several.js';
 export * from './rows.js';
+export * from './place.js';
 export * from './merge.js';
 export * from './map.js';
 export * from './complete.js';

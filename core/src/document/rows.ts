@@ -1,6 +1,5 @@
 import { appearanceOf } from '../blocks/appearance.js';
-import type { Edit } from './edit.js';
-import type { Block, PageDocument } from '../fields/types.js';
+import type { Block } from '../fields/types.js';
 
 export const MOST_COLUMNS = 4;
 
@@ -38,6 +37,13 @@ export function rowsOf(blocks: readonly Block[]): Row[] {
   );
 }
 
+/** The blocks of the row a block stands in, by columns; `null` of one that stands alone. */
+export const rowWith = (blocks: readonly Block[], blockId: string): readonly Column[] | null =>
+  rowsOf(blocks).find(
+    (row): row is readonly Column[] =>
+      isRow(row) && row.some((column) => column.blocks.some(({ id }) => id === blockId)),
+  ) ?? null;
+
 const shareOf = (block: Block | undefined): Column['share'] =>
   Number(block ? appearanceOf(block.fields).share : 1) as Column['share'];
 
@@ -50,38 +56,4 @@ export function placesInRows(blocks: readonly Block[]): ReadonlyMap<string, { co
         : [],
     ),
   );
-}
-
-/** Puts a block beside the one before it, as a column of its own; one that is a column already, below what is in that one. `null` where nothing is before it. */
-export function besideEdit({ blocks }: PageDocument, blockId: string): Edit | null {
-  const at = blocks.findIndex(({ id }) => id === blockId);
-  const [before, block] = [blocks[at - 1], blocks[at]];
-  if (!before || !block) return null;
-  const isBeside = appearanceOf(before.fields).beside !== 'alone';
-  const now = appearanceOf(block.fields).beside;
-  if (now === 'same' && isBeside) return null;
-  const set = (id: string, value: string): Edit => ({ kind: 'set', blockId: id, field: 'beside', value });
-  return {
-    kind: 'several',
-    edits: [...(isBeside ? [] : [set(before.id, 'row')]), set(blockId, now === 'next' && isBeside ? 'same' : 'next')],
-  };
-}
-
-/** Takes a block out of its row: it stands behind the row, from edge to edge. `null` where it is in none. */
-export function aloneEdit({ blocks }: PageDocument, blockId: string): Edit | null {
-  const row = rowsOf(blocks).find(
-    (one): one is readonly Column[] =>
-      isRow(one) && one.some((column) => column.blocks.some(({ id }) => id === blockId)),
-  );
-  if (!row) return null;
-  const inRow = row.flatMap((column) => column.blocks);
-  const rest = row.flatMap((column) => {
-    const left = column.blocks.filter(({ id }) => id !== blockId);
-    return left.length ? [left] : [];
-  });
-  const to = blocks.findIndex(({ id }) => id === inRow.at(-1)?.id);
-  const set = (id: string, value: string): Edit => ({ kind: 'set', blockId: id, field: 'beside', value });
-  const say = (column: readonly Block[], n: number): Edit[] =>
-    column.map(({ id }, m) => set(id, rest.length < 2 ? 'alone' : m ? 'same' : n ? 'next' : 'row'));
-  return { kind: 'several', edits: [set(blockId, 'alone'), ...rest.flatMap(say), { kind: 'move', blockId, to }] };
 }

@@ -10,8 +10,10 @@ import {
   mergeDocuments,
   MOST_COLUMNS,
   newBlock,
+  placeEdit,
   placesInRows,
   rowsOf,
+  stepEdit,
   type Block,
   type Edit,
   type PageDocument,
@@ -140,6 +142,47 @@ describe('blocks side by side', () => {
     expect([besideEdit(now, 'cccc'), besideEdit(now, 'aaaa')]).toEqual([null, null]);
     expect(placesInRows(now.blocks).get('cccc')).toEqual({ column: 2, of: 2 });
     expect(now.blocks.length).toBeLessThan(MOST_COLUMNS);
+  });
+  it('are put at any spot, new or moved: there once, where it was said, and nothing else is lost', () => {
+    const sides = fc.constantFrom('above', 'below', 'before', 'behind', 'ahead', 'past');
+    fc.assert(
+      fc.property(blocks, fc.nat(12), fc.nat(11), sides, (all, n, m, side) => {
+        const before = page(...all);
+        const block = all[n] ?? quote('newone');
+        const id = all[m % all.length]?.id ?? '';
+        const edit = placeEdit(before, block, { id, side });
+        if (id === block.id) return expect(edit).toBeNull();
+        const after = edit ? done(before, edit) : before;
+        expect(after.blocks.map((one) => one.id).sort()).toEqual(
+          [...new Set([...all, block].map((one) => one.id))].sort(),
+        );
+        const places = placesInRows(after.blocks);
+        const [own, other] = [places.get(block.id), places.get(id)];
+        const [at, to] = [block.id, id].map((one) => after.blocks.findIndex((each) => each.id === one)) as [
+          number,
+          number,
+        ];
+        expect(Math.sign(at - to)).toBe(['below', 'behind', 'past'].includes(side) ? 1 : -1);
+        if (own && other && (side === 'above' || side === 'below')) expect(own.column).toBe(other.column);
+        if (!own && !other) expect(['before', 'behind']).not.toContain(side);
+        if (side === 'ahead' || side === 'past') expect(own).toBeUndefined();
+      }),
+      { numRuns: 400 },
+    );
+  });
+  it('go up and down by their keys, and back: the page is as it was, or the block has left its row', () => {
+    fc.assert(
+      fc.property(blocks, fc.nat(11), fc.constantFrom(1 as const, -1 as const), (all, n, by) => {
+        const before = page(...all);
+        const id = all[n % all.length]?.id ?? '';
+        const edit = stepEdit(before, id, by);
+        if (!edit) return expect(placesInRows(all).has(id)).toBe(false);
+        const after = done(before, edit);
+        const hasLeft = placesInRows(all).has(id) && !placesInRows(after.blocks).has(id);
+        if (!hasLeft) expect(shape(done(after, stepEdit(after, id, by === 1 ? -1 : 1)))).toBe(shape(before));
+      }),
+      { numRuns: 300 },
+    );
   });
   it('leave their row alone, and the others stand as they stood', () => {
     fc.assert(

@@ -2,6 +2,19 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/editor`. */
 export const say = {
+  appearance: 'Appearance',
+  columnOf: (column: number, of: number) => `Column ${column} of ${of}.`,
+  takeOutOfTheRow: 'Take it out of the row',
+  besideTheBlockAbove: 'Put it beside the block above',
+  intoTheColumnBefore: 'Into the column before',
+  pictureIsDarkened: (hundredths: number) =>
+    `The picture is darkened by ${hundredths} %, so that text on it holds 4.5 : 1 wherever it stands.`,
+  contrastOfText: (ratio: string, isGood: boolean) =>
+    isGood
+      ? `Contrast of its text: ${ratio} : 1.`
+      : `Contrast of its text: ${ratio} : 1; it needs 4.5. Change the theme’s colours.`,
+  language: 'Language',
+  thatOfItsSite: 'That of its site',
   of: (key: Shown, max: Shown) => `${key} of ${max}`,
   whatItSays: 'What it says',
   leadsTo: 'Leads to',

@@ -24,6 +24,7 @@ export const say = {
   undoEditorPieces: 'Undo (editor, pieces)',
   redoEditorPieces: 'Redo (editor, pieces)',
   jumpToTheNextChangeOn: 'Jump to the next change (on the rail’s handle)',
+  putTheChosenBlockBeside: 'Put the chosen block beside the one above, or back on its own (editor)',
   moveTheChosenBlockEditor: 'Move the chosen block (editor)',
   showAllKeys: 'Show all keys',
   day: (label: Shown) => `${label}, day`,

@@ -1,5 +1,6 @@
 import { Injectable, signal } from '@angular/core';
 import { blockTypes, type BlockType } from '@domatium/core/blocks';
+import type { Spot } from '@domatium/core/document';
 import { Subject } from 'rxjs';
 import { say } from '@domatium/core/words/editor';
 
@@ -9,9 +10,9 @@ export type Dragged =
 
 /** A page something can be dropped on. */
 export interface DropPlace {
-  /** Before which block it would stand; `null` beside the page. Points are of the window. */
-  indexAt(clientX: number, clientY: number): number | null;
-  show(index: number | null): void;
+  /** Where it would stand; `null` beside the page. Points are of the window. */
+  spotAt(clientX: number, clientY: number): Spot | null;
+  show(spot: Spot | null): void;
   scrollAt(clientY: number): void;
 }
 
@@ -27,7 +28,7 @@ export class BlockDrag {
   private readonly places = new Set<DropPlace>();
   readonly dragged = signal<Dragged | null>(null);
   readonly words = signal('');
-  readonly dropped = new Subject<{ readonly what: Dragged; readonly at: number }>();
+  readonly dropped = new Subject<{ readonly what: Dragged; readonly spot: Spot }>();
 
   register(place: DropPlace): void {
     this.places.add(place);
@@ -43,16 +44,16 @@ export class BlockDrag {
     const from = { x: event.clientX, y: event.clientY };
     let point = from;
     let frame = 0;
-    let at: number | null = null;
+    let spot: Spot | null = null;
     held.setPointerCapture(event.pointerId);
     const look = () => {
       frame = requestAnimationFrame(look);
-      at = null;
+      spot = null;
       for (const place of this.places) {
-        const index = place.indexAt(point.x, point.y);
-        if (index !== null) place.scrollAt(point.y);
-        place.show(index);
-        at = index ?? at;
+        const found = place.spotAt(point.x, point.y);
+        if (found) place.scrollAt(point.y);
+        place.show(found);
+        spot = found ?? spot;
       }
     };
     const move = ({ clientX, clientY }: PointerEvent) => {
@@ -75,7 +76,7 @@ export class BlockDrag {
       held.addEventListener('click', (click) => click.stopImmediatePropagation(), { capture: true, once: true });
       setTimeout(() => this.dragged.set(null));
       for (const place of this.places) place.show(null);
-      if (isDropped && at !== null) this.dropped.next({ what, at });
+      if (isDropped && spot) this.dropped.next({ what, spot });
     };
     const up = () => end(true);
     const cancel = () => end(false);

@@ -39,6 +39,8 @@ import { say } from '@domatium/core/words/editor';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BlockFields {
+  /** More values than these stand in a list. */
+  protected readonly most = 6;
   protected readonly say = say;
   readonly fields = input.required<readonly FieldDefinition[]>();
   readonly values = input.required<FieldValues>();
@@ -60,6 +62,10 @@ export class BlockFields {
 
   protected textOf(key: string): string {
     return (this.values()[key] as string | undefined) ?? '';
+  }
+  /** The chosen one of some values; where nothing is chosen, the first. */
+  protected choiceOf(field: Extract<FieldDefinition, { kind: 'choice' }>): string {
+    return this.textOf(field.key) || (field.options[0]?.value ?? '');
   }
   protected richOf(key: string): RichText {
     return this.values()[key] as RichText;

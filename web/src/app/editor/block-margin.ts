@@ -4,6 +4,7 @@ import { blockTypes } from '@domatium/core/blocks';
 import type { Finding } from '@domatium/core/checks';
 import type { FieldValue } from '@domatium/core/document';
 import { RegisterService } from '../hub/register.service';
+import { BlockAppearance } from './block-appearance';
 import { BlockFields } from './block-fields';
 import { ChosenBlocks } from './chosen-blocks';
 import { DraftFindings } from './draft-findings';
@@ -15,7 +16,7 @@ import { say } from '@domatium/core/words/editor';
 /** The margin: what the chosen block holds, or the page, and what is found in it. */
 @Component({
   selector: 'dm-block-margin',
-  imports: [BlockFields, PageFields, RouterLink],
+  imports: [BlockAppearance, BlockFields, PageFields, RouterLink],
   templateUrl: './block-margin.html',
   styleUrl: './block-margin.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

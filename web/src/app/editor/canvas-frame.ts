@@ -47,7 +47,7 @@ export class CanvasFrame {
     const main = this.page?.querySelector('main');
     if (!main) return false;
     const next = this.renders.of(blocks, links);
-    layBlocks(main, next, this.shown, typing);
+    layBlocks(main, blocks, next, this.shown, typing);
     this.shown = next;
     return true;
   }

@@ -1,3 +1,4 @@
+import type { Spot } from '@domatium/core/document';
 export interface Place {
   readonly x: number;
   readonly y: number;
@@ -5,6 +6,18 @@ export interface Place {
 
 /** How near the upper or lower edge something held scrolls the page, in pixels of the window. */
 const EDGE = 48;
+
+/** What is a block of the page, alone or in a row; the blocks of a piece are none of their own. */
+export const BLOCK = 'main section[id^="b-"]';
+/** So much of a block’s width, at either side, means beside it; so many pixels at the edge of a row mean outside of it. */
+const SIDE = 0.16;
+const RIM = 14;
+
+/** A line where something would be put: it lies where it has no height, and stands where it has. */
+export interface Seam extends Place {
+  readonly width: number;
+  readonly height: number;
+}
 
 /** Where things of the page lie: points of the frame as points of the field around it, and which block is where. */
 export class CanvasPlaces {
@@ -19,7 +32,7 @@ export class CanvasPlaces {
   }
 
   sections(): HTMLElement[] {
-    return [...(this.page?.querySelectorAll<HTMLElement>('main > section') ?? [])];
+    return [...(this.page?.querySelectorAll<HTMLElement>(BLOCK) ?? [])];
   }
 
   /** A point of the frame as a point of the field around it. */
@@ -53,23 +66,46 @@ export class CanvasPlaces {
     return box ? this.inView(box.left, box) : null;
   }
 
-  /** Before which block something dropped at a point of the window would stand; `null` beside the page. */
-  indexAt(clientX: number, clientY: number): number | null {
+  /** Where something dropped at a point of the window would stand; `null` beside the page. */
+  spotAt(clientX: number, clientY: number): Spot | null {
     const frame = this.frame().getBoundingClientRect();
     if (clientX < frame.left || clientX > frame.right || clientY < frame.top || clientY > frame.bottom) return null;
-    const y = (clientY - frame.top) / this.scale();
-    const index = this.sections().findIndex((section) => {
-      const { top, bottom } = section.getBoundingClientRect();
-      return y < (top + bottom) / 2;
-    });
-    return index < 0 ? this.sections().length : index;
+    const [x, y] = [(clientX - frame.left) / this.scale(), (clientY - frame.top) / this.scale()];
+    const all = this.sections().map((section) => ({ section, box: section.getBoundingClientRect() }));
+    const under = all.find(
+      ({ box }) => x >= box.left && x < box.right && y >= box.top && y < box.bottom && box.height > 0,
+    );
+    if (!under) {
+      const above = all.findLast(({ box }) => box.bottom <= y);
+      const id = (above ?? all[0])?.section.id.slice(2) ?? '';
+      return { id, side: above ? 'past' : 'ahead' };
+    }
+    const id = under.section.id.slice(2);
+    const row = under.section.closest('.row')?.getBoundingClientRect();
+    if (row && y < row.top + RIM) return { id, side: 'ahead' };
+    if (row && y > row.bottom - RIM) return { id, side: 'past' };
+    const share = (x - under.box.left) / under.box.width;
+    const isTurned = this.page?.documentElement.dir === 'rtl';
+    if (share < SIDE) return { id, side: isTurned ? 'behind' : 'before' };
+    if (share > 1 - SIDE) return { id, side: isTurned ? 'before' : 'behind' };
+    return { id, side: y < (under.box.top + under.box.bottom) / 2 ? 'above' : 'below' };
   }
 
-  /** Where a block begins, or the last one ends. */
-  edgeOf(index: number): Place {
-    const sections = this.sections();
-    const at = sections[index]?.getBoundingClientRect().top ?? sections.at(-1)?.getBoundingClientRect().bottom ?? 0;
-    return this.placeOf(0, at);
+  /** The seam at a spot: along an edge of a block, or of its whole row. */
+  seamOf({ id, side }: Spot): Seam {
+    const section = this.page?.getElementById(`b-${id}`) ?? this.sections().at(-1);
+    const isWhole = side === 'ahead' || side === 'past';
+    const box = ((isWhole && section?.closest('.row')) || section)?.getBoundingClientRect();
+    if (!box) return { ...this.placeOf(0, 0), width: this.frame().getBoundingClientRect().width, height: 0 };
+    const isTurned = this.page?.documentElement.dir === 'rtl';
+    if (side === 'before' || side === 'behind')
+      return {
+        ...this.placeOf((side === 'behind') === isTurned ? box.left : box.right, box.top),
+        width: 0,
+        height: box.height * this.scale(),
+      };
+    const y = side === 'above' || side === 'ahead' ? box.top : box.bottom;
+    return { ...this.placeOf(box.left, y), width: box.width * this.scale(), height: 0 };
   }
 
   /** Scrolls while something is held near the upper or lower end. */

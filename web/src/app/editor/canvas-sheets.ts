@@ -13,7 +13,7 @@ export const WAYS: readonly { readonly seen: Seen; readonly label: string }[] = 
 ];
 
 /** What the editing layer adds to the page: the chosen block's outline. Nothing of it is published. */
-const LAYER = `main>section{cursor:default;position:relative}main>section:hover::after,main>section.is-chosen::after{content:"";position:absolute;inset:0;pointer-events:none;outline:2px solid #2E6A50;outline-offset:-2px;z-index:5}main>section:hover:not(.is-chosen)::after{outline:1px dashed #2E6A50}main>section.takes-picture::after{outline:3px solid #2E6A50;background:rgb(46 106 80/12%)}main>section:empty,main>section>:only-child:empty{min-height:64px}a{cursor:default}.ProseMirror{white-space:pre-wrap;outline:0;min-width:1em}.ProseMirror:focus{box-shadow:0 0 0 2px rgb(46 106 80/35%)}.ProseMirror .reference{color:var(--accent)}`;
+const LAYER = `main section[id]{cursor:default;position:relative}main section[id]:hover::after,main section[id].is-chosen::after{content:"";position:absolute;inset:0;pointer-events:none;outline:2px solid #2E6A50;outline-offset:-2px;z-index:5}main section[id]:hover:not(.is-chosen)::after{outline:1px dashed #2E6A50}main section[id].takes-picture::after{outline:3px solid #2E6A50;background:rgb(46 106 80/12%)}main section[id]:empty,main section[id]>:only-child:empty{min-height:64px}a{cursor:default}.ProseMirror{white-space:pre-wrap;outline:0;min-width:1em}.ProseMirror:focus{box-shadow:0 0 0 2px rgb(46 106 80/35%)}.ProseMirror .reference{color:var(--accent)}`;
 const TYPING = '[data-field]{cursor:text}';
 const LARGE = 'html{font-size:200%}';
 

@@ -13,7 +13,7 @@ import {
   type OnDestroy,
   type AfterViewInit,
 } from '@angular/core';
-import type { FieldValue, PageDocument } from '@domatium/core/document';
+import type { FieldValue, PageDocument, Spot } from '@domatium/core/document';
 import type { RenderWorld } from '@domatium/core/render';
 import type { Theme } from '@domatium/core/theme';
 import { RegisterService } from '../hub/register.service';
@@ -21,7 +21,7 @@ import { filesPlace, ownCssOf } from '../shared/preview-frame';
 import { inertMarkup } from '../shared/trusted';
 import { BlockDrag, type DropPlace } from './block-drag';
 import { CanvasFrame } from './canvas-frame';
-import { CanvasPlaces } from './canvas-places';
+import { BLOCK, CanvasPlaces, type Seam } from './canvas-places';
 import { sheetsOf, type Seen, type Sheets } from './canvas-sheets';
 import { FileDrop, type DroppedPictures } from './file-drop';
 import { FocusFirst } from '../shared/focus-first';
@@ -85,7 +85,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   private readonly isReady = signal(false);
   protected readonly handle = signal<{ x: number; y: number } | null>(null);
   protected readonly levels = signal<readonly { id: string; x: number; y: number; severity: string }[]>([]);
-  protected readonly drop = signal<{ x: number; y: number; width: number } | null>(null);
+  protected readonly drop = signal<Seam | null>(null);
   private readonly observer = new ResizeObserver(
     ([entry]) => entry && this.room.set({ width: entry.contentRect.width, height: entry.contentRect.height }),
   );
@@ -177,7 +177,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     places: this.places,
     document: () => this.document(),
     mayEdit: () => this.mayEdit(),
-    show: (index) => this.show(index),
+    show: (spot) => this.show(spot),
     dropped: (pictures) => this.pictures.emit(pictures),
   });
 
@@ -208,7 +208,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   private pressed(event: PointerEvent): void {
     this.hasBegun = false;
     const target = event.target as Element;
-    const section = target.closest<HTMLElement>('main > section');
+    const section = target.closest<HTMLElement>(BLOCK);
     if (!section || this.text.element?.contains(target)) return;
     const blockId = section.id.slice(2);
     this.text.end();
@@ -248,12 +248,12 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     if (blockId) this.drag?.start(event, { kind: 'block', blockId });
   }
 
-  indexAt(clientX: number, clientY: number): number | null {
-    return this.places.indexAt(clientX, clientY);
+  spotAt(clientX: number, clientY: number): Spot | null {
+    return this.places.spotAt(clientX, clientY);
   }
 
-  show(index: number | null): void {
-    this.drop.set(index === null ? null : { ...this.places.edgeOf(index), width: this.pageWidth() * this.scale() });
+  show(spot: Spot | null): void {
+    this.drop.set(spot && this.places.seamOf(spot));
   }
 
   scrollAt(clientY: number): void {

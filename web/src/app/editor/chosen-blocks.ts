@@ -5,7 +5,10 @@ import {
   blocksFromText,
   blocksToText,
   insertSeveral,
+  aloneEdit,
+  besideEdit,
   moveSeveral,
+  stepEdit,
   removeSeveral,
   newBlock,
   type Block,
@@ -72,7 +75,17 @@ export class ChosenBlocks {
   /** Says whether anything moved. */
   move(by: 1 | -1): boolean {
     const document = this.draft.document();
-    const edit = document && moveSeveral(document, this.ids(), by);
+    if (!document) return false;
+    const ids = this.ids();
+    const [only] = ids;
+    const edit = ids.size === 1 && only ? stepEdit(document, only, by) : moveSeveral(document, ids, by);
+    return !!edit && this.draft.edit(edit);
+  }
+
+  /** The chosen block beside the one before it, or out of its row; says whether anything changed. */
+  stand(how: 'beside' | 'alone'): boolean {
+    const document = this.draft.document();
+    const edit = document && (how === 'beside' ? besideEdit : aloneEdit)(document, this.main());
     return !!edit && this.draft.edit(edit);
   }
 

@@ -14,7 +14,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import type { BlockType } from '@domatium/core/blocks';
-import { exampleBlock, newBlock, type FieldValue } from '@domatium/core/document';
+import { exampleBlock, newBlock, placeEdit, spotAt, type FieldValue, type Spot } from '@domatium/core/document';
 import { filter } from 'rxjs';
 import { Refusal } from '../hub/api';
 import { NoticeService } from '../hub/notices';
@@ -132,7 +132,7 @@ export class Editor {
         takeUntilDestroyed(),
       )
       .subscribe(({ version }) => void this.draft.follow(version));
-    this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, at }) => this.drop(what, at));
+    this.drag.dropped.pipe(takeUntilDestroyed()).subscribe(({ what, spot }) => this.drop(what, spot));
     effect(() => this.title.setTitle(say.domatium(this.draft.draft()?.name ?? common.page)));
   }
 
@@ -152,14 +152,14 @@ export class Editor {
     this.draft.edit({ kind: 'set', blockId, field, value });
   }
 
-  /** What was dragged stands before the block that is at `at` now. */
-  private drop(what: Dragged, at: number): void {
-    const blocks = this.document()?.blocks ?? [];
-    if (what.kind === 'new') return this.insert(what.type, at);
-    const from = blocks.findIndex(({ id }) => id === what.blockId);
-    const to = at > from ? at - 1 : at;
-    if (from >= 0 && to !== from) this.draft.edit({ kind: 'move', blockId: what.blockId, to });
-    this.choice.choose(what.blockId);
+  /** What was dragged stands where it was dropped. */
+  private drop(what: Dragged, spot: Spot): void {
+    const document = this.document();
+    const block =
+      what.kind === 'new' ? exampleBlock(what.type, newId()) : document?.blocks.find(({ id }) => id === what.blockId);
+    const edit = document && block && placeEdit(document, block, spot);
+    if (edit) this.draft.edit(edit);
+    if (block) this.choice.choose(block.id);
   }
 
   /** From the outline onto the page, to type there; back with Escape. */
@@ -174,11 +174,9 @@ export class Editor {
     document.querySelector<HTMLElement>(`[data-block="${blockId}"]`)?.focus();
   }
 
-  /** A new block, before the one that is at `at` or behind the chosen one. */
-  protected insert(type: BlockType, at: number | null = null): void {
-    const block = exampleBlock(type, newId());
-    if (at === null) this.choice.put([block]);
-    else if (this.draft.edit({ kind: 'insert', at, block })) this.choice.choose(block.id);
+  /** A new block behind the chosen one. */
+  protected insert(type: BlockType): void {
+    this.choice.put([exampleBlock(type, newId())]);
   }
 
   /** A piece linked, or its blocks as a copy with a life of its own. */
@@ -196,8 +194,12 @@ export class Editor {
     if (!this.choice.ids().has(blockId)) this.choice.choose(blockId);
     if (by === 1 || by === -1) this.choice.move(by);
     else {
-      const from = (this.document()?.blocks ?? []).findIndex(({ id }) => id === blockId);
-      this.draft.edit({ kind: 'move', blockId, to: from + by });
+      const document = this.document();
+      const from = document?.blocks.findIndex(({ id }) => id === blockId) ?? -1;
+      const block = document?.blocks[from];
+      if (!document || !block) return;
+      const edit = placeEdit(document, block, spotAt(document.blocks.toSpliced(from, 1), from + by));
+      if (edit) this.draft.edit(edit);
     }
   }
 
@@ -237,6 +239,8 @@ export class Editor {
     redo: () => this.draft.redo(),
     moveUp: (event) => this.moveChosen(event, -1),
     moveDown: (event) => this.moveChosen(event, 1),
+    beside: () => this.choice.stand('beside'),
+    alone: () => this.choice.stand('alone'),
   });
 
   @HostListener('document:keydown', ['$event'])

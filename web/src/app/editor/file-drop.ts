@@ -1,5 +1,5 @@
-import { pictureFieldOf, type PageDocument } from '@domatium/core/document';
-import type { CanvasPlaces } from './canvas-places';
+import { pictureFieldOf, spotAt, type PageDocument, type Spot } from '@domatium/core/document';
+import { BLOCK, type CanvasPlaces } from './canvas-places';
 
 /** Files dropped on a picture field of a block, or before the block that is at `at` now. */
 export interface DroppedPictures {
@@ -14,8 +14,8 @@ export interface DropGround {
   readonly places: CanvasPlaces;
   document(): PageDocument;
   mayEdit(): boolean;
-  /** Shows the seam before the block at this place, or none. */
-  show(index: number | null): void;
+  /** Shows the seam at this spot, or none. */
+  show(spot: Spot | null): void;
   dropped(pictures: DroppedPictures): void;
 }
 
@@ -31,7 +31,7 @@ export class FileDrop {
 
   /** Where files over the page would go: into a picture field of the block under them, or before it. */
   private placeOf(event: DragEvent): Omit<DroppedPictures, 'files'> {
-    const section = (event.target as Element).closest<HTMLElement>('main > section');
+    const section = (event.target as Element).closest<HTMLElement>(BLOCK);
     const block = this.ground.document().blocks.find(({ id }) => id === section?.id.slice(2));
     const sections = this.ground.places.sections();
     const index = sections.findIndex((one) => one === section);
@@ -47,7 +47,7 @@ export class FileDrop {
     event.preventDefault();
     const { blockId, field, at } = this.placeOf(event);
     if (field) this.mark(blockId);
-    else this.ground.show(at);
+    else this.ground.show(spotAt(this.ground.document().blocks, at));
   }
 
   private drop(event: DragEvent): void {

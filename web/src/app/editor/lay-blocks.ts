@@ -1,6 +1,7 @@
-import type { Block } from '@domatium/core/document';
+import { isRow, rowsOf, type Block, type Column } from '@domatium/core/document';
 import { blockHtml, contextOf, type RenderWorld } from '@domatium/core/render';
 import morphdom from 'morphdom';
+import { BLOCK } from './canvas-places';
 import { inertMarkup } from '../shared/trusted';
 
 interface Rendered {
@@ -44,28 +45,54 @@ export class BlockRenders {
  */
 export function layBlocks(
   main: Element,
+  blocks: readonly Block[],
   next: ReadonlyMap<string, string>,
   shown: ReadonlyMap<string, string>,
   typed: Element | null,
 ): void {
-  const sections = new Map<string, HTMLElement>();
-  for (const section of [...main.children] as HTMLElement[])
-    if (next.has(section.id.slice(2))) sections.set(section.id.slice(2), section);
-    else section.remove();
-  let at = main.firstElementChild;
+  const page = main.ownerDocument;
+  const sectionOf = ({ id }: Block): HTMLElement => {
+    const known = page.getElementById(`b-${id}`);
+    if (known) return known;
+    const section = page.createElement('section');
+    section.id = `b-${id}`;
+    return section;
+  };
+  // Rows keep their elements, by the block they begin with, so that nothing in them is moved for what stands elsewhere.
+  const rows = new Map([...main.querySelectorAll('.row')].map((row) => [row.querySelector(BLOCK)?.id, row]));
+  const rowOf = (columns: readonly Column[]): Element => {
+    const row = rows.get(`b-${columns[0]?.blocks[0]?.id}`) ?? page.createElement('div');
+    row.className = 'row';
+    const elements = columns.map((column, n) => {
+      const element = row.children[n] ?? page.createElement('div');
+      element.className = `column-of share-${column.share}`;
+      arrange(element, column.blocks.map(sectionOf));
+      return element;
+    });
+    arrange(row, elements);
+    return row;
+  };
+  arrange(
+    main,
+    rowsOf(blocks).map((row) => (isRow(row) ? rowOf(row) : sectionOf(row[0]))),
+  );
   for (const [id, markup] of next) {
-    let section = sections.get(id);
-    if (!section) {
-      section = main.ownerDocument.createElement('section');
-      section.id = `b-${id}`;
-    }
-    if (at === section) at = at.nextElementSibling;
-    else main.insertBefore(section, at);
-    if (shown.get(id) === markup) continue;
+    const section = shown.get(id) === markup ? null : page.getElementById(`b-${id}`);
+    if (!section) continue;
     const isChosen = section.classList.contains('is-chosen');
     morph(section, markup, typed);
-    if (isChosen) main.querySelector(`:scope > #b-${id}`)?.classList.add('is-chosen');
+    if (isChosen) page.getElementById(`b-${id}`)?.classList.add('is-chosen');
   }
+}
+
+/** Makes these the children of an element, in this order; those that stand right are not touched. */
+function arrange(parent: Element, children: readonly Element[]): void {
+  const wanted = new Set(children);
+  for (const child of [...parent.children]) if (!wanted.has(child)) child.remove();
+  let at = parent.firstElementChild;
+  for (const child of children)
+    if (at === child) at = at.nextElementSibling;
+    else parent.insertBefore(child, at);
 }
 
 function morph(section: HTMLElement, markup: string, typed: Element | null): void {

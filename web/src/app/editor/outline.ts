@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { blockTypes, OFFERED_TYPES, type BlockType } from '@domatium/core/blocks';
-import { blockWords } from '@domatium/core/document';
+import { blockWords, placesInRows } from '@domatium/core/document';
 import type { Block, FieldValues, PageDocument, Reference } from '@domatium/core/document';
 import { groupBy } from '@domatium/core/plan';
 import { StockService } from '../hub/stock.service';
@@ -31,7 +31,7 @@ import { say as common } from '@domatium/core/words/common';
     </button>
     <ol cdkDropList (cdkDropListDropped)="dropped($event)">
       @for (row of rows(); track row.id) {
-        <li cdkDrag cdkDragLockAxis="y" [cdkDragData]="row.id">
+        <li [class.in-row]="row.place" cdkDrag cdkDragLockAxis="y" [cdkDragData]="row.id">
           <button
             type="button"
             class="entry"
@@ -45,6 +45,11 @@ import { say as common } from '@domatium/core/words/common';
               ><strong>{{ row.label }}</strong
               ><span class="quiet">{{ row.summary }}</span></span
             >
+            @if (row.place; as place) {
+              <span class="quiet number" [title]="say.columnOf(place.column, place.of)" [attr.aria-label]="say.columnOf(place.column, place.of)"
+                >{{ place.column }}/{{ place.of }}</span
+              >
+            }
             @if (others().get(row.id); as name) {
               <span class="other" [title]="say.isHere(name)" [attr.aria-label]="say.isHere(name)">{{ initialsOf(name) }}</span>
             }
@@ -137,6 +142,10 @@ import { say as common } from '@domatium/core/words/common';
       padding: 5px 6px;
       border-radius: var(--corner);
       text-align: left;
+    }
+    .in-row {
+      border-left: 2px solid var(--moss);
+      margin-left: 5px;
     }
     .entry:hover {
       background: color-mix(in srgb, var(--ink) 4%, transparent);
@@ -248,9 +257,11 @@ export class Outline {
   readonly type = output<string>();
   protected readonly drag = inject(BlockDrag);
   protected readonly stock = inject(StockService);
+  private readonly places = computed(() => placesInRows(this.document().blocks));
   protected readonly rows = computed(() =>
     this.document().blocks.map(({ id, type, fields }) => ({
       id,
+      place: this.places().get(id) ?? null,
       type,
       label: blockTypes[type].label,
       summary: type === 'piece' ? this.pieceName(fields) : blockTypes[type].summary(fields),

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { LANGUAGES } from '@domatium/core/blocks';
 import type { PictureUse } from '@domatium/core/document';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
 import type { PictureId } from '@domatium/core/plan';
@@ -37,6 +38,17 @@ import { say as common } from '@domatium/core/words/common';
         <div class="field-note number">
           {{ say.charactersAboutAreShown(length(doc.metadata.description), shown.description) }}
         </div>
+        <label class="form-label" for="language">{{ say.language }}</label>
+        <select
+          id="language"
+          class="form-select"
+          (change)="draft.edit({ kind: 'language', value: $any($event.target).value || null })"
+        >
+          <option value="" [selected]="!doc.metadata.language">{{ say.thatOfItsSite }}</option>
+          @for (one of languages; track one.tag) {
+            <option [value]="one.tag" [selected]="doc.metadata.language === one.tag">{{ one.name }}</option>
+          }
+        </select>
         @for (face of faces(); track face.key) {
           <span class="form-label">{{ face.label }}</span>
           <dm-picture-field
@@ -64,6 +76,7 @@ export class PageFields {
   protected readonly draft = inject(DraftService);
   protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
   protected readonly length = lengthOf;
+  protected readonly languages = Object.entries(LANGUAGES).map(([tag, name]) => ({ tag, name }));
   /** The pictures by which the page is known elsewhere. */
   protected readonly faces = computed(() => {
     const metadata = this.draft.document()?.metadata;

@@ -10,7 +10,7 @@ import {
   type TextField,
 } from '@domatium/core/document';
 import type { Editor } from '@tiptap/core';
-import type { CanvasPlaces } from './canvas-places';
+import { BLOCK, type CanvasPlaces } from './canvas-places';
 import { InPlace } from './in-place';
 import { formatsOf, toggleFormat, type Format } from './rich-text';
 
@@ -162,7 +162,7 @@ export class TextOnPage {
     const texts = [...main.querySelectorAll<HTMLElement>('[data-field]')].filter((element) => this.isText(element));
     const next = texts[texts.indexOf(from.element) + by];
     if (!next) return;
-    const [blockId, path] = [next.closest('main > section')?.id.slice(2) ?? '', next.dataset['field']];
+    const [blockId, path] = [next.closest(BLOCK)?.id.slice(2) ?? '', next.dataset['field']];
     this.end();
     const element = this.ground.page()?.querySelector<HTMLElement>(`#b-${blockId} [data-field="${path}"]`);
     if (!element) return;
@@ -173,7 +173,7 @@ export class TextOnPage {
   }
 
   private isText(element: HTMLElement): boolean {
-    const id = element.closest('main > section')?.id.slice(2);
+    const id = element.closest(BLOCK)?.id.slice(2);
     const block = this.ground.document().blocks.find((one) => one.id === id);
     return !!block && textFieldAt(blockTypes[block.type].fields, element.dataset['field'] ?? '') !== null;
   }

@@ -26,11 +26,14 @@ export const KEYS = {
   redo: { presses: ['$mod+Shift+z', '$mod+y'], shown: 'Ctrl+Shift+Z', does: say.redoEditorPieces },
   railStep: { presses: [], shown: 'Alt+← →', does: say.jumpToTheNextChangeOn },
   moveBlock: { presses: [], shown: 'Alt+↑ ↓', does: say.moveTheChosenBlockEditor },
+  standBeside: { presses: [], shown: 'Alt+Shift+→ ←', does: say.putTheChosenBlockBeside },
   help: { presses: ['Shift+?', '?'], shown: '?', does: say.showAllKeys },
   stepUp: { presses: ['ArrowUp'], shown: '', does: '' },
   stepDown: { presses: ['ArrowDown'], shown: '', does: '' },
   moveUp: { presses: ['Alt+ArrowUp'], shown: '', does: '' },
   moveDown: { presses: ['Alt+ArrowDown'], shown: '', does: '' },
+  beside: { presses: ['Alt+Shift+ArrowRight'], shown: '', does: '' },
+  alone: { presses: ['Alt+Shift+ArrowLeft'], shown: '', does: '' },
 } as const satisfies Record<string, Key>;
 
 export type KeyName = keyof typeof KEYS;
