@@ -1,4 +1,5 @@
-import type { FieldDefinition, FieldValue, FieldValues, PictureUse } from '../fields/fields.js';
+import type { FieldDefinition, FieldValue, FieldValues } from '../fields/fields.js';
+import type { PictureUse } from '../fields/picture-use.js';
 import { choice } from './fields.js';
 import { LANGUAGES } from './languages.js';
 

@@ -1,5 +1,5 @@
 import { fieldAt, mapBlock, type Edit, type PageDocument } from '../document/index.js';
-import type { PictureUse } from '../fields/fields.js';
+import type { PictureUse } from '../fields/picture-use.js';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
 import { textsOf } from '../document/page-document.js';
 import { MENDS } from '../words/index.js';

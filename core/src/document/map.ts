@@ -1,14 +1,7 @@
 import { fieldsOf } from '../blocks/registry.js';
 import type { PageId } from '../plan/index.js';
-import type {
-  Button,
-  FieldDefinition,
-  FieldValue,
-  FieldValues,
-  PictureUse,
-  Reference,
-  Referred,
-} from '../fields/fields.js';
+import type { Button, FieldDefinition, FieldValue, FieldValues, Reference, Referred } from '../fields/fields.js';
+import type { PictureUse } from '../fields/picture-use.js';
 import type { LinkTarget } from '../fields/link.js';
 import type { Block, PageDocument } from '../fields/types.js';
 import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
@@ -64,13 +57,8 @@ function mapValue(field: FieldDefinition, value: FieldValue, map: DocumentMap, p
       return map.text?.(value as string, place) ?? value;
     case 'rich':
       return mapRichText(value as RichText, map, place);
-    case 'picture': {
-      const use = value as PictureUse | null;
-      const mapped = use && (map.picture ? map.picture(use) : use);
-      return mapped && map.text
-        ? { ...mapped, description: map.text(mapped.description, `${place}.description`) }
-        : mapped;
-    }
+    case 'picture':
+      return value && mapPicture(value as PictureUse, map, place);
     case 'button': {
       const button = value as Button | null;
       if (!button) return button;
@@ -97,23 +85,33 @@ function mapValue(field: FieldDefinition, value: FieldValue, map: DocumentMap, p
   }
 }
 
+function mapPicture(use: PictureUse, map: DocumentMap, place: string): PictureUse | null {
+  const mapped = map.picture ? map.picture(use) : use;
+  return mapped && map.text ? { ...mapped, description: map.text(mapped.description, `${place}.description`) } : mapped;
+}
+
 function mapRichText(rich: RichText, map: DocumentMap, place: string): RichText {
   let count = 0;
-  const inline = (node: RichInline): RichInline => {
-    if (node.type !== 'text') return node;
+  const inline = (node: RichInline): RichInline[] => {
+    if (node.type === 'picture') {
+      const use = mapPicture(node.attrs, map, `${place}#${count++}`);
+      return use ? [{ ...node, attrs: use }] : [];
+    }
+    if (node.type !== 'text') return [node];
     const text = map.text?.(node.text, `${place}#${count++}`) ?? node.text;
     const { marks } = node;
-    if (!marks) return { ...node, text };
+    if (!marks) return [{ ...node, text }];
     const kept = marks.flatMap((mark) => {
       if (mark.type !== 'link' || !map.link) return [mark];
       const target = map.link(mark.attrs.target);
       return target ? [{ type: 'link' as const, attrs: { target } }] : [];
     });
-    return { type: 'text', text, ...(kept.length ? { marks: kept } : {}) };
+    return [{ type: 'text', text, ...(kept.length ? { marks: kept } : {}) }];
   };
   const block = (node: RichBlock): RichBlock => {
-    if (node.type === 'paragraph') return node.content ? { ...node, content: node.content.map(inline) } : node;
-    if (node.type === 'heading') return node.content ? { ...node, content: node.content.map(inline) } : node;
+    if (node.type === 'paragraph' || node.type === 'heading')
+      return node.content ? { ...node, content: node.content.flatMap(inline) } : node;
+    if (node.type === 'blockquote') return { ...node, content: node.content.map(block) };
     return { ...node, content: node.content.map((item): RichItem => ({ ...item, content: item.content.map(block) })) };
   };
   return { ...rich, content: rich.content.map(block) };

@@ -12,14 +12,14 @@ import {
   type FieldValue,
   type FieldValues,
   type Moment,
-  type PictureUse,
   type Reference,
 } from '../fields/fields.js';
+import type { PictureUse } from '../fields/picture-use.js';
 import { BLOCK_ID, typedOf, type LinkTarget } from '../fields/link.js';
 import { wrong } from '../words/faults.js';
 import { isRecord, type Fault, type Result } from '../fields/result.js';
 import type { Block, PageDocument } from '../fields/types.js';
-import { plainTextOf, richTextLinks, type RichText } from '../fields/rich-text.js';
+import { plainTextOf, richTextLinks, richTextPictures, type RichText } from '../fields/rich-text.js';
 
 export const MAX_BLOCKS = 500;
 export const MAX_TITLE = 200;
@@ -218,6 +218,8 @@ export function pictureFieldOf(block: Block): string | null {
 export function picturesOf(document: PageDocument): Placed<PictureUse>[] {
   const pictures: Placed<PictureUse>[] = [];
   visit(document.blocks, (field, value, at) => {
+    if (field.kind === 'rich')
+      for (const use of richTextPictures(value as RichText)) pictures.push({ ...at, value: use });
     if (field.kind === 'picture' && value)
       pictures.push({ ...at, value: value as PictureUse, ...(field.isGround ? { isGround: true } : {}) });
   });

@@ -1,21 +1,11 @@
-import type { PictureId } from '../plan/index.js';
 import { isZone } from '../time/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { isWrong, linkTargetFromJSON, type LinkTarget } from './link.js';
+import { pictureUseFromJSON, type PictureUse } from './picture-use.js';
 import { isRecord, type Fault } from './result.js';
 import { EMPTY_RICH_TEXT, richTextFromJSON, type RichText } from './rich-text.js';
 
-/** A picture as one block uses it. `isDecorative` says that it needs no description. */
-export interface PictureUse {
-  readonly pictureId: PictureId;
-  readonly description: string;
-  readonly isDecorative: boolean;
-  /** What must stay in view where the picture is cut to fit, in thousandths of its width and height; its middle where it says nothing. */
-  readonly focus?: { readonly x: number; readonly y: number };
-}
-
 export const MAX_BUTTON = 80;
-const LONGEST_DESCRIPTION = 500;
 
 export interface Button {
   readonly label: string;
@@ -142,17 +132,8 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
       return field.options.some(({ value }) => value === json) ? (json as string) : refuse(wrong('option-unknown'));
     case 'picture': {
       if (json === null) return null;
-      if (!isRecord(json) || !Number.isSafeInteger(json['pictureId']) || typeof json['description'] !== 'string')
-        return refuse(wrong('picture-unreadable'));
-      if (json['description'].length > LONGEST_DESCRIPTION)
-        return refuse(wrong('description-too-long', { most: LONGEST_DESCRIPTION }));
-      const focus = focusFromJSON(json['focus']);
-      return {
-        pictureId: json['pictureId'] as PictureId,
-        description: json['description'],
-        isDecorative: json['isDecorative'] === true,
-        ...(focus ? { focus } : {}),
-      };
+      const use = pictureUseFromJSON(json);
+      return isWrong(use) ? refuse(use) : use;
     }
     case 'button': {
       if (json === null) return null;
@@ -186,12 +167,6 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
 /** What is wrong with a list of so many. */
 export const listCount = ({ label, min, max }: Extract<FieldDefinition, { kind: 'list' }>, count: number): Wrong =>
   wrong('list-count', { label, least: min, most: max, count });
-
-function focusFromJSON(json: unknown): PictureUse['focus'] | null {
-  const isShare = (value: unknown): value is number =>
-    Number.isInteger(value) && Number(value) >= 0 && Number(value) <= 1000;
-  return isRecord(json) && isShare(json['x']) && isShare(json['y']) ? { x: json['x'], y: json['y'] } : null;
-}
 
 /** A text of a block as it is typed on the page: what it is, what it is called and how long it may be. */
 export interface TextField {

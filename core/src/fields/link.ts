@@ -132,6 +132,6 @@ export function linkTargetFromJSON(json: unknown): LinkTarget | Wrong {
 }
 
 /** Whether that is what is wrong with a link, and no link. */
-export const isWrong = (target: LinkTarget | Wrong | null): target is Wrong => target !== null && 'code' in target;
+export const isWrong = (read: object | null): read is Wrong => read !== null && 'code' in read;
 
 const isIdentity = (value: unknown): value is number => Number.isSafeInteger(value) && (value as number) > 0;

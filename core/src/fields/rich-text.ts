@@ -1,5 +1,6 @@
 import { wrong, type Wrong } from '../words/faults.js';
 import { isWrong, linkTargetFromJSON, type LinkTarget } from './link.js';
+import { pictureUseFromJSON, type PictureUse } from './picture-use.js';
 import { isRecord, type Fault } from './result.js';
 
 /** Formatted text, in the shape TipTap reads and writes, restricted to what pages may have. */
@@ -8,9 +9,21 @@ export interface RichText {
   readonly content: readonly RichBlock[];
 }
 
+/** Where the lines of a paragraph stand; at the start where nothing is said. Start and end are those of its language. */
+export type RichAlign = 'centre' | 'end';
+
 export type RichBlock =
-  | { readonly type: 'paragraph'; readonly content?: readonly RichInline[] }
-  | { readonly type: 'heading'; readonly attrs: { readonly level: 2 | 3 }; readonly content?: readonly RichInline[] }
+  | {
+      readonly type: 'paragraph';
+      readonly attrs?: { readonly align: RichAlign };
+      readonly content?: readonly RichInline[];
+    }
+  | {
+      readonly type: 'heading';
+      readonly attrs: { readonly level: 2 | 3; readonly align?: RichAlign };
+      readonly content?: readonly RichInline[];
+    }
+  | { readonly type: 'blockquote'; readonly content: readonly RichBlock[] }
   | { readonly type: 'bulletList' | 'orderedList'; readonly content: readonly RichItem[] };
 
 export interface RichItem {
@@ -20,11 +33,15 @@ export interface RichItem {
 
 export type RichInline =
   | { readonly type: 'text'; readonly text: string; readonly marks?: readonly RichMark[] }
+  /** A small picture within a line. */
+  | { readonly type: 'picture'; readonly attrs: PictureUse }
   | { readonly type: 'hardBreak' };
 
 export type RichMark =
   | { readonly type: 'bold' }
   | { readonly type: 'italic' }
+  | { readonly type: 'superscript' }
+  | { readonly type: 'subscript' }
   | { readonly type: 'link'; readonly attrs: { readonly target: LinkTarget } };
 
 export const EMPTY_RICH_TEXT: RichText = { type: 'doc', content: [{ type: 'paragraph' }] };
@@ -49,7 +66,7 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
   const marks = (value: unknown): RichMark[] =>
     list(value).flatMap((mark): RichMark[] => {
       if (!isRecord(mark)) return [];
-      if (mark['type'] === 'bold' || mark['type'] === 'italic') return [{ type: mark['type'] }];
+      if (isPlainMark(mark['type'])) return [{ type: mark['type'] }];
       if (mark['type'] === 'link' && isRecord(mark['attrs'])) {
         const target = linkTargetFromJSON(mark['attrs']['target']);
         if (!isWrong(target)) return [{ type: 'link', attrs: { target } }];
@@ -62,6 +79,10 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
   const inline = (value: unknown): RichInline[] =>
     list(value).flatMap((node): RichInline[] => {
       if (isRecord(node) && node['type'] === 'hardBreak') return [{ type: 'hardBreak' }];
+      if (isRecord(node) && node['type'] === 'picture') {
+        const use = pictureUseFromJSON(node['attrs']);
+        return isWrong(use) ? (fault(use), []) : [{ type: 'picture', attrs: use }];
+      }
       if (isRecord(node) && node['type'] === 'text' && typeof node['text'] === 'string' && node['text']) {
         length += node['text'].length;
         const kept = marks(node['marks']);
@@ -77,15 +98,23 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
       const content = node['content'];
       switch (node['type']) {
         case 'paragraph':
-          return [content === undefined ? { type: 'paragraph' } : { type: 'paragraph', content: inline(content) }];
+          return [
+            {
+              type: 'paragraph',
+              ...(alignOf(node) ? { attrs: alignOf(node) as { align: RichAlign } } : {}),
+              ...(content === undefined ? {} : { content: inline(content) }),
+            },
+          ];
         case 'heading':
           return [
             {
               type: 'heading',
-              attrs: { level: isRecord(node['attrs']) && node['attrs']['level'] === 3 ? 3 : 2 },
+              attrs: { level: isRecord(node['attrs']) && node['attrs']['level'] === 3 ? 3 : 2, ...alignOf(node) },
               content: inline(content),
             },
           ];
+        case 'blockquote':
+          return [{ type: 'blockquote', content: blocks(content, depth + 1) }];
         case 'bulletList':
         case 'orderedList':
           return [
@@ -107,13 +136,22 @@ export function richTextFromJSON(json: unknown, path: string, faults: Fault[]): 
   return { type: 'doc', content };
 }
 
+const PLAIN_MARKS = ['bold', 'italic', 'superscript', 'subscript'] as const;
+const isPlainMark = (type: unknown): type is (typeof PLAIN_MARKS)[number] =>
+  PLAIN_MARKS.some((plain) => plain === type);
+
+function alignOf({ attrs }: Readonly<Record<string, unknown>>): { readonly align: RichAlign } | null {
+  const align = isRecord(attrs) ? attrs['align'] : null;
+  return align === 'centre' || align === 'end' ? { align } : null;
+}
+
 /** The words of a formatted text, one space between its parts. */
 export function plainTextOf(text: RichText): string {
   const words: string[] = [];
   const visit = (node: RichBlock | RichItem | RichInline): void => {
     if (node.type === 'text') words.push(node.text);
     else if (node.type === 'hardBreak') words.push(' ');
-    else {
+    else if (node.type !== 'picture') {
       for (const child of node.content ?? []) visit(child);
       words.push(' ');
     }
@@ -128,8 +166,20 @@ export function richTextLinks(text: RichText): LinkTarget[] {
   const visit = (node: RichBlock | RichItem | RichInline): void => {
     if (node.type === 'text') {
       for (const mark of node.marks ?? []) if (mark.type === 'link') links.push(mark.attrs.target);
-    } else if (node.type !== 'hardBreak') for (const child of node.content ?? []) visit(child);
+    } else if (node.type !== 'hardBreak' && node.type !== 'picture')
+      for (const child of node.content ?? []) visit(child);
   };
   for (const node of text.content) visit(node);
   return links;
+}
+
+/** Every picture in a formatted text, in reading order. */
+export function richTextPictures(text: RichText): PictureUse[] {
+  const visit = (node: RichBlock | RichItem | RichInline): PictureUse[] =>
+    node.type === 'picture'
+      ? [node.attrs]
+      : node.type === 'text' || node.type === 'hardBreak'
+        ? []
+        : (node.content ?? []).flatMap(visit);
+  return text.content.flatMap(visit);
 }

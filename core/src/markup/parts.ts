@@ -1,7 +1,8 @@
-import type { Button, PictureUse } from '../fields/fields.js';
-import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
+import type { Button } from '../fields/fields.js';
+import type { PictureUse } from '../fields/picture-use.js';
+import type { RichAlign, RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
 import type { RenderContext, RenderPicture } from './context.js';
-import { html, type Html } from '../html/index.js';
+import { html, type Html, type HtmlPart } from '../html/index.js';
 
 /** Plain text with its lines: an empty line begins a paragraph. */
 export function linesHtml(text: string): Html {
@@ -70,11 +71,13 @@ function richBlock(node: RichBlock, context: RenderContext): Html {
     list.map(({ content }) => html`<li>${content.map((child) => richBlock(child, context))}</li>`);
   switch (node.type) {
     case 'paragraph':
-      return html`<p>${richInlines(node.content ?? [], context)}</p>`;
+      return html`<p${alignHtml(node.attrs)}>${richInlines(node.content ?? [], context)}</p>`;
     case 'heading':
       return node.attrs.level === 3
-        ? html`<h3>${richInlines(node.content ?? [], context)}</h3>`
-        : html`<h2>${richInlines(node.content ?? [], context)}</h2>`;
+        ? html`<h3${alignHtml(node.attrs)}>${richInlines(node.content ?? [], context)}</h3>`
+        : html`<h2${alignHtml(node.attrs)}>${richInlines(node.content ?? [], context)}</h2>`;
+    case 'blockquote':
+      return html`<blockquote>${node.content.map((child) => richBlock(child, context))}</blockquote>`;
     case 'bulletList':
       return html`<ul>${items(node.content)}</ul>`;
     case 'orderedList':
@@ -82,13 +85,22 @@ function richBlock(node: RichBlock, context: RenderContext): Html {
   }
 }
 
-function richInlines(nodes: readonly RichInline[], context: RenderContext): Html[] {
+const alignHtml = (attrs: { readonly align?: RichAlign } | undefined): Html | null =>
+  attrs?.align ? html` class="to-${attrs.align}"` : null;
+
+function richInlines(nodes: readonly RichInline[], context: RenderContext): HtmlPart[] {
   return nodes.map((node) => {
     if (node.type === 'hardBreak') return html`<br>`;
+    if (node.type === 'picture') {
+      const img = pictureHtml(node.attrs, context, '12rem');
+      return img && html`<span class="inset">${img}</span>`;
+    }
     return (node.marks ?? []).reduce(
       (inner, mark) => {
         if (mark.type === 'bold') return html`<strong>${inner}</strong>`;
         if (mark.type === 'italic') return html`<em>${inner}</em>`;
+        if (mark.type === 'superscript') return html`<sup>${inner}</sup>`;
+        if (mark.type === 'subscript') return html`<sub>${inner}</sub>`;
         const href = context.hrefOf(mark.attrs.target);
         return href === null ? inner : html`<a href="${href}">${inner}</a>`;
       },

@@ -16,7 +16,7 @@ import {
 import { canonical } from '../plan/index.js';
 import { escapeText } from '../html/index.js';
 import { instantOfWall, wallOf, type Instant } from '../time/index.js';
-import { addressToTarget, richFromHtml, richToHtml, targetToAddress } from './rich-html.js';
+import { addressToTarget, pictureOf, pictureToHtml, richFromHtml, richToHtml, targetToAddress } from './rich-html.js';
 import { wrong, type Wrong } from '../words/index.js';
 import { wordsOf, type HtmlElement, type HtmlNode } from './tree.js';
 
@@ -81,11 +81,8 @@ function fieldToHtml(field: FieldDefinition, value: FieldValue, indent: string):
     }
     case 'rich':
       return `${indent}<div${named}>\n${richToHtml(value as RichText).replace(/^/gm, indent + STEP)}\n${indent}</div>`;
-    case 'picture': {
-      const use = value as PictureUse | null;
-      const focus = use?.focus ? ` data-focus="${use.focus.x} ${use.focus.y}"` : '';
-      return `${indent}<img${named} src="${use ? `picture:${use.pictureId}` : ''}" alt="${escapeText(use?.description ?? '')}"${use?.isDecorative ? ' data-decorative' : ''}${focus}>`;
-    }
+    case 'picture':
+      return `${indent}${pictureToHtml(value as PictureUse | null, named)}`;
     case 'button': {
       const button = value as Button | null;
       const href = button?.target ? targetToAddress(button.target) : '';
@@ -267,18 +264,6 @@ const swallowed = (node: HtmlElement): HtmlElement[] =>
   node.children.flatMap((child) =>
     typeof child === 'string' ? [] : 'data-field' in child.attributes ? [child] : swallowed(child),
   );
-
-function pictureOf(attributes: HtmlElement['attributes']): unknown {
-  const src = attributes['src'] ?? '';
-  if (!src) return null;
-  const [x, y] = (attributes['data-focus'] ?? '').split(' ').map(Number);
-  return {
-    pictureId: Number(/^picture:(\d+)$/.exec(src)?.[1] ?? NaN),
-    description: attributes['alt'] ?? '',
-    isDecorative: 'data-decorative' in attributes,
-    ...(attributes['data-focus'] ? { focus: { x, y } } : {}),
-  };
-}
 
 /** Plain text with its lines: paragraphs apart by an empty line, `br` as a new line. */
 function linesOf(node: HtmlElement): string {

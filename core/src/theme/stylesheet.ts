@@ -100,6 +100,10 @@ h2{font-size:var(--step-3);line-height:1.14}
 h3{font-size:var(--step-1);line-height:1.25;letter-spacing:0}
 p{text-wrap:pretty}
 picture{display:contents}
+sup,sub{font-size:.72em;line-height:0}
+blockquote{margin:1.4em 0;padding-inline-start:1.1em;border-inline-start:3px solid var(--accent)}
+blockquote>:first-child{margin-top:0}blockquote>:last-child{margin-bottom:0!important}
+.inset img{display:inline-block;width:auto!important;max-width:min(100%,12rem)!important;max-height:8rem;height:auto;vertical-align:middle;aspect-ratio:auto!important}
 table{overflow-wrap:break-word}
 a{color:var(--accent);text-underline-offset:.18em;text-decoration-thickness:.07em}
 a:focus-visible{outline:3px solid var(--accent);outline-offset:3px}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { BLOCK_TYPES, blockTypes, fieldsOf, withoutUsual } from '../../src/blocks/index.js';
+import { BLOCK_TYPES, fieldsOf, withoutUsual } from '../../src/blocks/index.js';
 import { startDocument, STARTS } from '../../src/starts/index.js';
 import { documentFindingsOf } from '../../src/checks/index.js';
 import {

@@ -1,5 +1,33 @@
 import { blockTypes, type BlockType } from '../../src/blocks/index.js';
-import type { Block, FieldDefinition, FieldValues } from '../../src/document/index.js';
+import { richTextFromJSON, type Block, type FieldDefinition, type FieldValues } from '../../src/document/index.js';
+
+/** A formatted text with all that one can have. */
+const EVERYTHING = {
+  type: 'doc',
+  content: [
+    { type: 'heading', attrs: { level: 2, align: 'centre' }, content: [{ type: 'text', text: 'Head' }] },
+    {
+      type: 'paragraph',
+      attrs: { align: 'end' },
+      content: [
+        { type: 'text', text: 'Words' },
+        { type: 'text', text: '2', marks: [{ type: 'superscript' }] },
+        { type: 'picture', attrs: { pictureId: 2, description: 'A mark', isDecorative: false } },
+        { type: 'text', text: 'n', marks: [{ type: 'subscript' }] },
+      ],
+    },
+    {
+      type: 'blockquote',
+      content: [
+        { type: 'paragraph', content: [{ type: 'text', text: 'Said' }] },
+        {
+          type: 'bulletList',
+          content: [{ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'so' }] }] }],
+        },
+      ],
+    },
+  ],
+};
 
 const filled = (fields: readonly FieldDefinition[]): FieldValues =>
   Object.fromEntries(
@@ -18,7 +46,7 @@ const filled = (fields: readonly FieldDefinition[]): FieldValues =>
         case 'rich':
           return [
             field.key,
-            { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Words' }] }] },
+            richTextFromJSON(EVERYTHING, '', []),
           ];
         case 'list':
           return [field.key, Array.from({ length: Math.max(2, field.min) }, () => filled(field.fields))];
@@ -37,6 +65,6 @@ export function filledBlocks(type: BlockType): Block[] {
     ...{ ground: 'picture', groundPicture: { pictureId: 1, description: '', isDecorative: true } },
     ...{ roomAbove: 'none', reach: 'wide', aligned: 'centre', beside: 'row', share: '2' },
     ...{ anchor: 'Here it is', language: 'he' },
-  } as FieldValues;
+  } as unknown as FieldValues;
   return [...(choices.length ? choices : [fields]), { ...fields, ...standing }].map((some) => ({ id: 'block1', type, fields: some }));
 }

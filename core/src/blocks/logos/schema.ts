@@ -1,4 +1,4 @@
-import type { PictureUse } from '../../fields/fields.js';
+import type { PictureUse } from '../../fields/picture-use.js';
 import { choice, line, list, pictureField } from '../fields.js';
 import { defineBlock } from '../definition.js';
 

@@ -1,4 +1,5 @@
-import type { Button, PictureUse } from '../../fields/fields.js';
+import type { Button } from '../../fields/fields.js';
+import type { PictureUse } from '../../fields/picture-use.js';
 import { button, choice, line, paragraph, pictureField } from '../fields.js';
 import { defineBlock } from '../definition.js';
 

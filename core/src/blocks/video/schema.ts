@@ -1,4 +1,5 @@
-import type { Button, PictureUse, Reference } from '../../fields/fields.js';
+import type { Button, Reference } from '../../fields/fields.js';
+import type { PictureUse } from '../../fields/picture-use.js';
 import { button, choice, line, pictureField, reference } from '../fields.js';
 import { defineBlock } from '../definition.js';
 

@@ -3,6 +3,12 @@ import type { Shown } from '../shown.js';
 /** What the interface says: `web/src/app/editor`. */
 export const say = {
   appearance: 'Appearance',
+  raised: 'Superscript',
+  lowered: 'Subscript',
+  quotation: 'Quotation',
+  centred: 'Centred',
+  atTheEnd: 'At the end of the line',
+  smallPicture: 'Small picture',
   columnOf: (column: number, of: number) => `Column ${column} of ${of}.`,
   takeOutOfTheRow: 'Take it out of the row',
   besideTheBlockAbove: 'Put it beside the block above',

@@ -14,6 +14,7 @@ import {
   type AfterViewInit,
 } from '@angular/core';
 import type { FieldValue, PageDocument, Spot } from '@domatium/core/document';
+import type { PictureId } from '@domatium/core/plan';
 import type { RenderWorld } from '@domatium/core/render';
 import type { Theme } from '@domatium/core/theme';
 import { RegisterService } from '../hub/register.service';
@@ -25,6 +26,7 @@ import { BLOCK, CanvasPlaces, type Seam } from './canvas-places';
 import { sheetsOf, type Seen, type Sheets } from './canvas-sheets';
 import { FileDrop, type DroppedPictures } from './file-drop';
 import { FocusFirst } from '../shared/focus-first';
+import { PictureField } from './picture-field';
 import { FormatBar } from './format-bar';
 import { LinkField } from './link-field';
 import { EditorClipboard } from './editor-clipboard';
@@ -41,7 +43,7 @@ export type CanvasWidth = keyof typeof WIDTHS;
 /** The true page from the true renderer, in a frame of the same origin without scripts, with what stands over it. */
 @Component({
   selector: 'dm-canvas',
-  imports: [FormatBar, LinkField, FocusFirst],
+  imports: [FormatBar, LinkField, FocusFirst, PictureField],
   templateUrl: './canvas.html',
   styleUrl: './canvas.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -168,6 +170,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     choose: (blockId) => this.choose.emit(blockId),
     edit: (edit) => this.edit.emit(edit),
     pasted: (editor, field, clipboard) => this.paste.into(editor, field, clipboard, this.around),
+    shown: (id) => this.links().pictureOf(id as PictureId)?.variants[0]?.src ?? '',
     ended: (blockId) => {
       this.content.forget(blockId);
       this.update(this.document(), this.links());

@@ -10,13 +10,18 @@ const FORMATS: readonly {
 }[] = [
   { format: 'bold', label: say.bold, title: say.boldCtrlB, icon: 'bi-type-bold' },
   { format: 'italic', label: say.italic, title: say.italicCtrlI, icon: 'bi-type-italic' },
+  { format: 'superscript', label: say.raised, title: say.raised, icon: 'bi-superscript' },
+  { format: 'subscript', label: say.lowered, title: say.lowered, icon: 'bi-subscript' },
   { format: 'h2', label: say.heading, title: say.heading, icon: 'bi-type-h2' },
   { format: 'h3', label: say.smallHeading, title: say.smallHeading, icon: 'bi-type-h3' },
+  { format: 'quote', label: say.quotation, title: say.quotation, icon: 'bi-quote' },
   { format: 'bullets', label: say.list, title: say.list, icon: 'bi-list-ul' },
   { format: 'numbers', label: say.numberedList, title: say.numberedList, icon: 'bi-list-ol' },
+  { format: 'centre', label: say.centred, title: say.centred, icon: 'bi-text-center' },
+  { format: 'end', label: say.atTheEnd, title: say.atTheEnd, icon: 'bi-text-right' },
 ];
 
-/** What formatted text can be made: bold, italic, headings, lists, a link. The text keeps the cursor. */
+/** What formatted text can be made: bold, italic, headings, lists, a link, a small picture. The text keeps the cursor. */
 @Component({
   selector: 'dm-format-bar',
   template: `
@@ -42,11 +47,15 @@ const FORMATS: readonly {
       >
         <i class="bi bi-link-45deg"></i>
       </button>
+      <button type="button" [title]="say.smallPicture" [attr.aria-label]="say.smallPicture" (click)="picture.emit()">
+        <i class="bi bi-image"></i>
+      </button>
     </div>
   `,
   styles: `
     .tools {
       display: flex;
+      flex-wrap: wrap;
       border-bottom: 1px solid var(--rule-soft);
       padding: 2px;
     }
@@ -75,5 +84,7 @@ export class FormatBar {
   readonly mayLink = input.required<boolean>();
   readonly chosen = output<Format>();
   readonly link = output();
+  /** A small picture is wanted within the line, or the selected one is to be changed. */
+  readonly picture = output();
   protected readonly formats = FORMATS;
 }

@@ -3,7 +3,7 @@ import { isFirstContent } from '@domatium/core/text';
 import { canonical } from '@domatium/core/plan';
 import { Editor, type JSONContent } from '@tiptap/core';
 import { CharacterCount } from '@tiptap/extensions';
-import { LINE_EXTENSIONS, LINES_EXTENSIONS, RICH_EXTENSIONS, richTextIn } from './rich-text';
+import { LINE_EXTENSIONS, LINES_EXTENSIONS, richExtensions, richTextIn } from './rich-text';
 
 /** Which text of which block is typed on the page. */
 export interface InPlaceField extends TextField {
@@ -20,6 +20,8 @@ export interface InPlaceHooks {
   left(by: 1 | -1): void;
   /** A link is asked for, by its key. */
   linked(): void;
+  /** The address of a picture within a text. */
+  shown(id: number): string;
   /** Something is pasted; says whether that is done with. */
   pasted(editor: Editor, clipboard: DataTransfer | null): boolean;
 }
@@ -38,7 +40,11 @@ export class InPlace {
     this.editor = new Editor({
       element: { mount: element },
       extensions: [
-        ...(field.kind === 'rich' ? RICH_EXTENSIONS : field.kind === 'line' ? LINE_EXTENSIONS : LINES_EXTENSIONS),
+        ...(field.kind === 'rich'
+          ? richExtensions(hooks.shown)
+          : field.kind === 'line'
+            ? LINE_EXTENSIONS
+            : LINES_EXTENSIONS),
         ...(field.max === null ? [] : [CharacterCount.configure({ limit: field.max })]),
       ],
       content: this.contentOf(value),

@@ -9,7 +9,7 @@ import {
   untracked,
   type OnDestroy,
 } from '@angular/core';
-import type { LinkTarget, RichText } from '@domatium/core/document';
+import type { LinkTarget, PictureUse, RichText } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
 import { Editor } from '@tiptap/core';
 import { TiptapEditorDirective } from 'ngx-tiptap';
@@ -18,14 +18,16 @@ import { FormatBar } from './format-bar';
 import { FocusFirst } from '../shared/focus-first';
 import { isLinkKey } from './in-place';
 import { LinkField } from './link-field';
-import { formatsOf, RICH_EXTENSIONS, richTextIn, toggleFormat, type Format } from './rich-text';
+import { PicturesService } from '../pictures/pictures.service';
+import { PictureField } from './picture-field';
+import { formatsOf, pictureIn, putPicture, richExtensions, richTextIn, toggleFormat, type Format } from './rich-text';
 import { TextPaste } from './text-paste';
 import { say } from '@domatium/core/words/editor';
 
 /** Formatted text with links by reference (TipTap). */
 @Component({
   selector: 'dm-rich-text-field',
-  imports: [TiptapEditorDirective, FormatBar, LinkField, FocusFirst],
+  imports: [TiptapEditorDirective, FormatBar, LinkField, FocusFirst, PictureField],
   templateUrl: './rich-text-field.html',
   styleUrl: './rich-text-field.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -36,15 +38,17 @@ export class RichTextField implements OnDestroy {
   readonly value = input.required<RichText>();
   readonly changed = output<RichText>();
   private readonly paste = inject(TextPaste);
+  private readonly pictures = inject(PicturesService);
   private readonly around = inject(EditorClipboard, { optional: true });
   protected readonly editor = new Editor({
-    extensions: RICH_EXTENSIONS,
+    extensions: richExtensions((id) => this.pictures.byId().get(id)?.variants[0]?.src ?? ''),
     injectCSS: false,
     onUpdate: ({ editor }) => this.changed.emit(richTextIn(editor as Editor)),
     onTransaction: ({ editor }) => this.show(editor as Editor),
   });
   protected readonly active = signal<Partial<ReturnType<typeof formatsOf>>>({});
   protected readonly linking = signal<{ target: LinkTarget | null } | null>(null);
+  protected readonly picturing = signal<{ use: PictureUse | null } | null>(null);
   protected readonly hasSelection = signal(false);
 
   constructor() {
@@ -91,6 +95,15 @@ export class RichTextField implements OnDestroy {
     const chain = this.editor.chain().focus().extendMarkRange('link');
     (target ? chain.setMark('link', { target }) : chain.unsetMark('link')).run();
     this.linking.set(null);
+  }
+
+  protected startPicture(): void {
+    this.picturing.set({ use: pictureIn(this.editor) });
+  }
+
+  protected picture(use: PictureUse | null): void {
+    putPicture(this.editor, use);
+    this.picturing.set(use && { use: pictureIn(this.editor) });
   }
 
   private show(editor: Editor): void {

@@ -5,6 +5,7 @@ import {
   textFieldAt,
   type FieldValue,
   type LinkTarget,
+  type PictureUse,
   type PageDocument,
   type RichText,
   type TextField,
@@ -12,11 +13,11 @@ import {
 import type { Editor } from '@tiptap/core';
 import { BLOCK, type CanvasPlaces } from './canvas-places';
 import { InPlace } from './in-place';
-import { formatsOf, toggleFormat, type Format } from './rich-text';
+import { formatsOf, pictureIn, putPicture, toggleFormat, type Format } from './rich-text';
 
 /** Room the formats need above the text, and their width. */
 const BAR_ROOM = 44;
-const BAR_WIDTH = 220;
+const BAR_WIDTH = 410;
 
 /** The formats of the text one types in, where they float. */
 export interface Bar {
@@ -40,6 +41,8 @@ export interface TypingGround {
   edit(edit: { readonly blockId: string; readonly field: string; readonly value: FieldValue }): void;
   /** Something is pasted into a text; says whether that is done with. */
   pasted(editor: Editor, field: TextField, clipboard: DataTransfer | null): boolean;
+  /** The address of a picture as it is shown here. */
+  shown(id: number): string;
   /** A block was typed in and is drawn by the renderer again. */
   ended(blockId: string): void;
 }
@@ -49,6 +52,7 @@ export class TextOnPage {
   private inPlace: InPlace | null = null;
   readonly bar = signal<Bar | null>(null);
   readonly linking = signal<{ target: LinkTarget | null } | null>(null);
+  readonly picturing = signal<{ use: PictureUse | null } | null>(null);
 
   constructor(private readonly ground: TypingGround) {}
 
@@ -84,6 +88,7 @@ export class TextOnPage {
       linked: () => {
         if (this.bar()?.mayLink) this.startLink();
       },
+      shown: (id) => this.ground.shown(id),
       pasted: (editor, clipboard) => this.ground.pasted(editor, field, clipboard),
     });
   }
@@ -100,6 +105,7 @@ export class TextOnPage {
     this.inPlace = null;
     this.bar.set(null);
     this.linking.set(null);
+    this.picturing.set(null);
     inPlace.end();
     this.ground.ended(inPlace.field.blockId);
   }
@@ -133,6 +139,17 @@ export class TextOnPage {
     const chain = this.inPlace?.editor.chain().focus().extendMarkRange('link');
     (target ? chain?.setMark('link', { target }) : chain?.unsetMark('link'))?.run();
     this.linking.set(null);
+  }
+
+  startPicture(): void {
+    if (this.inPlace) this.picturing.set({ use: pictureIn(this.inPlace.editor) });
+  }
+
+  /** A small picture at the cursor, or the selected one changed. */
+  picture(use: PictureUse | null): void {
+    if (!this.inPlace) return;
+    putPicture(this.inPlace.editor, use);
+    this.picturing.set(use && { use: pictureIn(this.inPlace.editor) });
   }
 
   /** The formats float above the cursor, or below it where there is no room. */
