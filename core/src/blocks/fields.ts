@@ -1,4 +1,7 @@
 import type { FieldDefinition, Referred } from '../fields/fields.js';
+import { ICON_LABELS } from '../icons/index.js';
+
+type Choice = Extract<FieldDefinition, { readonly kind: 'choice' }>;
 
 /** One line of text, at most so many characters. */
 export const line = (key: string, label: string, max = 200, help?: string): FieldDefinition => ({
@@ -50,11 +53,17 @@ export const reference = (key: string, label: string, of: Referred, help: string
 });
 
 /** One of some values, each with its label, the first of a new block first. */
-export const choice = (key: string, label: string, options: Readonly<Record<string, string>>): FieldDefinition => ({
+export const choice = (key: string, label: string, options: Readonly<Record<string, string>>): Choice => ({
   kind: 'choice',
   key,
   label,
   options: Object.entries(options).map(([value, words]) => ({ value, label: words })),
+});
+
+/** An icon, or none. */
+export const icon = (key: string, label: string): FieldDefinition => ({
+  ...choice(key, label, { '': 'None', ...ICON_LABELS }),
+  isIcon: true,
 });
 
 /** From `min` to `max` things of the same fields. */

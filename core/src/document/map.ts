@@ -63,7 +63,7 @@ function mapValue(field: FieldDefinition, value: FieldValue, map: DocumentMap, p
       const button = value as Button | null;
       if (!button) return button;
       const target = button.target && (map.link ? map.link(button.target) : button.target);
-      return { label: map.text?.(button.label, `${place}.label`) ?? button.label, target };
+      return { ...button, label: map.text?.(button.label, `${place}.label`) ?? button.label, target };
     }
     case 'reference': {
       const reference = value as Reference | null;

@@ -1,3 +1,4 @@
+import { isIcon, type IconName } from '../icons/index.js';
 import { isZone } from '../time/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { isWrong, linkTargetFromJSON, type LinkTarget } from './link.js';
@@ -10,6 +11,8 @@ export const MAX_BUTTON = 80;
 export interface Button {
   readonly label: string;
   readonly target: LinkTarget | null;
+  /** The name of an icon beside its words. */
+  readonly icon?: IconName;
 }
 
 /** Something of the portfolio by identity: what it is called, holds or where it lies follows it. */
@@ -49,6 +52,8 @@ export type FieldDefinition =
   | (Named & { readonly kind: 'reference'; readonly of: Referred })
   | (Named & {
       readonly kind: 'choice';
+      /** Its values are names of icons. */
+      readonly isIcon?: boolean;
       readonly options: readonly { readonly value: string; readonly label: string }[];
     })
   | (Named & {
@@ -141,7 +146,8 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
       if (json['label'].length > MAX_BUTTON) return refuse(wrong('button-too-long', { most: MAX_BUTTON }));
       const target =
         json['target'] === null || json['target'] === undefined ? null : linkTargetFromJSON(json['target']);
-      return isWrong(target) ? refuse(target) : { label: json['label'], target };
+      const icon = json['icon'];
+      return isWrong(target) ? refuse(target) : { label: json['label'], target, ...(isIcon(icon) ? { icon } : {}) };
     }
     case 'reference':
       if (json === null) return null;

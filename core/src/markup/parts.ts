@@ -2,6 +2,7 @@ import type { Button } from '../fields/fields.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import type { RichAlign, RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
 import type { RenderContext, RenderPicture } from './context.js';
+import { iconHtml } from '../icons/index.js';
 import { html, type Html, type HtmlPart } from '../html/index.js';
 
 /** Plain text with its lines: an empty line begins a paragraph. */
@@ -24,9 +25,11 @@ export function headingAt(heading: string, context: RenderContext): Html | null 
 export function buttonHtml(button: Button | null, context: RenderContext, field = 'button'): Html | null {
   if (!button?.label || !button.target) return null;
   const href = context.hrefOf(button.target);
-  return href === null
-    ? null
-    : html`<a class="button" href="${href}"${context.at(`${field}.label`)}>${button.label}</a>`;
+  if (href === null) return null;
+  const [icon, at] = [iconHtml(button.icon), context.at(`${field}.label`)];
+  return icon
+    ? html`<a class="button" href="${href}">${icon}<span${at}>${button.label}</span></a>`
+    : html`<a class="button" href="${href}"${at}>${button.label}</a>`;
 }
 
 /** Up to so many pixels wide a picture is an icon or a mark, and stays as small as it is. */

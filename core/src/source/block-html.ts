@@ -86,7 +86,8 @@ function fieldToHtml(field: FieldDefinition, value: FieldValue, indent: string):
     case 'button': {
       const button = value as Button | null;
       const href = button?.target ? targetToAddress(button.target) : '';
-      return `${indent}<a${named} href="${escapeText(href)}">${escapeText(button?.label ?? '')}</a>`;
+      const icon = button?.icon ? ` data-icon="${button.icon}"` : '';
+      return `${indent}<a${named} href="${escapeText(href)}"${icon}>${escapeText(button?.label ?? '')}</a>`;
     }
     case 'reference':
       return `${indent}<data${named} value="${(value as Reference | null)?.id ?? ''}"></data>`;
@@ -241,7 +242,7 @@ class FieldReader {
         const href = attributes['href'] ?? '';
         const target = href ? addressToTarget(href) : null;
         if (href && !target) this.say(href, 'blocks', wrong('source-link', { href }));
-        return label || target ? { label, target } : null;
+        return label || target ? { label, target, icon: attributes['data-icon'] } : null;
       }
       case 'reference':
         return attributes['value'] ? { id: Number(attributes['value']) } : null;

@@ -100,6 +100,8 @@ h2{font-size:var(--step-3);line-height:1.14}
 h3{font-size:var(--step-1);line-height:1.25;letter-spacing:0}
 p{text-wrap:pretty}
 picture{display:contents}
+.icon{width:1.1em;height:1.1em;vertical-align:-.16em;flex:none}
+.button .icon{margin-inline-end:.55em}
 sup,sub{font-size:.72em;line-height:0}
 blockquote{margin:1.4em 0;padding-inline-start:1.1em;border-inline-start:3px solid var(--accent)}
 blockquote>:first-child{margin-top:0}blockquote>:last-child{margin-bottom:0!important}

@@ -1,11 +1,16 @@
 import type { PictureUse } from '../../fields/picture-use.js';
-import { choice, line, list, paragraph, pictureField } from '../fields.js';
+import { choice, icon, line, list, paragraph, pictureField } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface Reasons {
   readonly layout: 'grid' | 'rows' | 'ruled';
   readonly heading: string;
-  readonly items: readonly { readonly title: string; readonly text: string; readonly picture: PictureUse | null }[];
+  readonly items: readonly {
+    readonly title: string;
+    readonly text: string;
+    readonly picture: PictureUse | null;
+    readonly icon: string;
+  }[];
 }
 
 export const reasons = defineBlock<Reasons>({
@@ -21,6 +26,7 @@ export const reasons = defineBlock<Reasons>({
       title: `‹The ${which} reason›`,
       text: '‹What it means for them.›',
       picture: null,
+      icon: '',
     })),
   },
   firstHeadings: 0,
@@ -35,7 +41,8 @@ export const reasons = defineBlock<Reasons>({
       [
         line('title', 'Title', 120, 'What visitors get, not what you have.'),
         paragraph('text', 'Text', 600),
-        pictureField('picture', 'Picture'),
+        icon('icon', 'Icon'),
+        pictureField('picture', 'Picture', 'In place of the icon, where there is one.'),
       ],
     ),
   ],

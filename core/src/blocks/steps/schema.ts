@@ -1,10 +1,10 @@
-import { choice, line, list, paragraph } from '../fields.js';
+import { choice, icon, line, list, paragraph } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface Steps {
   readonly layout: 'down' | 'line' | 'beside';
   readonly heading: string;
-  readonly items: readonly { readonly title: string; readonly text: string }[];
+  readonly items: readonly { readonly title: string; readonly text: string; readonly icon: string }[];
 }
 
 export const steps = defineBlock<Steps>({
@@ -17,7 +17,7 @@ export const steps = defineBlock<Steps>({
   ],
   example: {
     heading: '‹How it goes›',
-    items: ['first', 'then', 'at the end'].map((when) => ({ title: `‹What happens ${when}›`, text: '' })),
+    items: ['first', 'then', 'at the end'].map((when) => ({ title: `‹What happens ${when}›`, text: '', icon: '' })),
   },
   firstHeadings: 0,
   fields: [
@@ -28,7 +28,11 @@ export const steps = defineBlock<Steps>({
       'Steps',
       'Step',
       [2, 12],
-      [line('title', 'Title', 120), paragraph('text', 'Text', 600, 'What they do, and what they get.')],
+      [
+        line('title', 'Title', 120),
+        paragraph('text', 'Text', 600, 'What they do, and what they get.'),
+        icon('icon', 'Icon'),
+      ],
     ),
   ],
   summary: ({ heading, items }) => heading || items.map(({ title }) => title).join(' · '),

@@ -3,6 +3,12 @@ import type { Shown } from '../shown.js';
 /** What the interface says: `web/src/app/editor`. */
 export const say = {
   appearance: 'Appearance',
+  chooseAnIcon: 'Choose an icon',
+  chooseAnIconFor: (label: string) => `Choose an icon: ${label}`,
+  findAnIcon: 'Find an icon',
+  noIconIsCalled: (text: string) => `No icon is called “${text}”.`,
+  takeAway: 'Take away',
+  changeIt: 'Change',
   raised: 'Superscript',
   lowered: 'Subscript',
   quotation: 'Quotation',

@@ -16,6 +16,8 @@ import { instantOfWall, wallOf, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
 import { MomentField } from '../shared/moment-field';
 import { LinkField } from './link-field';
+import type { IconName } from '@domatium/core/icons';
+import { IconField } from './icon-field';
 import { CodeField } from '../source/code-field';
 import { PictureField } from './picture-field';
 import { ReferenceField } from './reference-field';
@@ -27,6 +29,7 @@ import { say } from '@domatium/core/words/editor';
   selector: 'dm-block-fields',
   imports: [
     CodeField,
+    IconField,
     LinkField,
     MomentField,
     PictureField,
@@ -103,8 +106,9 @@ export class BlockFields {
     return texts.find((text) => text) ?? '';
   }
 
-  protected setButton(key: string, change: { label?: string; target?: LinkTarget }): void {
-    const button = { ...this.buttonOf(key), ...change };
+  protected setButton(key: string, change: { label?: string; target?: LinkTarget; icon?: IconName | '' }): void {
+    const { icon, ...rest } = { ...this.buttonOf(key), ...change };
+    const button: Button = icon ? { ...rest, icon } : rest;
     this.set(key, button.label === '' && button.target === null ? null : button);
   }
 
