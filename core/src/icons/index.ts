@@ -16,5 +16,5 @@ export const iconPath = (name: IconName): string => ICONS[name].path;
 /** An icon beside words that say the same: it is not read out. Nothing where there is none of that name. */
 export const iconHtml = (name: unknown): Html | null =>
   isIcon(name)
-    ? html`<svg class="icon" viewBox="0 0 16 16" fill="currentColor" aria-hidden="true"><path d="${iconPath(name)}"/></svg>`
+    ? html`<svg class="icon" viewBox="0 0 16 16" fill="currentColor" aria-hidden="true"><path d="${iconPath(name)}"></path></svg>`
     : null;

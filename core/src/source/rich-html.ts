@@ -95,7 +95,7 @@ const inlinesToHtml = (nodes: readonly RichInline[]): string =>
 /** The use of a picture as an element; `named` is what else it says. */
 export function pictureToHtml(use: PictureUse | null, named: string): string {
   const focus = use?.focus ? ` data-focus="${use.focus.x} ${use.focus.y}"` : '';
-  return `<img${named} src="${use ? `picture:${use.pictureId}` : ''}" alt="${escapeText(use?.description ?? '')}"${use?.isDecorative ? ' data-decorative' : ''}${focus}>`;
+  return `<img${named} src="${use ? `picture:${use.pictureId}` : ''}" alt="${escapeText(use?.description ?? '').replaceAll('\n', '&#10;')}"${use?.isDecorative ? ' data-decorative' : ''}${focus}>`;
 }
 
 /** The use of a picture as JSON from its element, `null` where that shows none. */
