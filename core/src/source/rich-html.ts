@@ -82,7 +82,7 @@ const inlinesToHtml = (nodes: readonly RichInline[]): string =>
     .map((node) => {
       if (node.type === 'hardBreak') return '<br>';
       if (node.type === 'picture') return pictureToHtml(node.attrs, '');
-      return (node.marks ?? []).reduce((inner, mark) => {
+      return (node.marks ?? []).reduceRight((inner, mark) => {
         if (mark.type === 'bold') return `<strong>${inner}</strong>`;
         if (mark.type === 'italic') return `<em>${inner}</em>`;
         if (mark.type === 'superscript') return `<sup>${inner}</sup>`;
