@@ -98,10 +98,10 @@ const entries = Object.entries(ICONS).map(([drawing, [name, label]]) => {
   const svg = readFileSync(join(ROOT, `node_modules/bootstrap-icons/icons/${drawing}.svg`), 'utf8');
   const rest = svg.replace(/<\/?svg[^>]*>|<path (?:fill-rule="evenodd" )?d="[^"]*"\/>|\s/g, '');
   if (rest) throw new Error(`${drawing} is drawn with more than paths: ${rest}`);
-  const path = [...svg.matchAll(/ d="([^"]*)"/g)].map(([, one]) => one).join('');
+  const path = [...svg.matchAll(/ d="([^"]*)"/g)].map(([, one]) => one).join('|');
   return `  ${JSON.stringify(name)}: { label: ${JSON.stringify(label)}, path: ${JSON.stringify(path)} },`;
 });
-const text = `/** The icons pages can have, on a field of 16 by 16: made by tools/icons.mjs from Bootstrap Icons (MIT). */
+const text = `/** The icons pages can have, on a field of 16 by 16, with a bar between their paths: made by tools/icons.mjs from Bootstrap Icons (MIT). */
 export const ICONS = {
 ${entries.join('\n')}
 } as const;

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { ICON_LABELS, iconPath, isIcon, type IconName } from '@domatium/core/icons';
+import { ICON_LABELS, iconPaths, isIcon, type IconName } from '@domatium/core/icons';
 import { say } from '@domatium/core/words/editor';
 
 const ALL = Object.entries(ICON_LABELS).flatMap(([name, label]) =>
-  isIcon(name) ? [{ name, label, path: iconPath(name) }] : [],
+  isIcon(name) ? [{ name, label, paths: iconPaths(name) }] : [],
 );
 
 /** One of the icons that ship, or none: found by its name, chosen from a grid. */
@@ -12,7 +12,9 @@ const ALL = Object.entries(ICON_LABELS).flatMap(([name, label]) =>
   template: `
     <span class="chosen">
       @if (drawn(); as icon) {
-        <svg viewBox="0 0 16 16" fill="currentColor" aria-hidden="true"><path [attr.d]="icon.path" /></svg>
+        <svg viewBox="0 0 16 16" fill="currentColor" aria-hidden="true">@for (path of icon.paths; track $index) {
+            <path [attr.d]="path" />
+          }</svg>
         <span>{{ icon.label }}</span>
         <button type="button" class="btn-link-plain" [attr.aria-expanded]="isOpen()" (click)="isOpen.set(!isOpen())">
           {{ say.changeIt }}
@@ -47,7 +49,9 @@ const ALL = Object.entries(ICON_LABELS).flatMap(([name, label]) =>
               [attr.aria-pressed]="icon.name === value()"
               (click)="pick(icon.name)"
             >
-              <svg viewBox="0 0 16 16" fill="currentColor" aria-hidden="true"><path [attr.d]="icon.path" /></svg>
+              <svg viewBox="0 0 16 16" fill="currentColor" aria-hidden="true">@for (path of icon.paths; track $index) {
+                <path [attr.d]="path" />
+              }</svg>
             </button>
           } @empty {
             <span class="quiet">{{ say.noIconIsCalled(text()) }}</span>
