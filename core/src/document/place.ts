@@ -95,7 +95,8 @@ export function besideEdit(document: PageDocument, blockId: string): Edit | null
   const row = rowWith(blocks, before.id);
   const isIn = row?.some((column) => column.blocks.includes(block)) ?? false;
   const isAColumn = isIn && row?.some((column) => column.blocks[0] === block);
-  if (isIn && !isAColumn) return null;
+  // Of two columns the second can’t go into the first: they would be no row any more.
+  if (isIn && (!isAColumn || row?.length === 2)) return null;
   const steps = new Steps(document);
   if (isAColumn || row?.length === MOST_COLUMNS) steps.say(blockId, 'same');
   else {

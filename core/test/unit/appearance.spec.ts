@@ -135,6 +135,7 @@ describe('blocks side by side', () => {
     let now = page(quote('aaaa'), quote('bbbb'), quote('cccc'));
     now = done(now, besideEdit(now, 'bbbb'));
     expect(shape(now)).toBe('[aaaa bbbb] cccc');
+    expect(besideEdit(now, 'bbbb')).toBeNull();
     now = done(now, besideEdit(now, 'cccc'));
     expect(shape(now)).toBe('[aaaa bbbb cccc]');
     now = done(now, besideEdit(now, 'cccc'));
