@@ -64,7 +64,7 @@ export interface FileView {
 /** A file that visitors may get, named by its hash. */
 export const publicFile = () =>
   string()
-    .matches(/^[0-9a-f]{64}\.(webp|avif|svg|jpg|png|mp4|webm|pdf|woff2|ics|csv|txt)$/, say.notAFile)
+    .matches(/^[0-9a-f]{64}\.(webp|avif|svg|jpg|png|mp4|webm|pdf|woff2|ics|vtt|csv|txt)$/, say.notAFile)
     .required();
 
 /** What became of bytes that were sent: a picture, or a file that is none. */

@@ -18,7 +18,7 @@ import type { Follower } from './follower.js';
 import type { Visits } from './visits.js';
 
 const MAX_URL = 8_192;
-const FILE = /^\/-\/([0-9a-f]{64})\.(css|woff2|webp|avif|jpg|png|svg|pdf|mp4|webm|ics|csv|txt|js|html)$/;
+const FILE = /^\/-\/([0-9a-f]{64})\.(css|woff2|webp|avif|jpg|png|svg|pdf|mp4|webm|ics|vtt|csv|txt|js|html)$/;
 const FILE_TYPES: Record<string, string> = {
   css: 'text/css; charset=utf-8',
   woff2: 'font/woff2',
@@ -31,6 +31,7 @@ const FILE_TYPES: Record<string, string> = {
   mp4: 'video/mp4',
   webm: 'video/webm',
   ics: 'text/calendar; charset=utf-8',
+  vtt: 'text/vtt; charset=utf-8',
   csv: 'text/csv; charset=utf-8',
   txt: 'text/plain; charset=utf-8',
   js: 'text/javascript; charset=utf-8',

@@ -36,6 +36,7 @@ import * as toldByMail from './migrations/0034-told-by-mail.js';
 import * as remarkAnswers from './migrations/0035-remark-answers.js';
 import * as wallZones from './migrations/0036-wall-zones.js';
 import * as record from './migrations/0037-record.js';
+import * as captions from './migrations/0038-captions.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -77,6 +78,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0035-remark-answers': remarkAnswers,
   '0036-wall-zones': wallZones,
   '0037-record': record,
+  '0038-captions': captions,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

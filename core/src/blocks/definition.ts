@@ -14,7 +14,7 @@ export type GlyphTone = 'ink' | 'moss' | 'soft' | 'paper';
 export interface BlockFinding {
   readonly severity: 'blocks' | 'worth-fixing';
   /** Its words stand in `core/words`. */
-  readonly code: Extract<FindingCode, `${'frame' | 'countdown' | 'own-html'}-${string}`>;
+  readonly code: Extract<FindingCode, `${'frame' | 'countdown' | 'own-html' | 'map' | 'film'}-${string}`>;
   readonly field: string;
   /** What its words need. */
   readonly params?: object;

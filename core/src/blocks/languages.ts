@@ -53,6 +53,9 @@ export const LANGUAGES: Readonly<Record<string, string>> = {
   cy: 'Welsh',
 };
 
+/** A language by its own name, as those who speak it look for it: "Deutsch" for `de`. */
+export const nameOfLanguage = (tag: string): string => new Intl.DisplayNames(tag, { type: 'language' }).of(tag) ?? tag;
+
 /** Languages written from right to left (Unicode CLDR, by script). */
 const RIGHT_TO_LEFT = /^(ar|he|fa|ur|yi|ps|sd|ug|dv|ckb)\b/i;
 export const isRightToLeft = (language: string) => RIGHT_TO_LEFT.test(language);

@@ -49,7 +49,12 @@ export type FieldDefinition =
       /** It stands behind a block and says nothing: it needs no description. */
       readonly isGround?: boolean;
     })
-  | (Named & { readonly kind: 'reference'; readonly of: Referred })
+  | (Named & {
+      readonly kind: 'reference';
+      readonly of: Referred;
+      /** Which files: films where it says nothing. */
+      readonly holds?: 'captions';
+    })
   | (Named & {
       readonly kind: 'choice';
       /** Its values are names of icons. */

@@ -98,8 +98,9 @@ export function contextOf(
 ): RenderContext {
   const context: RenderContext = {
     ...world,
-    inner: (blocks) =>
-      html`${blocks.map((block) => html`<section>${blockContent(block, { ...context, at: () => null })}</section>`)}`,
+    inner(blocks) {
+      return html`${blocks.map((block) => html`<section>${blockContent(block, { ...this, at: () => null })}</section>`)}`;
+    },
     hrefOf: (target) => hrefOf(target, world),
     at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),
     takeFirstPicture: () => {

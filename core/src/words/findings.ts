@@ -25,6 +25,14 @@ const from = (at: Instant | null, write: WriteInstant) => (at === null ? '' : ` 
  * params; words are made when somebody reads.
  */
 export const FINDINGS = {
+  'map-place-unreadable': ({ text }: { readonly text: string }) => ({
+    message: `“${text}” is no place that can be read.`,
+    mend: 'Write degrees north and east, like 54.0743, -2.8512.',
+  }),
+  'film-captions': () => ({
+    message: 'The film has no captions.',
+    mend: 'Add a WebVTT file, for people who can’t hear it or have the sound off.',
+  }),
   'title-missing': () => ({
     message: 'The page has no title.',
     mend: 'Write one: it appears in search results and browser tabs.',

@@ -239,7 +239,7 @@ describe('what is embedded', () => {
   it('stands in a frame of its own that knows nothing of the page, with a name', () => {
     const shown = show('frame', { address: 'https://tickets.example/x?y=1&z', title: 'Tickets', height: '640' });
     expect(shown).toMatch(
-      /<iframe title="Tickets" src="https:\/\/tickets\.example\/x\?y=1&amp;z" height="640" sandbox="[^"]*" loading="lazy" referrerpolicy="no-referrer">/,
+      /<iframe title="Tickets" src="https:\/\/tickets\.example\/x\?y=1&amp;z" height="640" sandbox="[^"]*" allow="[^"]*" loading="lazy" referrerpolicy="no-referrer">/,
     );
     expect(blockTypes.frame.notes?.(newBlock('frame', 'f', { address: 'https://tickets.example' }).fields)).toEqual([
       'Loads tickets.example for every visitor who scrolls near it',

@@ -324,7 +324,7 @@ describe('rendering', () => {
         // Every tag and attribute is of our own making.
         for (const tag of html.match(/<[^>]*>/g) ?? [])
           expect(tag).toMatch(
-            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span|form|label|input|button|s|dl|dt|dd|table|caption|thead|tbody|tr|th|td|details|summary|nav|address|hr|iframe|video|source|picture|time|svg|path|sup|sub)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
+            /^<\/?(!doctype html|html|head|meta|title|link|body|header|main|footer|section|div|p|h[1-6]|a|img|ul|ol|li|br|strong|em|figure|figcaption|blockquote|span|form|label|input|button|s|dl|dt|dd|table|caption|thead|tbody|tr|th|td|details|summary|nav|address|hr|iframe|video|source|picture|time|svg|path|sup|sub|track|g|circle|rect|text)(\s+[a-z-]+(="[^"<>]*")?)*\s*>$/i,
           );
       }),
       { numRuns: 400 },

@@ -1,15 +1,25 @@
 import type { Button } from '../../fields/fields.js';
 import type { PictureUse } from '../../fields/picture-use.js';
-import { button, choice, line, paragraph, pictureField } from '../fields.js';
-import { defineBlock } from '../definition.js';
+import { placeFrom } from '../../geo/index.js';
+import { button, choice, line, list, paragraph, pictureField } from '../fields.js';
+import { defineBlock, type BlockFinding } from '../definition.js';
 
 export interface Map {
   readonly layout: 'beside' | 'above' | 'full';
   readonly heading: string;
   readonly address: string;
+  readonly place: string;
+  /** Metres from the place to the edge of its plan. */
+  readonly extent: '500' | '1500' | '5000' | '25000' | '100000';
+  readonly landmarks: readonly { readonly name: string; readonly place: string }[];
   readonly picture: PictureUse | null;
   readonly button: Button | null;
 }
+
+const unreadable = (field: string, text: string): BlockFinding[] =>
+  text.trim() && !placeFrom(text)
+    ? [{ severity: 'worth-fixing', code: 'map-place-unreadable', field, params: { text: text.trim() } }]
+    : [];
 
 export const map = defineBlock<Map>({
   label: 'Map',
@@ -22,15 +32,39 @@ export const map = defineBlock<Map>({
   example: {
     heading: '‹How to find us›',
     address: '‹Street and place›',
-    button: { label: '‹Open the map›', target: null },
+    extent: '1500',
   },
   firstHeadings: 0,
   fields: [
     choice('layout', 'Layout', { beside: 'Beside', above: 'Above', full: 'Full width' }),
     line('heading', 'Heading', 200),
     paragraph('address', 'Address', 400),
-    pictureField('picture', 'Picture of the map', 'Your own picture: no external map is loaded.'),
+    line(
+      'place',
+      'Coordinates',
+      80,
+      'Like 54.0743, -2.8512. A plan is drawn from them; nothing is loaded from elsewhere.',
+    ),
+    choice('extent', 'The plan shows', {
+      500: '500 m',
+      1500: '1.5 km',
+      5000: '5 km',
+      25000: '25 km',
+      100000: '100 km',
+    }),
+    list(
+      'landmarks',
+      'Places to find the way by',
+      'Place',
+      [0, 8],
+      [line('name', 'Name', 60, 'A station, a stop, a car park.'), line('place', 'Coordinates', 80)],
+    ),
+    pictureField('picture', 'Picture of the map', 'Your own picture, in place of the drawn plan.'),
     button('button', 'Link to a map', 'Links to an external map.'),
   ],
   summary: ({ heading, address }) => heading || address,
+  findings: ({ place, landmarks }) => [
+    ...unreadable('place', place),
+    ...landmarks.flatMap((one, n) => unreadable(`landmarks[${n}].place`, one.place)),
+  ],
 });

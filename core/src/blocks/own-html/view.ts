@@ -12,7 +12,7 @@ export const ownHtmlView = viewOf<OwnHtml>({
       ${
         place &&
         ('src' in place
-          ? html`<iframe title="${title || 'Own content'}" src="${place.src}" height="${height}" sandbox="allow-scripts allow-popups allow-forms" loading="lazy"></iframe>`
+          ? html`<iframe title="${title || 'Own content'}" src="${place.src}" height="${height}" sandbox="allow-scripts allow-popups allow-popups-to-escape-sandbox allow-forms" loading="lazy"></iframe>`
           : html`<iframe title="${title || 'Own content'}" srcdoc="${place.srcdoc}" height="${height}" sandbox="" loading="lazy"></iframe>`)
       }
     </div>`;

@@ -1,5 +1,6 @@
 import type { Button, Reference } from '../../fields/fields.js';
 import type { PictureUse } from '../../fields/picture-use.js';
+import { LANGUAGES } from '../languages.js';
 import { button, choice, line, pictureField, reference } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
@@ -10,6 +11,8 @@ export interface Video {
   readonly file: Reference | null;
   readonly button: Button | null;
   readonly caption: string;
+  readonly captions: Reference | null;
+  readonly captionsIn: string;
 }
 
 export const video = defineBlock<Video>({
@@ -33,6 +36,17 @@ export const video = defineBlock<Video>({
     ),
     button('button', 'Plays at', 'An external player: visitors see its name, and it opens only when they click.'),
     line('caption', 'Caption', 300),
+    {
+      kind: 'reference',
+      key: 'captions',
+      label: 'What is said, as captions',
+      of: 'file',
+      holds: 'captions',
+      help: 'A WebVTT file, for people who can’t hear it or have the sound off.',
+    },
+    choice('captionsIn', 'Captions in', { '': 'The language of the page', ...LANGUAGES }),
   ],
   summary: ({ heading, button }) => heading || (button?.label ?? ''),
+  findings: ({ file, captions }) =>
+    file && !captions ? [{ severity: 'worth-fixing', code: 'film-captions', field: 'captions' }] : [],
 });

@@ -1,10 +1,13 @@
 import { html } from '../../html/index.js';
+import { nameOfLanguage } from '../languages.js';
 import { headingAt, pictureHtml } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { Video } from './schema.js';
 
 export const videoView = viewOf<Video>({
-  render: ({ layout, heading, picture, file, button, caption }, context) => {
+  render: ({ layout, heading, picture, file, button, caption, captions, captionsIn }, context) => {
+    const said = captions ? context.fileOf(captions.id) : null;
+    const spoken = captionsIn || context.language;
     const film = file ? context.fileOf(file.id) : null;
     const poster = picture && context.pictureOf(picture.pictureId)?.variants.at(-1)?.src;
     const href = button?.target ? context.hrefOf(button.target) : null;
@@ -12,7 +15,7 @@ export const videoView = viewOf<Video>({
     return html`
     <figure class="video ${layout}">
       ${headingAt(heading, context)}
-      ${film && html`<video class="player" controls preload="none" width="1280" height="720"${poster && html` poster="${poster}"`}><source src="${film.src}" type="video/${film.ending}"><a href="${film.src}">${film.name}</a></video>`}
+      ${film && html`<video class="player" controls preload="none" width="1280" height="720"${poster && html` poster="${poster}"`}><source src="${film.src}" type="video/${film.ending}">${said && html`<track kind="captions" src="${said.src}" srclang="${spoken}" label="${nameOfLanguage(spoken)}" default>`}<a href="${film.src}">${film.name}</a></video>`}
       ${
         !film &&
         button?.label &&

@@ -286,6 +286,7 @@ export const say = {
   chooseAPiece: 'Choose a piece',
   notReleased: ' (not released)',
   none: 'None',
+  uploadCaptions: 'Upload captions',
   uploadAVideo: 'Upload a video',
   asAVisitorSeesIt: 'As a visitor sees it',
   seenAt: 'Seen at',

@@ -82,6 +82,7 @@ export const say = {
   document: 'Document',
   film: 'Film',
   calendar: 'Calendar',
+  captions: 'Captions',
   font: 'Font',
   themeAsItsFont: 'theme, as its font',
   inAMoment: 'in a moment',

@@ -53,6 +53,10 @@ export async function takeIn(reader: Reader, blobs: BlobStore, stream: Readable)
       await blobs.keep('files', hash, path);
       return { kind: 'file', hash, bytes, ending };
     }
+    if (isCaptions(head)) {
+      await blobs.keep('files', hash, path);
+      return { kind: 'file', hash, bytes, ending: 'vtt' };
+    }
     if (kind === 'gz') throw refusal(say.thisIsACompressedFileIf);
     if (isDrawing(head)) return { kind: 'picture', original: await takeDrawing(reader, blobs, path, bytes) };
     const { width, height, format } = await measure(reader, path, kind, head);
@@ -92,6 +96,9 @@ async function headOf(path: string): Promise<Buffer> {
 }
 
 const isDrawing = (head: Buffer) => /^(\uFEFF|\s)*(<\?xml|<!--|<!doctype svg|<svg)/i.test(head.toString('utf8'));
+
+/** WebVTT begins with its name, alone in its line or with words behind it (W3C WebVTT, 4.1). */
+const isCaptions = (head: Buffer) => /^\uFEFF?WEBVTT(?:[ \t\r\n]|$)/.test(head.toString('utf8'));
 
 async function refuseBadFont(reader: Reader, path: string): Promise<void> {
   if (!(await within(reader.run('font', { path })))) throw refusal(say.thisFileSaysItIsA);

@@ -1,5 +1,5 @@
 import type { PageDocument } from '@domatium/core/document';
-import { BARE_FRAME, contextOf, pageHtml, type RenderWorld } from '@domatium/core/render';
+import { BARE_FRAME, contextOf, isRightToLeft, pageHtml, type RenderWorld } from '@domatium/core/render';
 import type { Sheets } from './canvas-sheets';
 import { BlockRenders, layBlocks } from './lay-blocks';
 
@@ -46,6 +46,9 @@ export class CanvasFrame {
   lay(blocks: PageDocument['blocks'], links: RenderWorld, typing: HTMLElement | null): boolean {
     const main = this.page?.querySelector('main');
     if (!main) return false;
+    const { documentElement } = main.ownerDocument;
+    documentElement.lang = links.language;
+    documentElement.dir = isRightToLeft(links.language) ? 'rtl' : 'ltr';
     const next = this.renders.of(blocks, links);
     layBlocks(main, blocks, next, this.shown, typing);
     this.shown = next;

@@ -122,6 +122,7 @@ export class PageWorld {
   });
   private readonly files = computed(() => this.pictures.files(), { equal: (a, b) => canonical(a) === canonical(b) });
 
+  private readonly language = computed(() => this.document()?.metadata.language ?? this.profile().language);
   readonly world = computed<RenderWorld>(() => {
     const pages = this.shownPages();
     const pictures = this.shownPictures();
@@ -151,7 +152,7 @@ export class PageWorld {
       fileOf: (id) => files.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
       values: valuesOf(this.held(), this.site()?.id ?? null, at, zone),
-      language: this.profile().language,
+      language: this.language(),
       end: end ? { at: end, zone } : null,
       isPast: (moment) => moment <= at,
     });

@@ -30,11 +30,15 @@ import { say } from '@domatium/core/words/editor';
       @case ('file') {
         <select class="form-select" [attr.aria-label]="label()" (change)="choose($any($event.target).value)">
           <option value="0" [selected]="!value()">{{ say.none }}</option>
-          @for (film of films(); track film.id) {
+          @for (film of fitting(); track film.id) {
             <option [value]="film.id" [selected]="film.id === value()?.id">{{ film.name }} · {{ size(film.bytes) }}</option>
           }
         </select>
-        <dm-bring-in [words]="say.uploadAVideo" accept="video/mp4,video/webm" (brought)="bring($event)" />
+        <dm-bring-in
+          [words]="holds() ? say.uploadCaptions : say.uploadAVideo"
+          [accept]="holds() ? '.vtt,text/vtt' : 'video/mp4,video/webm'"
+          (brought)="bring($event)"
+        />
         <dm-uploads />
       }
     }
@@ -58,9 +62,12 @@ export class ReferenceField {
   protected readonly stock = inject(StockService);
   protected readonly pictures = inject(PicturesService);
   protected readonly error = signal<string | null>(null);
-  protected readonly films = computed(() =>
-    this.pictures.files().filter(({ ending }) => ending === 'mp4' || ending === 'webm'),
-  );
+  /** Which files are offered: films where it says nothing. */
+  readonly holds = input<'captions'>();
+  protected readonly fitting = computed(() => {
+    const endings = this.holds() ? ['vtt'] : ['mp4', 'webm'];
+    return this.pictures.files().filter(({ ending }) => endings.includes(ending));
+  });
 
   protected choose(id: string): void {
     this.changed.emit(Number(id) ? { id: Number(id) } : null);
@@ -73,7 +80,7 @@ export class ReferenceField {
   protected async bring([file]: readonly File[]): Promise<void> {
     this.error.set(null);
     if (!file) return;
-    if (!(await playsHere(file))) {
+    if (!this.holds() && !(await playsHere(file))) {
       this.error.set(say.cantBePlayed(file.name));
       return;
     }

@@ -58,7 +58,7 @@ export class RichTextField implements OnDestroy {
       untracked(() => {
         this.editor.setOptions({
           editorProps: {
-            attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true' },
+            attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', dir: 'auto' },
             handlePaste: (_, event) => this.pasted(event.clipboardData),
             handleKeyDown: (_, event) => {
               if (!isLinkKey(event) || !this.hasSelection()) return false;

@@ -29,6 +29,7 @@ const KINDS: Readonly<Record<string, string>> = {
   mp4: say.film,
   webm: say.film,
   ics: say.calendar,
+  vtt: say.captions,
   woff2: say.font,
 };
 
