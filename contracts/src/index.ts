@@ -2,6 +2,7 @@ import type { Endpoint } from './endpoint.js';
 import { campaigns } from './campaigns.js';
 import { copies } from './copies.js';
 import { imports } from './imports.js';
+import { ownHtml } from './own-html.js';
 import { pages } from './pages.js';
 import { people } from './people.js';
 import { pictures } from './pictures.js';
@@ -26,6 +27,7 @@ export * from './problem.js';
 export * from './endpoint.js';
 export * from './fields.js';
 export * from './sessions.js';
+export * from './own-html.js';
 export * from './pages.js';
 export * from './releases.js';
 export * from './prepared.js';
@@ -57,6 +59,7 @@ export const api = {
   ...pictures,
   ...reviews,
   ...thumbnails,
+  ...ownHtml,
   ...copies,
   ...campaigns,
   ...states,

@@ -8,7 +8,7 @@ import {
   withRest,
   type AddressStyle,
 } from '@domatium/core/address';
-import { plainNotFoundHtml } from '@domatium/core/render';
+import { APART_POLICY, plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import rangeParser, { type Range } from 'range-parser';
@@ -40,10 +40,7 @@ const FILE_TYPES: Record<string, string> = {
 /** A drawing that is opened by itself runs nothing and loads nothing; people's own HTML is on an origin of its own, wherever it is opened. */
 const APART: Readonly<Record<string, readonly string[]>> = {
   svg: ['Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox"],
-  html: [
-    'Content-Security-Policy',
-    "default-src https: http: data: 'unsafe-inline'; sandbox allow-scripts allow-popups allow-forms",
-  ],
+  html: ['Content-Security-Policy', APART_POLICY],
 };
 const NO_CACHE = ['Cache-Control', 'no-cache'];
 const NOT_FOUND = Buffer.from(plainNotFoundHtml());

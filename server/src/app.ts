@@ -11,6 +11,7 @@ import { routes as retirement } from './features/retirement/routes.js';
 import { routes as reviews } from './features/reviews/routes.js';
 import { routes as speed } from './features/speed/routes.js';
 import { routes as tasks } from './features/tasks/routes.js';
+import { routes as ownHtml } from './features/own-html/routes.js';
 import { routes as thumbnails } from './features/thumbnails/routes.js';
 import { routes as record } from './features/record/routes.js';
 import { routes as troubles } from './features/troubles/routes.js';
@@ -34,6 +35,7 @@ const FEATURES: readonly Feature[] = [
   prepared,
   presence,
   reviews,
+  ownHtml,
   thumbnails,
   copies,
   campaigns,

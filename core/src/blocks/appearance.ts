@@ -82,9 +82,10 @@ export function appearanceOf(fields: FieldValues): Appearance {
 const USUAL = { ...Object.fromEntries(BLANKS), anchor: '' };
 
 /** The name as it stands in an address: "Book a berth" is `book-a-berth`; empty where nothing is left. */
-export const anchorOf = (fields: FieldValues): string =>
-  String(fields['anchor'] ?? '')
+export function anchorOf({ anchor }: FieldValues): string {
+  return (typeof anchor === 'string' ? anchor : '')
     .normalize('NFKD')
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, '-')
     .replace(/^-+|-+$/g, '');
+}

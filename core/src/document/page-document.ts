@@ -43,14 +43,14 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
   const { title, description, sharePictureId, iconPictureId, language, css } = json['metadata'];
-  if (language !== undefined && !Object.hasOwn(LANGUAGES, String(language)))
-    faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
+  const isLanguage = typeof language === 'string' && Object.hasOwn(LANGUAGES, language);
+  if (language !== undefined && !isLanguage) faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
   const metadata = {
     title: textFromJSON(title, 'metadata.title', MAX_TITLE, faults),
     description: textFromJSON(description, 'metadata.description', MAX_DESCRIPTION, faults),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
-    ...(language === undefined ? {} : { language: String(language) }),
+    ...(isLanguage ? { language } : {}),
     ...(css === undefined || css === '' ? {} : { css: textFromJSON(css, 'metadata.css', MAX_CSS, faults) }),
   };
   if (json['blocks'].length > MAX_BLOCKS)

@@ -1,2 +1,3 @@
 export * from './context.js';
 export * from './parts.js';
+export * from './apart.js';

@@ -44,10 +44,7 @@ const filled = (fields: readonly FieldDefinition[]): FieldValues =>
         case 'button':
           return [field.key, { label: 'Go on', target: { kind: 'page', pageId: 1 } }];
         case 'rich':
-          return [
-            field.key,
-            richTextFromJSON(EVERYTHING, '', []),
-          ];
+          return [field.key, richTextFromJSON(EVERYTHING, '', [])];
         case 'list':
           return [field.key, Array.from({ length: Math.max(2, field.min) }, () => filled(field.fields))];
         default:
@@ -66,5 +63,9 @@ export function filledBlocks(type: BlockType): Block[] {
     ...{ roomAbove: 'none', reach: 'wide', aligned: 'centre', beside: 'row', share: '2' },
     ...{ anchor: 'Here it is', language: 'he' },
   } as unknown as FieldValues;
-  return [...(choices.length ? choices : [fields]), { ...fields, ...standing }].map((some) => ({ id: 'block1', type, fields: some }));
+  return [...(choices.length ? choices : [fields]), { ...fields, ...standing }].map((some) => ({
+    id: 'block1',
+    type,
+    fields: some,
+  }));
 }

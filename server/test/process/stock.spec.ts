@@ -410,7 +410,7 @@ describe('own HTML and own CSS', () => {
     const html = await served(id);
     expect(html).not.toContain('alert');
     expect(html).toMatch(
-      /<iframe title="Own" src="\/-\/[0-9a-f]{64}\.html"[^>]*sandbox="allow-scripts allow-popups allow-forms"/,
+      /<iframe title="Own" src="\/-\/[0-9a-f]{64}\.html"[^>]*sandbox="allow-scripts allow-popups allow-popups-to-escape-sandbox allow-forms"/,
     );
   });
 });

@@ -1,4 +1,5 @@
 import { html } from '../../html/index.js';
+import { APART_SANDBOX } from '../../markup/apart.js';
 import { headingAt } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { OwnHtml } from './schema.js';
@@ -12,7 +13,7 @@ export const ownHtmlView = viewOf<OwnHtml>({
       ${
         place &&
         ('src' in place
-          ? html`<iframe title="${title || 'Own content'}" src="${place.src}" height="${height}" sandbox="allow-scripts allow-popups allow-popups-to-escape-sandbox allow-forms" loading="lazy"></iframe>`
+          ? html`<iframe title="${title || 'Own content'}" src="${place.src}" height="${height}" sandbox="${APART_SANDBOX}" loading="lazy"></iframe>`
           : html`<iframe title="${title || 'Own content'}" srcdoc="${place.srcdoc}" height="${height}" sandbox="" loading="lazy"></iframe>`)
       }
     </div>`;

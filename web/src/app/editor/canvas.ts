@@ -31,6 +31,8 @@ import { FormatBar } from './format-bar';
 import { LinkField } from './link-field';
 import { EditorClipboard } from './editor-clipboard';
 import { TextPaste } from './text-paste';
+import { OwnHtmlService } from './own-html.service';
+import { OwnHtmlRuns } from './own-html-runs';
 import { TextOnPage } from './text-on-page';
 import { say } from '@domatium/core/words/editor';
 
@@ -78,10 +80,12 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   readonly pictures = output<DroppedPictures>();
 
   protected readonly drag = inject(BlockDrag, { optional: true });
+  private readonly ownHtml = inject(OwnHtmlService);
   private readonly paste = inject(TextPaste);
   /** What comes onto a page by the clipboard, where there is a page around. */
   private readonly around = inject(EditorClipboard, { optional: true });
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
+  private readonly layer = viewChild.required<ElementRef<HTMLElement>>('layer');
   private readonly field = viewChild.required<ElementRef<HTMLElement>>('field');
   private readonly room = signal({ width: 700, height: 600 });
   private readonly isReady = signal(false);
@@ -140,6 +144,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   ngOnDestroy(): void {
     this.text.end();
+    this.runs.end();
     this.drag?.unregister(this);
     this.observer.disconnect();
   }
@@ -159,6 +164,11 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     () => this.scale(),
   );
 
+  private readonly runs = new OwnHtmlRuns(
+    () => this.layer().nativeElement,
+    this.places,
+    (markup) => this.ownHtml.addressOf(markup),
+  );
   private readonly content = new CanvasFrame(() => this.frame().nativeElement);
   protected readonly text = new TextOnPage({
     places: this.places,
@@ -238,6 +248,7 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   /** Marks of findings level with their blocks, and the handle of the chosen one. */
   private placeHandle(): void {
     this.levels.set(this.places.levelsOf(this.marks()));
+    this.runs.lay(this.content.page, this.scale(), this.chosen());
     this.handle.set(this.mayEdit() ? this.places.cornerOf(this.chosen()) : null);
   }
 

@@ -41,7 +41,7 @@ export class InPlace {
       element: { mount: element },
       extensions: [
         ...(field.kind === 'rich'
-          ? richExtensions(hooks.shown)
+          ? richExtensions((id) => hooks.shown(id))
           : field.kind === 'line'
             ? LINE_EXTENSIONS
             : LINES_EXTENSIONS),
