@@ -4,6 +4,7 @@ import { copies } from './copies.js';
 import { imports } from './imports.js';
 import { ownHtml } from './own-html.js';
 import { pages } from './pages.js';
+import { placing } from './placing.js';
 import { people } from './people.js';
 import { pictures } from './pictures.js';
 import { presence } from './presence.js';
@@ -29,6 +30,7 @@ export * from './fields.js';
 export * from './sessions.js';
 export * from './own-html.js';
 export * from './pages.js';
+export * from './placing.js';
 export * from './releases.js';
 export * from './prepared.js';
 export * from './presence.js';
@@ -60,6 +62,7 @@ export const api = {
   ...reviews,
   ...thumbnails,
   ...ownHtml,
+  ...placing,
   ...copies,
   ...campaigns,
   ...states,

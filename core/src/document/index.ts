@@ -6,6 +6,7 @@ export * from './edit.js';
 export * from './several.js';
 export * from './rows.js';
 export * from './place.js';
+export * from './placing.js';
 export * from './merge.js';
 export * from './map.js';
 export * from './complete.js';

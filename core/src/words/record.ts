@@ -52,6 +52,8 @@ const RECORD: Readonly<Record<string, (recorded: Recorded) => string>> = {
   template: ({ after }) => (after['isTemplate'] ? 'Made it a template' : 'Made it no template any more'),
   arrange: arranged,
   delete: () => 'Deleted it for ever',
+  'place-piece': ({ count }) => `Placed a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
+  'place-back': ({ count }) => `Took back the placing of a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
   'save-draft': ({ count }) => (count === 1 ? 'Edited the draft' : `Edited the draft, saved ${count} times`),
   'name-revision': ({ after }) => `Named a state ${quoted(after['name'])}`,
   prepare: () => 'Prepared it',

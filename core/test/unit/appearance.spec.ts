@@ -11,6 +11,7 @@ import {
   MOST_COLUMNS,
   newBlock,
   placeEdit,
+  placePiece,
   placesInRows,
   rowsOf,
   stepEdit,
@@ -205,6 +206,41 @@ describe('blocks side by side', () => {
           });
         expect(without(after)).toEqual(without(before));
       }),
+    );
+  });
+});
+
+describe('a piece on many pages', () => {
+  const wheres = fc.constantFrom('first', 'last', 'before', 'after', 'instead');
+  it('stands where it was said, on each once; nothing of the page is lost, and taking it off gives the page back', () => {
+    fc.assert(
+      fc.property(blocks, wheres, fc.boolean(), (all, where, hasOther) => {
+        const other = newBlock('piece', 'other1', { piece: { id: 8 } });
+        const before = page(...all, ...(hasOther ? [other] : []));
+        const by = hasOther ? { pieceId: 8 } : { type: 'quote' as const };
+        const result = placePiece(before, { act: 'insert', pieceId: 7, where, by }, 'newone');
+        if (typeof result === 'string') throw new Error(result);
+        const ids = result.document.blocks.map(({ id }) => id);
+        const kept = [...ids, ...(result.document.tray ?? []).map(({ id }) => id)];
+        for (const { id } of all) expect(kept.filter((one) => one === id)).toHaveLength(1);
+        const [at, to] = [ids.indexOf('newone'), ids.indexOf(hasOther ? 'other1' : (all[0]?.id ?? ''))];
+        if (where === 'before') expect(at).toBe(to - 1);
+        if (where === 'after') expect(at).toBe(to + 1);
+        if (where === 'instead') expect(to).toBe(-1);
+        expect(documentFromJSON(result.document).ok).toBe(true);
+        expect(placePiece(result.document, { act: 'insert', pieceId: 7, where, by }, 'again')).toBe('has-it');
+        const off = placePiece(result.document, { act: 'remove', pieceId: 7, where: 'last', by: null }, 'none');
+        if (typeof off === 'string') throw new Error(off);
+        if (where !== 'instead')
+          expect(off.document.blocks.map(({ id }) => id)).toEqual(before.blocks.map(({ id }) => id));
+      }),
+    );
+  });
+  it('takes no part where there is no such place, or none of it', () => {
+    const by = { type: 'contact' as const };
+    expect(placePiece(page(quote('aaaa')), { act: 'insert', pieceId: 7, where: 'before', by }, 'n')).toBe('no-place');
+    expect(placePiece(page(quote('aaaa')), { act: 'remove', pieceId: 7, where: 'last', by: null }, 'n')).toBe(
+      'has-none',
     );
   });
 });

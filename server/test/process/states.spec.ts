@@ -3,6 +3,9 @@ import { instant, later, MINUTE } from '@domatium/core/time';
 import { dismissOverridden } from '../../src/features/drafts/overridden.js';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { nameRevision, pageState, pageStates } from '../../src/features/drafts/states.js';
+import { placeBack, placePiece } from '../../src/features/drafts/placing.js';
+import { newStock } from '../../src/features/stock/service.js';
+import { newBlock } from '@domatium/core/document';
 import { documentOf, World } from './harness.js';
 
 let world: World;
@@ -89,5 +92,56 @@ describe('a text that another one’s took the place of', () => {
     // One's own text over one's own is nobody's loss.
     await saveDraft(world.context('owner'), world.one, id, 3, documentOf('Again'), [block]);
     expect(await of('owner')).toEqual([]);
+  });
+});
+
+describe('a piece on many pages', () => {
+  it('is put on their drafts at once, as it was seen, and is taken back from those that nobody changed since', async () => {
+    const content = [newBlock('quote', 'said1', { text: 'The boats run.' })];
+    const { id: pieceId } = await newStock(world.context(), world.one, {
+      kind: 'piece',
+      name: 'Boats',
+      content,
+    } as never);
+    const ids = [];
+    for (let n = 0; n < 30; n++) ids.push(await world.page(`/placed-${n}`));
+    const placing = { act: 'insert' as const, pieceId, where: 'after' as const, by: { type: 'opening' as const } };
+    const place = (seen: { pageId: number; version: number }[] | null) =>
+      placePiece(world.context('author'), world.one, placing, ids, seen);
+    const looked = await place(null);
+    expect([looked.pages.length, looked.out]).toEqual([30, []]);
+    expect(looked.pages[0]?.lines.map(({ how }) => how)).toEqual(['same', 'new']);
+    expect((await draft(world.context(), world.one, ids[0] as number)).version).toBe(looked.pages[0]?.version);
+    const seen = looked.pages.map(({ pageId, version }) => ({ pageId, version }));
+
+    // Somebody types meanwhile: nothing is written, and it is said where.
+    const [first, second] = ids as [number, number];
+    await saveDraft(world.context(), world.one, first, 1, documentOf('Meanwhile'));
+    await expect(place(seen)).rejects.toMatchObject({
+      message: expect.stringMatching(/has been changed since/) as unknown,
+    });
+    expect((await draft(world.context(), world.one, second)).version).toBe(1);
+
+    const anew = (await place(null)).pages.map(({ pageId, version }) => ({ pageId, version }));
+    const written = await place(anew);
+    const typesOf = async (id: number) =>
+      (await draft(world.context(), world.one, id)).document.blocks.map(({ type }) => type);
+    expect(await typesOf(second)).toContain('piece');
+    expect((await place(null)).out.map(({ why }) => why)).toEqual(Array.from({ length: 30 }, () => 'has-it'));
+
+    const { version, document } = await draft(world.context(), world.one, first);
+    await saveDraft(world.context(), world.one, first, version, {
+      ...document,
+      metadata: { ...document.metadata, title: 'Later' },
+    });
+    const back = written.pages.map(({ pageId, version: at }) => ({ pageId, version: at }));
+    expect(await placeBack(world.context(), world.one, back)).toEqual({ count: 29 });
+    expect([await typesOf(first), await typesOf(second)].map((types) => types.includes('piece'))).toEqual([
+      true,
+      false,
+    ]);
+    await expect(placePiece(world.context('stranger'), world.two, placing, ids, null)).rejects.toMatchObject({
+      code: 'not-found',
+    });
   });
 });

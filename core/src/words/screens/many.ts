@@ -2,6 +2,58 @@ import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/many`. */
 export const say = {
+  pieceDots: 'Piece…',
+  pieceOn: (count: number) => (count === 1 ? 'A piece on 1 page' : `A piece on ${count.toLocaleString('en-GB')} pages`),
+  pieceLead: 'The drafts change first, all of them or none; then they are released as one release.',
+  whatIsDone: 'What is done',
+  putItOn: 'Put it on them',
+  takeItOffThem: 'Take it off them',
+  piece: 'Piece',
+  chooseAPiece: 'Choose a piece',
+  where: 'Where',
+  first: 'First on the page',
+  last: 'Last on the page',
+  before: 'Before a block',
+  after: 'After a block',
+  instead: 'Instead of a block',
+  theBlock: 'Block',
+  chooseABlock: 'Choose a block',
+  firstOfType: 'The first of its type',
+  anotherPiece: 'Another piece',
+  whatGoesIsInTheTray: 'The block it replaces goes to the tray of its page; nothing of it is lost.',
+  notOn: (count: number) =>
+    count === 1 ? 'One page takes no part:' : `${count.toLocaleString('en-GB')} pages take no part:`,
+  notPlaced: {
+    'has-it': 'has it already',
+    'has-none': 'doesn’t have it',
+    'no-place': 'has no such block',
+    full: 'has no room for more blocks',
+  },
+  andMore: (count: number) => `and ${count.toLocaleString('en-GB')} more`,
+  draftsHaveMore: (count: number) =>
+    count === 1
+      ? 'The draft of one page has other changes that are not released; they would go out too.'
+      : `The drafts of ${count.toLocaleString('en-GB')} pages have other changes that are not released; they would go out too.`,
+  leaveThemOut: 'Leave them out',
+  takeThemIn: 'Include them',
+  whatBecomesOfThem: 'What changes',
+  added: 'Added: ',
+  gone: 'Removed: ',
+  choosePieceAndPlace: 'Choose a piece and where it stands; what becomes of each page is shown here.',
+  noPiecesYet: 'There are no pieces yet. Save a block as a piece in the editor, or make one in the stock.',
+  placeAndRelease: (count: number) =>
+    count === 1
+      ? 'Change 1 draft and go on to release'
+      : `Change ${count.toLocaleString('en-GB')} drafts and go on to release`,
+  placeInDrafts: (count: number) => (count === 1 ? 'Change 1 draft' : `Change ${count.toLocaleString('en-GB')} drafts`),
+  placedInDrafts: (count: number) =>
+    count === 1
+      ? '1 draft changed. Visitors get it once it is released.'
+      : `${count.toLocaleString('en-GB')} drafts changed. Visitors get them once they are released.`,
+  placedBack: (count: number, of: number) =>
+    count === of
+      ? 'The drafts are as they were.'
+      : `${count} of ${of} drafts are as they were; the others have been changed since.`,
   wantAnApproval: (count: Shown, sites: Shown) => `${count} on ${sites} want an approval first`,
   pagesThatWaitForApproval: 'Pages that want an approval first',
   prepareAllOrLeaveThemOut: 'Prepare all of it as one release for approval, or leave these out and press the rest now.',

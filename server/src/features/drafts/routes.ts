@@ -2,6 +2,7 @@ import { api } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import type { PageId } from '@domatium/core/plan';
 import { dismissOverridden } from './overridden.js';
+import { placeBack, placePiece } from './placing.js';
 import { draft, saveDraft } from './service.js';
 import { nameRevision, pageState, pageStates } from './states.js';
 
@@ -11,6 +12,12 @@ export function routes({ on }: Features): void {
     saveDraft(context, portfolioId, params.pageId, body.version, body.document, body.over),
   );
   on(api.dismissOverridden, ({ context, params }) => dismissOverridden(context, params.pageId, params.overriddenId));
+  on(api.placePiece, ({ context, portfolioId, body }) => {
+    const { act, pieceId, where, byType, byPieceId } = body;
+    const by = byType ? { type: byType } : byPieceId ? { pieceId: byPieceId } : null;
+    return placePiece(context, portfolioId, { act, pieceId, where, by }, body.pageIds, body.seen);
+  });
+  on(api.placeBack, ({ context, portfolioId, body }) => placeBack(context, portfolioId, body.seen));
   on(api.pageStates, ({ context, portfolioId, params }) => pageStates(context, portfolioId, params.pageId as PageId));
   on(api.pageState, ({ context, portfolioId, params }) =>
     pageState(context, portfolioId, params.pageId as PageId, params.key),

@@ -27,6 +27,7 @@ export const PANELS = [
   'history',
   'difference',
   'arrange',
+  'place',
   'seen',
   'delete',
   'prepared',

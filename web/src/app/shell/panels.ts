@@ -23,6 +23,7 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   templates: { load: () => import('../pages/templates-sheet').then((m) => m.TemplatesSheet) },
   difference: { load: () => import('../register/difference-sheet').then((m) => m.DifferenceSheet) },
   arrange: { load: () => import('../many/arrange-sheet').then((m) => m.ArrangeSheet) },
+  place: { load: () => import('../many/place-sheet').then((m) => m.PlaceSheet) },
   delete: { load: () => import('../many/delete-sheet').then((m) => m.DeleteSheet) },
   prepared: { load: () => import('../prepared/prepared-sheet').then((m) => m.PreparedSheet) },
   copy: { load: () => import('../copies/copy-sheet').then((m) => m.CopySheet) },
