@@ -29,7 +29,6 @@ export const say = {
     'no-place': 'has no such block',
     full: 'has no room for more blocks',
   },
-  andMore: (count: number) => `and ${count.toLocaleString('en-GB')} more`,
   draftsHaveMore: (count: number) =>
     count === 1
       ? 'The draft of one page has other changes that are not released; they would go out too.'
