@@ -58,14 +58,17 @@ describe('where things lie on the canvas', () => {
     ] as const);
     expect(start().places.levelsOf(marks)).toEqual([{ id: 'c', severity: 'worth-fixing', x: 598, y: 160 }]);
   });
-  it('what is dropped goes before the block whose upper half is under it, behind the last, or nowhere beside the page', () => {
+  it('what is dropped goes above the block whose upper half is under it, beside it near its sides, or nowhere', () => {
     const { places } = start(0);
-    expect([100, 170, 370, 620].map((y) => places.indexAt(400, y))).toEqual([0, 1, 2, 3]);
-    expect([places.indexAt(100, 200), places.indexAt(400, 30), places.indexAt(900, 200)]).toEqual([null, null, null]);
-    expect([places.edgeOf(1), places.edgeOf(3)]).toEqual([
-      { x: 20, y: 210 },
-      { x: 20, y: 610 },
+    expect([100, 200, 370].map((y) => places.spotAt(500, y))).toEqual([
+      { id: 'a', side: 'above' },
+      { id: 'a', side: 'below' },
+      { id: 'b', side: 'below' },
     ]);
+    expect([230, 790].map((x) => places.spotAt(x, 370)?.side)).toEqual(['before', 'behind']);
+    expect([places.spotAt(100, 200), places.spotAt(400, 30), places.spotAt(900, 200)]).toEqual([null, null, null]);
+    expect(places.seamOf({ id: 'b', side: 'above' })).toEqual({ x: 20, y: 210, width: 580, height: 0 });
+    expect(places.seamOf({ id: 'b', side: 'behind' })).toEqual({ x: 600, y: 210, width: 0, height: 200 });
   });
   it('held near an end it scrolls that way, faster the nearer it is', () => {
     const { places, scrolls } = start();

@@ -1,6 +1,6 @@
 import { Injector, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { newBlock, type PageDocument, type PictureUse } from '@domatium/core/document';
+import { newBlock, type PageDocument, type Spot, type PictureUse } from '@domatium/core/document';
 import type { GridApi } from 'ag-grid-community';
 import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
 import { DraftService } from '../src/app/editor/draft.service';
@@ -157,7 +157,7 @@ describe('files dragged over the page', () => {
     const shownPage = document.implementation.createHTMLDocument();
     shownPage.body.innerHTML = '<main><section id="b-pic"><img></section><section id="b-quo"><p></p></section></main>';
     const sections = () => [...shownPage.querySelectorAll<HTMLElement>('main > section')];
-    const shown: (number | null)[] = [];
+    const shown: (Spot | null)[] = [];
     const dropped: DroppedPictures[] = [];
     const page: PageDocument = {
       metadata: { title: 'A page', description: '' },
@@ -167,7 +167,7 @@ describe('files dragged over the page', () => {
       places: { sections } as never,
       document: () => page,
       mayEdit: () => mayEdit,
-      show: (index) => shown.push(index),
+      show: (spot) => shown.push(spot),
       dropped: (pictures) => dropped.push(pictures),
     }).listen(shownPage);
     const drag = (type: 'dragover' | 'drop', on: string, files: readonly File[]) => {
@@ -184,7 +184,7 @@ describe('files dragged over the page', () => {
     drag('dragover', 'img', []);
     expect(sections().map(({ className }) => className)).toEqual(['takes-picture', '']);
     drag('dragover', 'p', []);
-    expect(shown.at(-1)).toBe(1);
+    expect(shown.at(-1)).toEqual({ id: 'pic', side: 'past' });
     const file = new File(['x'], 'a.png');
     drag('drop', 'img', [file]);
     drag('drop', 'main', [file]);

@@ -1,5 +1,5 @@
 import { newBlock, type Block } from '@domatium/core/document';
-import { blockHtml, contextOf, worldOf } from '@domatium/core/render';
+import { blockHtml, blocksHtml, contextOf, worldOf } from '@domatium/core/render';
 import { BlockRenders, layBlocks } from '../src/app/editor/lay-blocks';
 
 const world = worldOf({
@@ -19,7 +19,7 @@ let shown: Map<string, string>;
 let renders: BlockRenders;
 const lay = (blocks: readonly Block[], typed: Element | null = null) => {
   const next = renders.of(blocks, world);
-  layBlocks(main, next, shown, typed);
+  layBlocks(main, blocks, next, shown, typed);
   shown = next;
 };
 const at = (field: string) => main.querySelector<HTMLElement>(`[data-field="${field}"]`);
@@ -40,6 +40,28 @@ it('stands as the renderer has it, whatever it was before', () => {
     wanted.innerHTML = blocks.map((block) => blockHtml(block, context).markup).join('');
     expect(main.innerHTML.replace(/\s+/g, ' ')).toBe(wanted.innerHTML.replace(/\s+/g, ' '));
   }
+});
+
+it('stands in rows as the renderer has it, whatever row it was in before, and moves nothing that stays', () => {
+  const say = (id: string, fields: Record<string, string> = {}) => newBlock('quote', id, { text: id, ...fields });
+  const pages = [
+    [say('aaaa', { beside: 'row' }), say('bbbb', { beside: 'next', share: '2' }), say('cccc')],
+    [say('aaaa', { beside: 'row' }), say('bbbb', { beside: 'next' }), say('cccc', { beside: 'same' })],
+    [say('cccc'), say('bbbb', { beside: 'row' }), say('aaaa', { beside: 'next' })],
+    [say('aaaa'), say('bbbb'), say('cccc')],
+  ];
+  for (const blocks of pages) {
+    lay(blocks);
+    const wanted = document.createElement('main');
+    wanted.innerHTML = blocksHtml(blocks, contextOf(world, true))
+      .map(({ markup }) => markup)
+      .join('');
+    expect(main.innerHTML.replace(/\s+/g, ' ')).toBe(wanted.innerHTML.replace(/\s+/g, ' '));
+  }
+  lay(pages[0] ?? []);
+  const [row, first] = [main.querySelector('.row'), main.querySelector('#b-aaaa')];
+  lay([...(pages[0] ?? []), say('dddd')]);
+  expect([main.querySelector('.row'), main.querySelector('#b-aaaa')]).toEqual([row, first]);
 });
 
 it('keeps the elements of pictures and of blocks that are the same', () => {

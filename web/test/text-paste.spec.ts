@@ -4,7 +4,7 @@ import { richToHtml } from '@domatium/core/source';
 import { Editor } from '@tiptap/core';
 import { CharacterCount } from '@tiptap/extensions';
 import type { EditorClipboard } from '../src/app/editor/editor-clipboard';
-import { LINE_EXTENSIONS, RICH_EXTENSIONS, richTextIn } from '../src/app/editor/rich-text';
+import { LINE_EXTENSIONS, richExtensions, richTextIn } from '../src/app/editor/rich-text';
 import { TextPaste } from '../src/app/editor/text-paste';
 import { NoticeService } from '../src/app/hub/notices';
 import { WholePaste } from '../src/app/hub/whole-paste';
@@ -19,7 +19,7 @@ const said = () =>
 describe('what is pasted into a formatted text', () => {
   const field = { kind: 'rich', label: 'Text', max: null } as const;
   const start = (html = '<p>Before </p>') => {
-    const editor = new Editor({ extensions: RICH_EXTENSIONS, injectCSS: false, content: html });
+    const editor = new Editor({ extensions: richExtensions(() => ''), injectCSS: false, content: html });
     editor.commands.focus('end');
     const looked: string[] = [];
     const page = {
@@ -64,7 +64,7 @@ describe('what is pasted into a formatted text', () => {
   });
   it('a link that is copied from a text keeps where it leads', () => {
     const { editor } = start('<p><a href="page:12#block1">There</a></p>');
-    const copy = new Editor({ extensions: RICH_EXTENSIONS, injectCSS: false, content: editor.getHTML() });
+    const copy = new Editor({ extensions: richExtensions(() => ''), injectCSS: false, content: editor.getHTML() });
     expect(richTextIn(copy)).toEqual(richTextIn(editor));
     expect(richToHtml(richTextIn(copy))).toBe('<p><a href="page:12#block1">There</a></p>');
   });

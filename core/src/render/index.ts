@@ -1,5 +1,5 @@
 export * from '../markup/index.js';
 export * from './page.js';
-export { blockHtml } from './section.js';
+export { blockHtml, blocksHtml } from './section.js';
 export { isRightToLeft } from '../blocks/languages.js';
 export * from './block.js';

@@ -8,7 +8,7 @@ export interface Place {
 const EDGE = 48;
 
 /** What is a block of the page, alone or in a row; the blocks of a piece are none of their own. */
-export const BLOCK = 'main section[id^="b-"]';
+export const BLOCK = 'section[id^="b-"]';
 /** So much of a block’s width, at either side, means beside it; so many pixels at the edge of a row mean outside of it. */
 const SIDE = 0.16;
 const RIM = 14;

@@ -52,7 +52,7 @@ export function layBlocks(
 ): void {
   const page = main.ownerDocument;
   const sectionOf = ({ id }: Block): HTMLElement => {
-    const known = page.getElementById(`b-${id}`);
+    const known = main.querySelector<HTMLElement>(`#b-${id}`);
     if (known) return known;
     const section = page.createElement('section');
     section.id = `b-${id}`;
@@ -65,7 +65,7 @@ export function layBlocks(
     row.className = 'row';
     const elements = columns.map((column, n) => {
       const element = row.children[n] ?? page.createElement('div');
-      element.className = `column-of share-${column.share}`;
+      element.className = ['column-of', `share-${column.share}`].join(' ');
       arrange(element, column.blocks.map(sectionOf));
       return element;
     });
@@ -77,11 +77,11 @@ export function layBlocks(
     rowsOf(blocks).map((row) => (isRow(row) ? rowOf(row) : sectionOf(row[0]))),
   );
   for (const [id, markup] of next) {
-    const section = shown.get(id) === markup ? null : page.getElementById(`b-${id}`);
+    const section = shown.get(id) === markup ? null : main.querySelector<HTMLElement>(`#b-${id}`);
     if (!section) continue;
     const isChosen = section.classList.contains('is-chosen');
     morph(section, markup, typed);
-    if (isChosen) page.getElementById(`b-${id}`)?.classList.add('is-chosen');
+    if (isChosen) main.querySelector<HTMLElement>(`#b-${id}`)?.classList.add('is-chosen');
   }
 }
 
