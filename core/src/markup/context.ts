@@ -40,8 +40,11 @@ export interface RenderWorld {
   readonly end: { readonly at: number; readonly zone: string } | null;
   /** Whether a moment has come: what counts to it shows what is shown afterwards. */
   isPast(at: number): boolean;
-  /** People's own HTML: an address of its own, or the text itself where there is none (on the canvas). */
-  apart(markup: string): { readonly src: string } | { readonly srcdoc: string };
+  /**
+   * People's own HTML: an address of its own, the text itself where there is none, or, on the canvas, the text for what runs
+   * it over the page.
+   */
+  apart(markup: string): { readonly src: string } | { readonly srcdoc: string } | { readonly held: string };
 }
 
 /** A world with nothing in it but what is given. */

@@ -103,7 +103,7 @@ describe('a piece on many pages', () => {
       name: 'Boats',
       content,
     } as never);
-    const ids = [];
+    const ids: number[] = [];
     for (let n = 0; n < 30; n++) ids.push(await world.page(`/placed-${n}`));
     const placing = { act: 'insert' as const, pieceId, where: 'after' as const, by: { type: 'opening' as const } };
     const place = (seen: { pageId: number; version: number }[] | null) =>

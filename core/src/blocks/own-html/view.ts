@@ -1,8 +1,14 @@
-import { html } from '../../html/index.js';
+import { html, type Html } from '../../html/index.js';
+import type { RenderContext } from '../../markup/context.js';
 import { APART_SANDBOX } from '../../markup/apart.js';
 import { headingAt } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { OwnHtml } from './schema.js';
+
+const shownBy = (place: ReturnType<RenderContext['apart']>): Html => {
+  if ('src' in place) return html`src="${place.src}" sandbox="${APART_SANDBOX}"`;
+  return 'srcdoc' in place ? html`srcdoc="${place.srcdoc}" sandbox=""` : html`data-markup="${place.held}" sandbox=""`;
+};
 
 export const ownHtmlView = viewOf<OwnHtml>({
   render: ({ layout, heading, title, code: text, height }, context) => {
@@ -10,12 +16,7 @@ export const ownHtmlView = viewOf<OwnHtml>({
     return html`
     <div class="apart ${layout}">
       ${headingAt(heading, context)}
-      ${
-        place &&
-        ('src' in place
-          ? html`<iframe title="${title || 'Own content'}" src="${place.src}" height="${height}" sandbox="${APART_SANDBOX}" loading="lazy"></iframe>`
-          : html`<iframe title="${title || 'Own content'}" srcdoc="${place.srcdoc}" height="${height}" sandbox="" loading="lazy"></iframe>`)
-      }
+      ${place && html`<iframe title="${title || 'Own content'}" ${shownBy(place)} height="${height}" loading="lazy"></iframe>`}
     </div>`;
   },
   style: `

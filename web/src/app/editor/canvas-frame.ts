@@ -1,7 +1,7 @@
 import type { PageDocument } from '@domatium/core/document';
-import { BARE_FRAME, contextOf, isRightToLeft, pageHtml, type RenderWorld } from '@domatium/core/render';
+import { BARE_FRAME, isRightToLeft, pageHtml, type RenderWorld } from '@domatium/core/render';
 import type { Sheets } from './canvas-sheets';
-import { BlockRenders, layBlocks } from './lay-blocks';
+import { BlockRenders, canvasContext, layBlocks } from './lay-blocks';
 
 /** The page in the frame: made whole once, then changed block by block and rule by rule. */
 export class CanvasFrame {
@@ -27,7 +27,7 @@ export class CanvasFrame {
         isIndexable: true,
         inlineStyle: Object.values(sheets).join(''),
       },
-      contextOf(links, true),
+      canvasContext(links),
     );
   }
 

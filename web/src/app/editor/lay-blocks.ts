@@ -1,8 +1,12 @@
 import { isRow, rowsOf, type Block, type Column } from '@domatium/core/document';
-import { blockHtml, contextOf, type RenderWorld } from '@domatium/core/render';
+import { blockHtml, contextOf, type FirstPicture, type RenderWorld } from '@domatium/core/render';
 import morphdom from 'morphdom';
 import { BLOCK } from './canvas-places';
 import { inertMarkup } from '../shared/trusted';
+
+/** What blocks are rendered with on the canvas: own HTML runs over it, and stands in it as text alone. */
+export const canvasContext = (world: RenderWorld, first?: FirstPicture) =>
+  contextOf({ ...world, apart: (markup) => ({ held: markup }) }, true, first);
 
 interface Rendered {
   readonly block: Block;
@@ -29,7 +33,7 @@ export class BlockRenders {
         first.isToCome = known.behind;
         next.set(block.id, known);
       } else {
-        const { markup } = blockHtml(block, contextOf(world, true, first));
+        const { markup } = blockHtml(block, canvasContext(world, first));
         next.set(block.id, { block, before, behind: first.isToCome, markup });
       }
     }

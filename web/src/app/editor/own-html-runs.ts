@@ -4,12 +4,13 @@ import { APART_SANDBOX } from '@domatium/core/render';
 /** Where own HTML is kept to be shown: the address it is served at, or `null` where it can’t be. */
 export type KeepOwnHtml = (markup: string) => Promise<string | null>;
 
+/** So long somebody pauses before what they typed is run, in milliseconds. */
+const PAUSE = 500;
+
 /** What runs over one frame of the page. */
 interface Run {
   readonly frame: HTMLIFrameElement;
   readonly markup: string;
-  /** It runs: the one below it need not be seen. */
-  isShown: boolean;
 }
 
 /**
@@ -28,7 +29,7 @@ export class OwnHtmlRuns {
   /** Lays them where their frames are now. */
   lay(page: Document | null, scale: number, chosen: string | null): void {
     const seen = new Set<string>();
-    page?.querySelectorAll<HTMLIFrameElement>('iframe[srcdoc]').forEach((under, n) => {
+    page?.querySelectorAll<HTMLIFrameElement>('iframe[data-markup]').forEach((under, n) => {
       const blockId = under.closest('section[id]')?.id.slice(2) ?? '';
       const key = `${blockId} ${n}`;
       seen.add(key);
@@ -39,7 +40,6 @@ export class OwnHtmlRuns {
       style.transform = `translate(${x}px, ${y}px) scale(${scale})`;
       style.width = `${width}px`;
       style.height = `${height}px`;
-      if (run.isShown) under.style.visibility = 'hidden';
       style.pointerEvents = blockId === chosen ? 'auto' : 'none';
     });
     for (const [key, { frame }] of this.runs)
@@ -54,27 +54,26 @@ export class OwnHtmlRuns {
     this.runs.clear();
   }
 
+  private async start(key: string, run: Run): Promise<void> {
+    const isWanted = () => this.runs.get(key) === run;
+    const address = isWanted() ? await this.keep(run.markup) : null;
+    if (address && isWanted()) run.frame.src = address;
+    else run.frame.remove();
+  }
+
   private runOf(key: string, under: HTMLIFrameElement): Run {
-    const markup = under.srcdoc;
+    const markup = under.dataset['markup'] ?? '';
     const known = this.runs.get(key);
     if (known?.markup === markup) return known;
-    known?.frame.remove();
     const frame = document.createElement('iframe');
     frame.className = 'runs';
     frame.title = under.title;
     frame.setAttribute('sandbox', APART_SANDBOX);
     this.layer().append(frame);
-    const run = { frame, markup, isShown: false };
+    const run = { frame, markup };
     this.runs.set(key, run);
-    void this.keep(markup).then((address) => {
-      // What could not be kept shows as the frame below it does, without its script.
-      if (!address || this.runs.get(key) !== run) return frame.remove();
-      frame.src = address;
-      frame.addEventListener('load', () => {
-        run.isShown = true;
-        under.style.visibility = 'hidden';
-      });
-    });
+    // While somebody types, what ran before stays until they pause.
+    setTimeout(() => void this.start(key, run).finally(() => known?.frame.remove()), known ? PAUSE : 0);
     return run;
   }
 }
