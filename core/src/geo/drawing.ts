@@ -90,7 +90,7 @@ function gridHtml(place: GeoPlace, scale: number, reach: number): Html {
 
 /** What the plan looks like, in the colours of the theme. */
 export const PLAN_STYLE = `
-.plan{display:block;width:100%;height:auto;border-radius:var(--corner);font:500 12px/1 var(--text);color:var(--ink)}
+.plan{display:block;direction:ltr;width:100%;height:auto;border-radius:var(--corner);font:500 12px/1 var(--text);color:var(--ink)}
 .plan-ground{fill:var(--tint)}.plan-grid path{stroke:currentcolor;stroke-opacity:.16;fill:none}.plan-grid text{fill:var(--quiet);font-size:10px}
 .plan-rings circle{fill:none;stroke:var(--accent);stroke-opacity:.55;stroke-dasharray:3 5}.plan-rings text{fill:var(--quiet);text-anchor:middle;font-size:11px}
 .plan-marks circle{fill:var(--ink)}.plan-marks text{fill:var(--ink);paint-order:stroke;stroke:var(--tint);stroke-width:4px}

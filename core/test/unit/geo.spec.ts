@@ -82,7 +82,7 @@ describe('a plan', () => {
       landmarks: [{ name: 'Pier', place: '54.08, -2.85' }],
     });
     expect(shown(block)).toMatch(/<svg class="plan"[^>]*aria-label="Us; Pier, 640 m">/);
-    expect(shown(block)).toContain('<a href="geo:54.074300,-2.851200">54°04.5′ N 2°51.1′ W</a>');
+    expect(shown(block)).toContain('<a href="geo:54.074300,-2.851200" dir="ltr">54°04.5′ N 2°51.1′ W</a>');
     expect(codesOf(block)).not.toContain('map-place-unreadable');
     const poor = newBlock('map', 'm1', { place: 'by the pier' });
     expect(shown(poor)).not.toContain('<svg');

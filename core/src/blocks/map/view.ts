@@ -19,7 +19,7 @@ export const mapView = viewOf<Map>({
     <div class="map ${picture || place ? layout : 'words'}">
       ${!picture && place && html`<div class="map-picture">${planHtml(place, Number(extent), known, heading || address)}</div>`}
       ${picture && html`<div class="map-picture"${context.at('picture')}>${pictureHtml(picture, context, layout === 'beside' ? '(min-width: 52rem) 60vw, 100vw' : '100vw')}</div>`}
-      <div class="map-words">${headingAt(heading, context)}${address && html`<address${context.at('address')}>${linesHtml(address)}</address>`}${href && html`<p class="map-degrees"><a href="${href}">${degrees}</a></p>`}${buttonHtml(button, context)}</div>
+      <div class="map-words">${headingAt(heading, context)}${address && html`<address${context.at('address')}>${linesHtml(address)}</address>`}${href && html`<p class="map-degrees"><a href="${href}" dir="ltr">${degrees}</a></p>`}${buttonHtml(button, context)}</div>
     </div>`;
   },
   style: `
