@@ -250,7 +250,8 @@ export function emptyPicturesOf(document: PageDocument): Placed<null>[] {
 export function textsOf(document: PageDocument): Placed<string>[] {
   const texts: Placed<string>[] = [];
   visit(document.blocks, (field, value, at) => {
-    if (field.kind === 'line' || field.kind === 'paragraph')
+    // A name that is no text is not read by anybody.
+    if (field.kind === 'paragraph' || (field.kind === 'line' && !field.isCode))
       texts.push({ ...at, value: value as string, ...(field.isCode ? { isCode: true } : {}) });
     if (field.kind === 'rich') texts.push({ ...at, value: plainTextOf(value as RichText) });
     if (field.kind === 'button' && value) texts.push({ ...at, value: (value as Button).label });

@@ -70,8 +70,8 @@ export interface RenderContext extends RenderWorld {
   hrefOf(target: LinkTarget): string | null;
   /** On the canvas the attribute that names the field an element shows; nothing on what visitors get. */
   at(field: string): Html | null;
-  /** Blocks within a block, as they stand on a page of their own; nothing on them names a field. */
-  inner(blocks: readonly Block[]): Html;
+  /** Blocks within a block, as they stand on a page of their own but for their looks; nothing on them names a field. */
+  inner(blocks: readonly Block[], looks: string): Html;
   /** Hands out whether a picture is the first of the page: that one is fetched at once, the others as they come near. */
   takeFirstPicture(): boolean;
 }

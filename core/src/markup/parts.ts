@@ -58,7 +58,9 @@ export function pictureHtml(use: PictureUse, context: RenderContext, sizes: stri
     // A small drawing is not blown up.
     ...(isSmall(picture) ? [`width:auto;max-width:min(100%,${picture.width}px)`] : []),
   ].join(';');
-  const look = style && html` style="${style}"`;
+  // A part that is no square stays none where others are cut round.
+  const isOfOwnShape = picture.crop && Math.abs(picture.width / picture.height - 1) > 0.05;
+  const look = [isOfOwnShape && html` class="own-shape"`, style && html` style="${style}"`];
   const img = html`<img src="${largest.src}" srcset="${setOf(({ src }) => src)}" sizes="${sizes}" width="${picture.width}" height="${picture.height}" alt="${description}"${look} ${loading} decoding="async">`;
   return variants.every(({ avif }) => avif)
     ? html`<picture><source type="image/avif" srcset="${setOf(({ avif }) => avif)}" sizes="${sizes}">${img}</picture>`

@@ -1,6 +1,8 @@
 import type { LinkTarget } from '../fields/link.js';
 import type { Block, PageDocument } from '../fields/types.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
+import { looksFrom, withLooks } from '../blocks/piece/looks.js';
+import { fieldsOf } from '../blocks/registry.js';
 import { headHtml, type ShareImage } from '../metadata/index.js';
 import { fillText } from '../text/names.js';
 import { blockContent } from './block.js';
@@ -98,8 +100,8 @@ export function contextOf(
 ): RenderContext {
   const context: RenderContext = {
     ...world,
-    inner(blocks) {
-      return html`${blocks.map((block) => html`<section>${blockContent(block, { ...this, at: () => null })}</section>`)}`;
+    inner(blocks, looks) {
+      return html`${withLooks(blocks, looksFrom(looks), fieldsOf).map((block) => html`<section>${blockContent(block, { ...this, at: () => null })}</section>`)}`;
     },
     hrefOf: (target) => hrefOf(target, world),
     at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { APPEARANCE, BLOCK_TYPES, anchorOf, blockTypes } from '../../src/blocks/index.js';
+import { APPEARANCE, BLOCK_TYPES, anchorOf, blockTypes, looksFrom, looksToText } from '../../src/blocks/index.js';
 import {
   aloneEdit,
   applyEdit,
@@ -241,6 +241,27 @@ describe('a piece on many pages', () => {
     expect(placePiece(page(quote('aaaa')), { act: 'insert', pieceId: 7, where: 'before', by }, 'n')).toBe('no-place');
     expect(placePiece(page(quote('aaaa')), { act: 'remove', pieceId: 7, where: 'last', by: null }, 'n')).toBe(
       'has-none',
+    );
+  });
+});
+
+describe('a piece that looks otherwise on one page', () => {
+  const inner = newBlock('quote', 'inner1', { text: 'Once more', layout: 'tint' });
+  const shown = (looks: string) =>
+    htmlOf(page(newBlock('piece', 'piece1', { piece: { id: 4 }, looks })), worldOf({ pieceOf: () => [inner] }));
+  it('has another layout there and its own words; what is no layout of its block changes nothing', () => {
+    expect(shown('')).toContain('class="quote tint"');
+    expect(shown('inner1:large')).toContain('class="quote large"');
+    expect(shown('inner1:large')).toContain('Once more');
+    expect([shown('inner1:upside'), shown('other1:large'), shown('<b>')]).toEqual([shown(''), shown(''), shown('')]);
+  });
+  it('keeps looks in a text and back', () => {
+    const looks = fc.dictionary(fc.stringMatching(/^[a-z0-9]{4,12}$/), fc.constantFrom('tint', 'large'));
+    fc.assert(
+      fc.property(looks, (some) => {
+        const map = new Map(Object.entries(some));
+        expect(looksFrom(looksToText(map))).toEqual(map);
+      }),
     );
   });
 });

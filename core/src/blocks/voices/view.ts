@@ -20,7 +20,7 @@ export const voicesView = viewOf<Voices>({
 .voices figure{margin:0;display:flex;flex-direction:column;gap:1rem}
 .voices blockquote{margin:0;font-size:var(--step-1);line-height:1.45}.voices blockquote p{margin:0 0 .5em}
 .voices figcaption{display:flex;gap:.75rem;align-items:center;font-size:var(--small)}
-.voices figcaption img{width:3.5rem;height:3.5rem;object-fit:cover;border-radius:50%}
+.voices figcaption img{width:3.5rem;height:auto;aspect-ratio:1;object-fit:cover;border-radius:50%}.voices figcaption .own-shape{border-radius:var(--corner)}
 .voices-who,.voices-role{display:block}.voices-who{font-weight:650}.voices-role{color:var(--quiet)}
 .voices.cards figure{background:var(--tint);padding:1.75rem;border-radius:calc(2*var(--corner));justify-content:space-between}
 .voices.column .voices-list{grid-template-columns:minmax(0,var(--measure));justify-content:center}.voices.column h2{text-align:center}`,

@@ -3,6 +3,8 @@ import type { Shown } from '../shown.js';
 /** What the interface says: `web/src/app/editor`. */
 export const say = {
   appearance: 'Appearance',
+  lookOf: (block: string) => `Layout of ${block} on this page`,
+  asInThePiece: (layout: string) => `As in the piece (${layout})`,
   chooseAnIcon: 'Choose an icon',
   chooseAnIconFor: (label: string) => `Choose an icon: ${label}`,
   findAnIcon: 'Find an icon',

@@ -67,7 +67,9 @@ export async function saveDraft(
     if (!locked) throw new NotFoundError();
     await refuseForeign(trx, portfolioId, document);
     const { sharePictureId, iconPictureId } = document.metadata;
-    if (sharePictureId !== undefined) await faceForm(trx, context, portfolioId, sharePictureId, 'share');
+    // Without one that was chosen the first of the page is shown where it is shared.
+    const shareId = sharePictureId ?? picturesOf(document)[0]?.value.pictureId;
+    if (shareId !== undefined) await faceForm(trx, context, portfolioId, shareId, 'share');
     if (iconPictureId !== undefined) await faceForm(trx, context, portfolioId, iconPictureId, 'icon');
     if (locked.version !== version) {
       const current = await draftRow(trx, portfolioId, pageId, now);

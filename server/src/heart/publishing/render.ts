@@ -45,7 +45,13 @@ export function renderInput(
       const variant = picture?.variants.at(-1);
       if (!picture || !variant || variant.src.endsWith('.svg')) return [];
       const height = Math.round((variant.width * picture.height) / picture.width);
-      return [{ src: variant.src, width: variant.width, height, description: isDecorative ? '' : description }];
+      const words = isDecorative ? '' : description;
+      const share = shareOf(pictureId);
+      return [
+        share
+          ? { ...share, description: words }
+          : { src: variant.src, width: variant.width, height, description: words },
+      ];
     })
     .at(0);
   const share = shareOf(sharePictureId) ?? first ?? shareOf(shareId);

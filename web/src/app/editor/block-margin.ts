@@ -9,6 +9,7 @@ import { BlockFields } from './block-fields';
 import { ChosenBlocks } from './chosen-blocks';
 import { DraftFindings } from './draft-findings';
 import { DraftService } from './draft.service';
+import { PieceLooks } from './piece-looks';
 import { PageFields } from './page-fields';
 import { PageWorld } from './page-world';
 import { say } from '@domatium/core/words/editor';
@@ -16,7 +17,7 @@ import { say } from '@domatium/core/words/editor';
 /** The margin: what the chosen block holds, or the page, and what is found in it. */
 @Component({
   selector: 'dm-block-margin',
-  imports: [BlockAppearance, BlockFields, PageFields, RouterLink],
+  imports: [BlockAppearance, BlockFields, PageFields, PieceLooks, RouterLink],
   templateUrl: './block-margin.html',
   styleUrl: './block-margin.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,6 +38,8 @@ export class BlockMargin {
     const block = this.block();
     return block ? blockTypes[block.type] : null;
   });
+  /** The looks of a piece are chosen from what it holds. */
+  protected readonly fields = computed(() => this.definition()?.fields.filter(({ key }) => key !== 'looks') ?? []);
   /** What is worth knowing of the chosen block, beyond its fields. */
   protected readonly notes = computed(() => {
     const block = this.block();
