@@ -1,4 +1,5 @@
 import { fieldsOf, isUsual } from '../blocks/index.js';
+import { brokenIn } from '../blocks/own-html/loads.js';
 import {
   listCount,
   valueFromJSON,
@@ -18,7 +19,7 @@ import { escapeText } from '../html/index.js';
 import { instantOfWall, wallOf, type Instant } from '../time/index.js';
 import { addressToTarget, pictureOf, pictureToHtml, richFromHtml, richToHtml, targetToAddress } from './rich-html.js';
 import { wrong, type Wrong } from '../words/index.js';
-import { wordsOf, type HtmlElement, type HtmlNode } from './tree.js';
+import { isSilent, wordsOf, type HtmlElement, type HtmlNode } from './tree.js';
 
 /** Something wrong in a block that was written as HTML: at a line that counts from 1. */
 export interface SourceFault extends Wrong {
@@ -33,6 +34,8 @@ export interface FromSource {
   readonly faults: readonly SourceFault[];
 }
 
+/** What does something by itself is own HTML, a block of its own. */
+const SILENT_CODE = ['script', 'style', 'iframe', 'object', 'embed'] as const;
 const STEP = '  ';
 /** `askLabel` as an attribute: `ask-label`. */
 const attributeOf = (key: string) => key.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
@@ -112,6 +115,17 @@ function fieldToHtml(field: FieldDefinition, value: FieldValue, indent: string):
  */
 export function changesFromHtml(block: Block, tree: HtmlNode, source: string): FromSource {
   const reader = new FieldReader(source);
+  const broken = brokenIn(source);
+  if (broken)
+    reader.faults.push({
+      line: broken.line,
+      column: 1,
+      severity: 'worth-fixing',
+      ...wrong('source-broken', { what: broken.what }),
+    });
+  for (const tag of SILENT_CODE)
+    if (new RegExp(`<${tag}\\b`, 'i').test(source))
+      reader.say(`<${tag}`, 'worth-fixing', wrong('source-code-left-out', { tag }));
   const definitions = fieldsOf(block.type);
   const root = firstWith(tree, 'data-block');
   const attributes = root?.attributes ?? {};
@@ -282,7 +296,7 @@ function linesOf(node: HtmlElement): string {
   const read = (child: HtmlNode): void => {
     if (typeof child === 'string') line += child.replace(/\s+/g, ' ');
     else if (child.tag === 'br') line += '\n';
-    else {
+    else if (!isSilent(child)) {
       if (child.tag === 'p' || child.tag === 'div') close();
       child.children.forEach(read);
       if (child.tag === 'p' || child.tag === 'div') close();

@@ -1,5 +1,5 @@
 import { clampRgb, formatHex, modeLrgb, modeOklab, modeRgb, useMode, wcagContrast } from 'culori/fn';
-import type { ColourPlace } from '../words/screens/stock.js';
+import type { ColourPlace } from '../words/colour-places.js';
 import { ROLES, type Palette } from './themes.js';
 
 useMode(modeRgb);
@@ -40,6 +40,24 @@ export function pairFindings(palette: Palette): PairFinding[] {
     const ratio = contrast(palette[pair.text], palette[pair.ground]);
     return { ...pair, ratio, better: ratio >= pair.least ? null : nearestGood(palette, pair.text) };
   });
+}
+
+/** Below this share of the least contrast a text can't be read by most: 3 : 1 where 4.5 is asked for. */
+const UNREADABLE = 2 / 3;
+
+/** The pair of a theme that can't be read, the worst of them; `null` where all can. */
+export function unreadablePair({
+  colours,
+  dark,
+}: {
+  readonly colours: Palette;
+  readonly dark: Palette | null;
+}): { readonly place: ColourPlace; readonly ratio: number; readonly isDark: boolean } | null {
+  const all = [colours, ...(dark ? [dark] : [])].flatMap((palette) =>
+    pairFindings(palette).map(({ where, ratio, least }) => ({ place: where, ratio, least, isDark: palette === dark })),
+  );
+  const [worst] = all.filter(({ ratio, least }) => ratio < least * UNREADABLE).sort((a, b) => a.ratio - b.ratio);
+  return worst ? { place: worst.place, ratio: worst.ratio, isDark: worst.isDark } : null;
 }
 
 /** The colour of a role made lighter or darker, as little as possible, until it is good on every ground it stands on. */

@@ -1,4 +1,15 @@
-import { generate, parse, walk, type CssNode, type List, type ListItem, type Rule, type SelectorList } from 'css-tree';
+import {
+  generate,
+  lexer,
+  parse,
+  walk,
+  type CssNode,
+  type Declaration,
+  type List,
+  type ListItem,
+  type Rule,
+  type SelectorList,
+} from 'css-tree';
 import { wrong, type Wrong } from '../words/faults.js';
 
 /** Something wrong in own CSS, at a line and column that count from 1. */
@@ -72,6 +83,15 @@ export function readOwnCss(text: string, below = ''): OwnCss {
           list?.remove(item);
         }
       }
+      if (node.type === 'Declaration') {
+        const value = unreadableValue(node);
+        if (value !== null)
+          faults.push({
+            ...at(node),
+            severity: 'worth-fixing',
+            ...wrong('css-value', { property: node.property, value }),
+          });
+      }
       if (node.type === 'Url' && !/^(data:|#)/.test(node.value)) {
         faults.push({
           ...at(node),
@@ -131,10 +151,21 @@ export function scopedCss(text: string): string {
   return css;
 }
 
+/** A value that no browser takes for its property; `null` where one may, also for what is not known here. */
+function unreadableValue(node: Declaration): string | null {
+  const value = generate(node.value);
+  // Values that are filled in later, and what is newer than the lexer, can't be judged.
+  if (node.value.type !== 'Value' || /\b(?:var|env|attr|if|calc-size|light-dark|contrast-color)\(/.test(value))
+    return null;
+  const { error } = lexer.matchProperty(node.property, node.value);
+  return error?.name === 'SyntaxMatchError' ? value : null;
+}
+
 function propertiesOf(rule: Rule): Map<string, string> {
   const found = new Map<string, string>();
   rule.block.children.forEach((child) => {
-    if (child.type === 'Declaration') found.set(child.property.toLowerCase(), generate(child.value).toLowerCase());
+    if (child.type === 'Declaration' && unreadableValue(child) === null)
+      found.set(child.property.toLowerCase(), generate(child.value).toLowerCase());
   });
   return found;
 }

@@ -111,6 +111,11 @@ export const FAULTS = {
   'css-too-deep': ({ most }: { readonly most: number }) =>
     `This is nested more than ${most} deep: nothing of it is used.`,
   'css-unreadable': ({ why }: { readonly why: string }) => `This can’t be read and is left out: ${why}.`,
+  'css-value': ({ property, value }: { readonly property: string; readonly value: string }) =>
+    `“${value}” is no value for ${property}; browsers leave it out.`,
+  'source-broken': ({ what }: { readonly what: string }) => `The HTML is broken here: ${what}.`,
+  'source-code-left-out': ({ tag }: { readonly tag: string }) =>
+    `<${tag}> is left out. Code belongs in a block “Own HTML”.`,
   'css-at-rule': ({ rule }: { readonly rule: string }) => `@${rule} is left out: own CSS fetches nothing.`,
   'css-address': () => 'Pages load nothing from other hosts; this address won’t be loaded.',
   'css-hides-all': ({ selectors }: { readonly selectors: string }) =>

@@ -1,3 +1,4 @@
+import { COLOUR_PLACES, type ColourPlace } from './colour-places.js';
 import type { Instant } from '../time/index.js';
 import { faultWords, type Said } from './faults.js';
 import type { WriteInstant } from './findings.js';
@@ -69,6 +70,16 @@ export const RELEASE_FAULTS = {
   'item-twice': () => 'This release already changes this; a release changes each thing once.',
   'item-elsewhere': () => 'That isn’t in the stock of this portfolio.',
   'only-a-piece': () => 'Only a piece can be taken off.',
+  'theme-unreadable': ({
+    place,
+    ratio,
+    isDark,
+  }: {
+    readonly place: ColourPlace;
+    readonly ratio: number;
+    readonly isDark: boolean;
+  }) =>
+    `${COLOUR_PLACES[place].replace(/^./, (first) => first.toUpperCase())}${isDark ? ', in dark colours,' : ''} can’t be read: its contrast is ${ratio.toFixed(1)} : 1. Choose other colours.`,
   'css-blocks': ({ line, why }: { readonly line: number; readonly why: Said }) => `Line ${line}: ${faultWords(why)}`,
   'approvals-missing': ({
     site,

@@ -102,6 +102,16 @@ describe('written by hand', () => {
       { field: 'picture', value: { pictureId: 3, description: '', isDecorative: true } },
     ]);
   });
+  it('a script becomes no words, in any field, and it is said that it is left out', () => {
+    const lead = newBlock('opening', 'o2', { heading: 'H', text: 'Sail' });
+    const { changes, faults } = change('Sail', 'Sail<script>let a = 1</script> on', lead);
+    expect(changes).toEqual([{ field: 'text', value: 'Sail on' }]);
+    expect(faults.map(({ code }) => code)).toEqual(['source-code-left-out']);
+  });
+  it('a tag that is not closed is said, with its line', () => {
+    const { faults } = change('</h2>', '');
+    expect(faults).toContainEqual(expect.objectContaining({ code: 'source-broken', line: 2 }));
+  });
   it('a tag that is not closed swallows no field behind it', () => {
     const { changes } = change('</h2>', '');
     expect(changes.map(({ field }) => field)).not.toContain('price');

@@ -19,6 +19,7 @@ import {
   stylesheetOf,
   themeFromJSON,
   THEMES,
+  unreadablePair,
 } from '../../src/theme/index.js';
 import type { Instant } from '../../src/time/index.js';
 
@@ -179,6 +180,13 @@ describe('a theme', () => {
       expect(pairFindings(darkOf(theme.colours)).filter(({ ratio, least }) => ratio < least)).toEqual([]);
     },
   );
+  it('can’t be read where its worst pair falls below two thirds of what it needs, in the dark too', () => {
+    const { ferry } = THEMES;
+    expect(Object.values(THEMES).map(unreadablePair).filter(Boolean)).toEqual([]);
+    const same = { ...ferry.colours, ink: ferry.colours.ground };
+    expect(unreadablePair({ ...ferry, colours: same })).toEqual({ place: 'text', ratio: 1, isDark: false });
+    expect(unreadablePair({ ...ferry, dark: same })).toMatchObject({ place: 'text', isDark: true });
+  });
   it('offers the nearest good colour for a poor one, and it is good', () => {
     const colour = fc.integer({ min: 0, max: 0xffffff }).map((value) => `#${value.toString(16).padStart(6, '0')}`);
     fc.assert(
@@ -240,6 +248,16 @@ describe('own CSS', () => {
     expect(over('#b-1 .ask .button { padding: 0 }')).toContain('.button:not(.ask *,#x)');
     expect(over('.button { gap: 1px }')).toEqual([]);
     expect(over('h2 { color: blue }')).toEqual(['h2']);
+  });
+  it('says which value no browser takes, overrides nothing by it, and leaves alone what is newer than it knows', () => {
+    const read = readOwnCss(
+      'h1{font-size:40 px;color:var(--x);width:calc-size(auto,size)}',
+      'h1{font-size:1rem;color:red}',
+    );
+    expect(read.faults.map(({ code, params }) => [code, params])).toEqual([
+      ['css-value', { property: 'font-size', value: '40 px' }],
+    ]);
+    expect(read.overrides).toEqual([{ selector: 'h1', properties: ['color'] }]);
   });
   it('of any kind is read without a fault of ours', () => {
     fc.assert(

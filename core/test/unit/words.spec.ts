@@ -158,6 +158,10 @@ describe('words of what is wrong', () => {
       selector: 'h1',
       type: 'text',
       text: 'TEXT',
+      property: 'PROPERTY',
+      value: 'VALUE',
+      what: 'WHAT',
+      tag: 'script',
       key: 'KEY',
       href: 'HREF',
       name: 'NAME',
@@ -274,6 +278,7 @@ describe('words of what is found', () => {
       site: 'SITE',
       approvals: 2,
       line: 7,
+      ...{ place: 'text', ratio: 1.2, isDark: true },
     };
     const instants = { at: 1, became: 2, next: 3, from: 4, until: 5 };
     const write = { at: (at: number) => `<${at}>`, end: (at: number) => `<to ${at}>` };

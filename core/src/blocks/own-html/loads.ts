@@ -56,7 +56,8 @@ export function brokenIn(markup: string): { readonly line: number; readonly what
   parseFragment(markup, {
     sourceCodeLocationInfo: true,
     onParseError: ({ code, startLine }) => {
-      found ??= { line: startLine, what: code.replaceAll('-', ' ') };
+      // A character that can’t be shown breaks nothing.
+      if (!/character|surrogate/.test(code)) found ??= { line: startLine, what: code.replaceAll('-', ' ') };
     },
   });
   return found ?? unclosedIn(markup);

@@ -1,17 +1,6 @@
 import type { Shown } from '../shown.js';
 
-/** Where colours of a theme meet. */
-const COLOUR_PLACES = {
-  text: 'text on the page',
-  'text-tinted': 'text on tinted blocks',
-  captions: 'captions on the page',
-  'captions-tinted': 'captions on tinted blocks',
-  links: 'links on the page',
-  'links-tinted': 'links on tinted blocks',
-  buttons: 'words on buttons',
-  'text-dark': 'text on dark blocks',
-};
-export type ColourPlace = keyof typeof COLOUR_PLACES;
+import { COLOUR_PLACES, type ColourPlace } from '../colour-places.js';
 
 /** What the interface says: `web/src/app/stock`. */
 export const say = {

@@ -1,7 +1,7 @@
 import type { ReleasePreview, StockChange } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
 import { paintStock, type StockContent, type StockPeriod } from '@domatium/core/stock';
-import { readOwnCss } from '@domatium/core/theme';
+import { readOwnCss, unreadablePair } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
 import type { ReleaseFaultCode, ReleaseFaultParams, Said } from '@domatium/core/words';
 import type { Db } from '../../platform/database/context.js';
@@ -61,6 +61,8 @@ export function applyStock(
     if (act === 'take-off' && item.kind !== 'piece') return fault('act', 'only-a-piece');
     const css = act === 'put' ? blockingCss(item) : null;
     if (css) return fault('content.css', 'css-blocks', css);
+    const pair = act === 'put' && item.kind === 'theme' ? unreadablePair(item.draft as StockContent['theme']) : null;
+    if (pair) return fault('content.colours', 'theme-unreadable', pair);
     after.set(itemId, paintStock(before.get(itemId) ?? [], act === 'put' ? revisionOf(itemId) : null, { from, until }));
   });
   return { after, faults };
