@@ -6,7 +6,8 @@ import { fieldsOf } from '../blocks/registry.js';
 import { headHtml, type ShareImage } from '../metadata/index.js';
 import { fillText } from '../text/names.js';
 import { blockContent } from './block.js';
-import { blocksHtml, languageHtml } from './section.js';
+import { isRightToLeft } from '../blocks/languages.js';
+import { blocksHtml } from './section.js';
 import type { RenderContext, RenderWorld } from '../markup/context.js';
 import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
 
@@ -68,7 +69,7 @@ export function pageHtml(document: PageDocument, frame: PageFrame, around: Rende
     ownStyleHref && html`<link rel="stylesheet" href="${ownStyleHref}">`,
     [...scripts].map((href) => html`<script src="${href}" defer></script>`),
   ];
-  const page = html`<!doctype html><html${languageHtml(language)}><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${blocksHtml(document.blocks, context)}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
+  const page = html`<!doctype html><html lang="${language}"${isRightToLeft(language) && html` dir="rtl"`}><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${blocksHtml(document.blocks, context)}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
   return page.markup.replace(/\n\s*/g, '\n');
 }
 

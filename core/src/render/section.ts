@@ -21,7 +21,7 @@ export function blockHtml(block: Block, around: RenderContext): Html {
 }
 
 /** The language of an element that has one of its own, with the direction it is written in. */
-export const languageHtml = (language: string): Html | null =>
+const languageHtml = (language: string): Html | null =>
   language ? html` lang="${language}" dir="${isRightToLeft(language) ? 'rtl' : 'ltr'}"` : null;
 
 const classesOf = ({ ground, roomAbove, roomBelow, reach, aligned, shownAt }: Appearance): string =>
