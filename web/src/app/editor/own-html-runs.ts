@@ -54,11 +54,13 @@ export class OwnHtmlRuns {
     this.runs.clear();
   }
 
-  private async start(key: string, run: Run): Promise<void> {
+  private async start(key: string, run: Run, before: HTMLIFrameElement | undefined): Promise<void> {
     const isWanted = () => this.runs.get(key) === run;
     const address = isWanted() ? await this.keep(run.markup) : null;
-    if (address && isWanted()) run.frame.src = address;
-    else run.frame.remove();
+    before?.remove();
+    if (!address || !isWanted()) return;
+    run.frame.src = address;
+    this.layer().append(run.frame);
   }
 
   private runOf(key: string, under: HTMLIFrameElement): Run {
@@ -69,11 +71,10 @@ export class OwnHtmlRuns {
     frame.className = 'runs';
     frame.title = under.title;
     frame.setAttribute('sandbox', APART_SANDBOX);
-    this.layer().append(frame);
     const run = { frame, markup };
     this.runs.set(key, run);
     // While somebody types, what ran before stays until they pause.
-    setTimeout(() => void this.start(key, run).finally(() => known?.frame.remove()), known ? PAUSE : 0);
+    setTimeout(() => void this.start(key, run, known?.frame), known ? PAUSE : 0);
     return run;
   }
 }
