@@ -90,6 +90,8 @@ it('feeds a calendar with stable identities that a well-known parser reads, unti
     'Øy; “lights”, and\nmore goes live',
     'Øy; “lights”, and\nmore comes off',
   ]);
+  // It is long enough to be seen, and what comes off does not reach into the day after.
+  expect(events.map((event) => event.duration.toSeconds())).toEqual(events.map(() => 900));
   // From the calendar one gets to the page.
   expect(events[0]?.component.getFirstPropertyValue('url')).toMatch(/\/in-calendar$/);
   expect(events[0]?.startDate.toUnixTime()).toBe((world.now + 30 * MINUTE) / 1000);

@@ -172,6 +172,9 @@ export async function newFeed(
   return { id, path: `/api/calendars/${token}.ics` };
 }
 
+/** How long a happening is in calendars, in milliseconds. */
+const SHOWN_FOR = 900_000;
+
 /** What goes live and comes off in a feed's view. The same happening keeps its identity from one reading to the next. */
 export async function calendar(context: Context, token: string): Promise<string> {
   const feed = await store.feedByToken(context.database, hashOf(token.replace(/\.ics$/, '')));
@@ -187,8 +190,9 @@ export async function calendar(context: Context, token: string): Promise<string>
     for (const { at, kind } of marksOf(table, Int32Array.of(row), span))
       calendar.createEvent({
         id: `${kind}-${page.id}-${at}@domatium`,
-        start: new Date(at),
-        end: new Date(at),
+        // What has no length is not seen in most calendars; what comes off at midnight does so on the day that ends.
+        start: new Date(kind === 'live' ? at : at - SHOWN_FOR),
+        end: new Date(kind === 'live' ? at + SHOWN_FOR : at),
         stamp: new Date(page.changedAt),
         summary: `${page.name} ${kind === 'live' ? 'goes live' : 'comes off'}`,
         description: page.host + readablePath(page.path),
