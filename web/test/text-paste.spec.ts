@@ -1,10 +1,17 @@
 import { TestBed } from '@angular/core/testing';
-import { plainTextOf } from '@domatium/core/document';
+import { plainTextOf, richTextFromJSON, richTextPictures } from '@domatium/core/document';
 import { richToHtml } from '@domatium/core/source';
 import { Editor } from '@tiptap/core';
 import { CharacterCount } from '@tiptap/extensions';
 import type { EditorClipboard } from '../src/app/editor/editor-clipboard';
-import { LINE_EXTENSIONS, richExtensions, richTextIn } from '../src/app/editor/rich-text';
+import {
+  formatsOf,
+  LINE_EXTENSIONS,
+  putPicture,
+  richExtensions,
+  richTextIn,
+  toggleFormat,
+} from '../src/app/editor/rich-text';
 import { TextPaste } from '../src/app/editor/text-paste';
 import { NoticeService } from '../src/app/hub/notices';
 import { WholePaste } from '../src/app/hub/whole-paste';
@@ -67,6 +74,62 @@ describe('what is pasted into a formatted text', () => {
     const copy = new Editor({ extensions: richExtensions(() => ''), injectCSS: false, content: editor.getHTML() });
     expect(richTextIn(copy)).toEqual(richTextIn(editor));
     expect(richToHtml(richTextIn(copy))).toBe('<p><a href="page:12#block1">There</a></p>');
+  });
+});
+
+describe('all that a formatted text can have', () => {
+  const words = (text: string, type?: string) => ({ type: 'text', text, ...(type ? { marks: [{ type }] } : {}) });
+  const all = richTextFromJSON(
+    {
+      type: 'doc',
+      content: [
+        { type: 'heading', attrs: { level: 2, align: 'centre' }, content: [words('Head')] },
+        {
+          type: 'paragraph',
+          attrs: { align: 'end' },
+          content: [
+            words('m'),
+            words('2', 'superscript'),
+            {
+              type: 'picture',
+              attrs: { pictureId: 2, description: 'A "mark"', isDecorative: false, focus: { x: 9, y: 1 } },
+            },
+            words('n', 'subscript'),
+          ],
+        },
+        { type: 'blockquote', content: [{ type: 'paragraph', content: [words('Said', 'bold')] }] },
+      ],
+    },
+    '',
+    [],
+  );
+  const held = (content: unknown) =>
+    new Editor({ extensions: richExtensions((id) => `/p${id}`), injectCSS: false, content: content as never });
+  it('is typed on as it was kept, and goes by the clipboard as it is', () => {
+    const editor = held(all);
+    expect(richTextIn(editor)).toEqual(all);
+    expect(editor.getHTML()).toContain('<img src="/p2" alt="A &quot;mark&quot;"');
+    expect(richTextIn(held(editor.getHTML()))).toEqual(all);
+  });
+  it('comes from elsewhere without what only looks like it', () => {
+    const text = richTextIn(
+      held('<p>a<span class="inset" data-use="{broken"></span><span data-use=\'{"pictureId":"x"}\'>b</span></p>'),
+    );
+    expect(plainTextOf(text)).toBe('ab');
+    expect(richTextPictures(text)).toEqual([]);
+  });
+  it('is made by the acts of its bar, and taken back by the same', () => {
+    const editor = held({ type: 'doc', content: [{ type: 'paragraph', content: [words('Word')] }] });
+    const before = richTextIn(editor);
+    for (const format of ['centre', 'end', 'quote', 'superscript', 'subscript'] as const) {
+      editor.commands.selectAll();
+      toggleFormat(editor, format);
+      expect([format, formatsOf(editor)[format]]).toEqual([format, true]);
+      toggleFormat(editor, format);
+      expect(richTextIn(editor)).toEqual(before);
+    }
+    putPicture(editor, { pictureId: 3 as never, description: '', isDecorative: true });
+    expect(richTextPictures(richTextIn(editor)).map(({ pictureId }) => pictureId)).toEqual([3]);
   });
 });
 

@@ -1,5 +1,7 @@
 import {
   EMPTY_RICH_TEXT,
+  isWrong,
+  pictureUseFromJSON,
   richTextFromJSON,
   type LinkTarget,
   type PictureUse,
@@ -59,6 +61,17 @@ const Align = Extension.create({
   ],
 });
 
+/** The use of a picture as the clipboard says it; `false` where it says none. */
+function useFrom(text: string): PictureUse | false {
+  try {
+    const use = pictureUseFromJSON(JSON.parse(text));
+    return isWrong(use) ? false : use;
+  } catch (error) {
+    if (error instanceof SyntaxError) return false;
+    throw error;
+  }
+}
+
 /** The address of a picture of the shelf as it is shown while one types; empty where there is none. */
 export type ShownPicture = (id: number) => string;
 
@@ -80,7 +93,7 @@ const Inset = (shown: ShownPicture) =>
     parseHTML: () => [
       {
         tag: 'span[data-use]',
-        getAttrs: (element) => JSON.parse(element.getAttribute('data-use') ?? '{}') as Record<string, unknown>,
+        getAttrs: (element) => useFrom(element.getAttribute('data-use') ?? ''),
       },
     ],
     renderHTML: ({ node, HTMLAttributes }) => [
@@ -135,7 +148,11 @@ export function toggleFormat(editor: Editor, format: Format): void {
     numbers: () => chain.toggleOrderedList(),
     superscript: () => chain.toggleMark('superscript'),
     subscript: () => chain.toggleMark('subscript'),
-    quote: () => chain.toggleBlockquote(),
+    quote: () => {
+      // Nothing is lifted out of a selection of the whole text: it begins and ends outside of all paragraphs.
+      const { from, to } = editor.state.selection;
+      return (from === 0 ? chain.setTextSelection({ from: 1, to: to - 1 }) : chain).toggleBlockquote();
+    },
     centre: () => align('centre'),
     end: () => align('end'),
   };
