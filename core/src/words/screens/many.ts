@@ -2,6 +2,10 @@ import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/many`. */
 export const say = {
+  whatMoves: 'What moves',
+  starts: 'starts',
+  ends: 'ends',
+  becomes: 'becomes',
   pieceDots: 'Piece…',
   pieceOn: (count: number) => (count === 1 ? 'A piece on 1 page' : `A piece on ${count.toLocaleString('en-GB')} pages`),
   pieceLead: 'The drafts change first, all of them or none; then they are released as one release.',

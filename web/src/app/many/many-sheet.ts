@@ -13,6 +13,7 @@ import { MomentField } from '../shared/moment-field';
 import { WideSheet } from '../shared/wide-sheet';
 import type { ManyAct } from '../hub/place.service';
 import { WorkBar } from '../shared/work';
+import { ShiftList } from './shift-list';
 import { refusalsOf } from './refusals';
 import { spreadWords } from './spread';
 import { say } from '@domatium/core/words/many';
@@ -24,7 +25,7 @@ const LISTED = 12;
 /** One act on all chosen pages, as one release: says before what it will do, and lets out those that can't. */
 @Component({
   selector: 'dm-many-sheet',
-  imports: [WideSheet, MomentField, AnswerField, PreviewView, WorkBar, PressFoot],
+  imports: [WideSheet, MomentField, AnswerField, PreviewView, WorkBar, PressFoot, ShiftList],
   templateUrl: './many-sheet.html',
   styleUrls: ['../releases/release-form.scss', './many-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
