@@ -10,6 +10,7 @@ import { instant } from '@domatium/core/time';
 import { unpackArtifact } from '@domatium/storage';
 import sharp from 'sharp';
 import { saveDraft } from '../../src/features/drafts/index.js';
+import { draft } from '../../src/features/drafts/service.js';
 import { PictureMaker } from '../../src/features/pictures/index.js';
 import * as files from '../../src/features/pictures/files.js';
 import * as pictures from '../../src/features/pictures/service.js';
@@ -342,6 +343,20 @@ describe('a file that pages lead to', () => {
 });
 
 describe('icon and share picture of a site', () => {
+  it('the first picture of a page is shared like one that was chosen, described as it is on the page', async () => {
+    const { picture } = await send(await colour(90, 1600, 1600).jpeg().toBuffer());
+    const page = await world.page('/first-shared');
+    const { document } = await draft(world.context(), world.one, page);
+    const use = { pictureId: picture?.id as PictureId, description: 'The quay', isDecorative: false };
+    const blocks = [...document.blocks, newBlock('picture', 'pict1', { picture: use })];
+    await saveDraft(world.context(), world.one, page, 1, { ...document, blocks });
+    await doAll(maker.works());
+    const { id: released } = await world.press([world.put(page, 'now')]);
+    await publishReleases(world.publisher, world.one, [released as never]);
+    expect(await served(page)).toMatch(
+      /og:image" content="[^"]*\.jpg">.*og:image:width" content="1200">.*og:image:height" content="630">.*The quay/s,
+    );
+  });
   it('are made in the form they need from any picture', async () => {
     const { picture } = await send(await colour(150, 900, 900).jpeg().toBuffer());
     const id = picture?.id ?? 0;

@@ -17,7 +17,7 @@ import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../../plat
 import { notifyEvent } from '../../platform/events/index.js';
 import { keepOverridden, overriddenOf } from './overridden.js';
 import { keepState } from './states.js';
-import { faceForm } from '../pictures/index.js';
+import { faceForm, firstFaceForm } from '../pictures/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import { say } from '@domatium/core/words/answers/drafts';
 
@@ -68,8 +68,9 @@ export async function saveDraft(
     await refuseForeign(trx, portfolioId, document);
     const { sharePictureId, iconPictureId } = document.metadata;
     // Without one that was chosen the first of the page is shown where it is shared.
-    const shareId = sharePictureId ?? picturesOf(document)[0]?.value.pictureId;
-    if (shareId !== undefined) await faceForm(trx, context, portfolioId, shareId, 'share');
+    const firstId = picturesOf(document)[0]?.value.pictureId;
+    if (sharePictureId !== undefined) await faceForm(trx, context, portfolioId, sharePictureId, 'share');
+    else if (firstId !== undefined) await firstFaceForm(trx, context, portfolioId, firstId);
     if (iconPictureId !== undefined) await faceForm(trx, context, portfolioId, iconPictureId, 'icon');
     if (locked.version !== version) {
       const current = await draftRow(trx, portfolioId, pageId, now);

@@ -1,3 +1,3 @@
 export { filesWith } from './files.js';
-export { picturesWith, sendPicture, faceForm } from './service.js';
+export { picturesWith, sendPicture, faceForm, firstFaceForm } from './service.js';
 export { PictureMaker } from './maker.js';

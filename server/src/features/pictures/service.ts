@@ -287,6 +287,13 @@ export async function faceForm(
   return store.derive(trx, await sourceOf(trx, portfolioId, id), portfolioId, form, made);
 }
 
+/** The form in which pages are shared, of a picture nobody chose for that: where it can be made. */
+export async function firstFaceForm(trx: Db, context: Context, portfolioId: PortfolioId, id: number): Promise<void> {
+  const row = await store.pictureById(trx, portfolioId, id);
+  const source = row?.of_id ? await store.pictureById(trx, portfolioId, row.of_id) : row;
+  if (source?.original) await faceForm(trx, context, portfolioId, id, 'share');
+}
+
 /** Answers with a public file of the portfolio, named `HASH.ending`; gives whether there is one. */
 export async function sendPicture(
   db: Db,
