@@ -265,10 +265,21 @@ test('a film is looked at before it is taken; a table pasted into a text becomes
   });
   await page.getByRole('button', { name: 'Insert…' }).click();
   await page.getByRole('button', { name: /^Video/ }).click();
-  const field = page.locator('dm-reference-field input[type="file"]');
-  await field.setInputFiles({ name: 'boats.webm', mimeType: 'video/webm', buffer: Buffer.from(film) });
-  await expect(page.locator('dm-reference-field select')).toContainText('boats.webm');
+  const [films, said] = [page.locator('dm-reference-field').first(), page.locator('dm-reference-field').last()];
+  await films
+    .locator('input[type="file"]')
+    .setInputFiles({ name: 'boats.webm', mimeType: 'video/webm', buffer: Buffer.from(film) });
+  await expect(films.locator('select')).toContainText('boats.webm');
   await expect(canvas(page).locator('video source')).toHaveAttribute('src', /\.webm$/);
+  // What is said in it, as captions; what is no captions is refused.
+  const bring = (words: string) =>
+    said
+      .locator('input[type="file"]')
+      .setInputFiles({ name: 'boats.vtt', mimeType: 'text/vtt', buffer: Buffer.from(words) });
+  await bring('The boats run.');
+  await expect(said.getByText(/can’t be opened/)).toBeVisible();
+  await bring('WEBVTT\n\n00:00.000 --> 00:01.000\nThe boats run.\n');
+  await expect(canvas(page).locator('video track')).toHaveAttribute('src', /\.vtt$/);
   await kept(page);
 });
 
