@@ -35,8 +35,8 @@ export const APPEARANCE: readonly FieldDefinition[] = [
   },
   choice('roomAbove', 'Room above', ROOM),
   choice('roomBelow', 'Room below', ROOM),
-  choice('reach', 'Width', { usual: 'As usual', narrow: 'Narrow', wide: 'Wide', full: 'Full' }),
-  choice('aligned', 'Text', { start: 'At the start', centre: 'Centred', end: 'At the end' }),
+  choice('reach', 'Width of the block', { usual: 'As usual', narrow: 'Narrow', wide: 'Wide', full: 'Full' }),
+  choice('aligned', 'Alignment', { start: 'At the start', centre: 'Centred', end: 'At the end' }),
   choice('shownAt', 'Shown', { everywhere: 'Everywhere', wide: 'On wide screens', narrow: 'On narrow ones' }),
   choice('beside', 'Beside others', {
     alone: 'On its own',

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { APPEARANCE, appearanceOf, isUsual } from '@domatium/core/blocks';
 import { besideEdit, placesInRows, type Block, type FieldValue, type PageDocument } from '@domatium/core/document';
 import { contrast, veilOf, type Palette } from '@domatium/core/theme';
@@ -15,10 +15,11 @@ const LEAST = 4.5;
   selector: 'dm-block-appearance',
   imports: [BlockFields],
   template: `
-    <details>
+    <details #details [open]="isOpen()" (toggle)="isOpen.set(details.open)">
       <summary>
         {{ say.appearance }} <span class="quiet">{{ words() }}</span>
       </summary>
+      @if (isOpen()) {
       <div class="beside">
         @if (place(); as place) {
           <span>{{ say.columnOf(place.column, place.of) }}</span>
@@ -33,6 +34,7 @@ const LEAST = 4.5;
       <dm-block-fields [fields]="fields()" [values]="block().fields" (changed)="changed.emit($event)" />
       @if (contrastWords(); as words) {
         <p class="field-note">{{ words }}</p>
+      }
       }
     </details>
   `,
@@ -69,6 +71,8 @@ export class BlockAppearance {
   protected readonly choice = inject(ChosenBlocks);
   private readonly world = inject(PageWorld);
 
+  /** What is folded is not there: its fields have labels that those above may have too. */
+  protected readonly isOpen = signal(false);
   protected readonly look = computed(() => appearanceOf(this.block().fields));
   protected readonly place = computed(() => placesInRows(this.document().blocks).get(this.block().id) ?? null);
   protected readonly mayStandBeside = computed(() => besideEdit(this.document(), this.block().id) !== null);
