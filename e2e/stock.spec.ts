@@ -554,11 +554,14 @@ test('before it goes: findings stand level with their block and mend themselves;
   // A film that no browser can play is refused before it is sent, beside its field.
   await page.getByRole('button', { name: 'Insert…' }).click();
   await page.getByRole('button', { name: 'Video', exact: true }).click();
-  await page.locator('dm-reference-field input[type="file"]').setInputFiles({
-    name: 'film.mp4',
-    mimeType: 'video/mp4',
-    buffer: Buffer.from('\0\0\0\x18ftypisom and no film'),
-  });
+  await page
+    .locator('dm-reference-field input[type="file"]')
+    .first()
+    .setInputFiles({
+      name: 'film.mp4',
+      mimeType: 'video/mp4',
+      buffer: Buffer.from('\0\0\0\x18ftypisom and no film'),
+    });
   await expect(page.getByRole('alert').filter({ hasText: 'can’t be played by browsers' })).toBeVisible();
   await more(page, /Open on a phone/);
   await page.getByRole('button', { name: 'Make a private link to this draft' }).click();
