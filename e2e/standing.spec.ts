@@ -59,6 +59,15 @@ test('blocks stand side by side by keys and by drag, on grounds of their own, an
 
   // A ground, with its contrast; a name for links; a language with its direction.
   await page.locator('dm-block-appearance summary').click();
+  const colour = () =>
+    frame
+      .locator('section:has(.prose)')
+      .first()
+      .evaluate((one) => getComputedStyle(one).backgroundColor);
+  const tint = await frame.locator('.opening').evaluate((one) => getComputedStyle(one).backgroundColor);
+  await ground(page, 'Tinted');
+  await expect.poll(colour).toBe(tint);
+  await expect(frame.locator('.quote blockquote')).toHaveCSS('border-inline-start-width', '0px');
   await ground(page, 'Strong');
   await expect(page.getByText(/^Contrast of its text: [\d.]+ : 1\.$/)).toBeVisible();
   await page.getByLabel('Name for links').fill('Every day');

@@ -82,7 +82,7 @@ function richBlock(node: RichBlock, context: RenderContext): Html {
         ? html`<h3${alignHtml(node.attrs)}>${richInlines(node.content ?? [], context)}</h3>`
         : html`<h2${alignHtml(node.attrs)}>${richInlines(node.content ?? [], context)}</h2>`;
     case 'blockquote':
-      return html`<blockquote>${node.content.map((child) => richBlock(child, context))}</blockquote>`;
+      return html`<blockquote class="said">${node.content.map((child) => richBlock(child, context))}</blockquote>`;
     case 'bulletList':
       return html`<ul>${items(node.content)}</ul>`;
     case 'orderedList':

@@ -45,17 +45,26 @@ export function blocksHtml(blocks: readonly Block[], context: RenderContext): Ht
   );
 }
 
+/** Room above or below a block: what it has itself, wherever its own markup keeps that. */
+const roomStyle = (side: 'above' | 'below', edge: 'top' | 'bottom'): string =>
+  Object.entries({ none: '0', little: 'calc(var(--section)*.35)', much: 'calc(var(--section)*1.6)' })
+    .map(
+      ([room, padding]) =>
+        `.${side}-${room}>:not(.behind,.opening,.ask),.${side}-${room} :is(.opening-words,.ask-inner){padding-${edge}:${padding}}`,
+    )
+    .join('');
+
 /** What the appearance of blocks looks like; `--veil` is how much of the strong ground lies over a picture (see `veilOf`). */
 export const APPEARANCE_STYLE = `
 main section{container-type:inline-size}
-.on-tint{background:var(--tint);--tint:var(--ground)}
+.on-tint{background:var(--tint)}.on-tint>*{--tint:var(--ground)}
 .on-strong,.on-picture{background:var(--deep);color:var(--on-deep);--ground:var(--deep);--tint:var(--deep);--ink:var(--on-deep);--quiet:var(--on-deep);--accent:var(--on-deep);--on-accent:var(--deep)}
 .on-picture{position:relative;isolation:isolate}
 .behind{position:absolute;inset:0;z-index:-1;overflow:hidden;background:var(--deep)}
 .behind img{width:100%!important;height:100%;max-width:none!important;object-fit:cover;aspect-ratio:auto!important;border-radius:0!important;box-shadow:none!important}
 .behind::after{content:"";position:absolute;inset:0;background:color-mix(in srgb,var(--deep) var(--veil),transparent)}
-.above-none>:not(.behind){padding-top:0}.above-little>:not(.behind){padding-top:calc(var(--section)*.35)}.above-much>:not(.behind){padding-top:calc(var(--section)*1.6)}
-.below-none>:not(.behind){padding-bottom:0}.below-little>:not(.behind){padding-bottom:calc(var(--section)*.35)}.below-much>:not(.behind){padding-bottom:calc(var(--section)*1.6)}
+${roomStyle('above', 'top')}
+${roomStyle('below', 'bottom')}
 .reach-narrow{--page:39rem}.reach-wide{--measure:var(--page)}.reach-full{--page:100%;--measure:100%}
 .to-centre{text-align:center}.to-end{text-align:end}
 .to-centre :is(.lead,p,h1,h2,h3,.kicker){margin-inline:auto}.to-end :is(.lead,p,h1,h2,h3,.kicker){margin-inline-start:auto}

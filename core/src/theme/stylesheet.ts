@@ -103,8 +103,8 @@ picture{display:contents}
 .icon{width:1.1em;height:1.1em;vertical-align:-.16em;flex:none}
 .button .icon{margin-inline-end:.55em}
 sup,sub{font-size:.72em;line-height:0}
-blockquote{margin:1.4em 0;padding-inline-start:1.1em;border-inline-start:3px solid var(--accent)}
-blockquote>:first-child{margin-top:0}blockquote>:last-child{margin-bottom:0!important}
+.said{margin:1.4em 0;padding-inline-start:1.1em;border-inline-start:3px solid var(--accent)}
+.said>:first-child{margin-top:0}.said>:last-child{margin-bottom:0!important}
 .inset img{display:inline-block;width:auto!important;max-width:min(100%,12rem)!important;max-height:8rem;height:auto;vertical-align:middle;aspect-ratio:auto!important}
 table{overflow-wrap:break-word}
 a{color:var(--accent);text-underline-offset:.18em;text-decoration-thickness:.07em}

@@ -95,7 +95,7 @@ describe('what is loaded from elsewhere', () => {
   it('waits folded for a press and says from where; pasted code is read as its address', () => {
     const html = shown(newBlock('frame', 'f1', { address: player, loads: 'press', words: 'Watch' }));
     expect(html).toMatch(
-      /<details class="press"><summary>.*Watch<\/span> <span class="press-where">player.example<\/span>/,
+      /<details class="press"><summary>.*Watch<\/span> <span class="play-where">player.example<\/span>/,
     );
     expect(html).toMatch(
       /<\/summary><iframe[^>]* src="https:\/\/player.example\/v\/1\?a=1&amp;b=2"[^>]* loading="lazy"/,

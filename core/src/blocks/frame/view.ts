@@ -17,7 +17,7 @@ export const frameView = viewOf<Frame>({
       ${headingAt(heading, context)}
       ${
         place && loads === 'press'
-          ? html`<details class="press"><summary>${still}<span class="press-words"><span class="press-label"${context.at('words')}>${words || title || place.hostname}</span> <span class="press-where">${place.hostname}</span></span></summary>${frame}</details>`
+          ? html`<details class="press"><summary>${still}<span class="play-words"><span class="play-label"${context.at('words')}>${words || title || place.hostname}</span> <span class="play-where">${place.hostname}</span></span></summary>${frame}</details>`
           : frame
       }
     </div>`;
@@ -28,8 +28,5 @@ export const frameView = viewOf<Frame>({
 .press summary::-webkit-details-marker{display:none}
 .press summary>*{grid-area:1/1}
 .press img{display:block;width:100%;height:100%;aspect-ratio:16/9;object-fit:cover}
-.press-words{align-self:end;justify-self:start;margin:1.25rem;padding:.75rem 1.25rem;border-radius:var(--corner);background:var(--deep);display:flex;flex-direction:column}
-.press-label{font-weight:650}.press-label::before{content:"\\25B6\\FE0E";margin-inline-end:.6em;font-size:.8em}
-.press-where{font-size:var(--small)}
-.press[open] summary{min-height:0}.press[open] :is(img,picture){display:none}.press[open] .press-words{margin:0;background:none}.press[open] .press-label::before{content:"\\00D7"}`,
+.press[open] summary{min-height:0}.press[open] :is(img,picture){display:none}.press[open] .play-words{margin:0;background:none}.press[open] .play-label::before{content:"\\00D7"}`,
 });

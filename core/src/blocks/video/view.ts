@@ -20,7 +20,7 @@ export const videoView = viewOf<Video>({
         !film &&
         button?.label &&
         href !== null &&
-        html`<a class="video-play" href="${href}">${picture && pictureHtml(picture, context, layout === 'page' ? '(min-width: 76rem) 72rem, 100vw' : '100vw')}<span class="video-words"><span class="video-label"${context.at('button.label')}>${button.label}</span>${host && html` <span class="video-where">plays at ${host}</span>`}</span></a>`
+        html`<a class="video-play" href="${href}">${picture && pictureHtml(picture, context, layout === 'page' ? '(min-width: 76rem) 72rem, 100vw' : '100vw')}<span class="play-words"><span class="play-label"${context.at('button.label')}>${button.label}</span>${host && html` <span class="play-where">plays at ${host}</span>`}</span></a>`
       }
       ${caption && html`<figcaption${context.at('caption')}>${caption}</figcaption>`}
     </figure>`;
@@ -32,10 +32,10 @@ export const videoView = viewOf<Video>({
 .video-play>*{grid-area:1/1}
 .video img{display:block;width:100%;height:100%;aspect-ratio:16/9;object-fit:cover}
 .player{display:block;width:100%;height:auto;border-radius:var(--corner);background:var(--deep)}
-.video-words{align-self:end;justify-self:start;margin:1.25rem;padding:.75rem 1.25rem;border-radius:var(--corner);background:var(--deep);display:flex;flex-direction:column}
-.video-label{font-weight:650}.video-label::before{content:"\\25B6\\FE0E";margin-inline-end:.6em;font-size:.8em}
-.video-where{font-size:var(--small)}
-.video-play:hover .video-words{filter:brightness(1.15)}
+.play-words{align-self:end;justify-self:start;margin:1.25rem;padding:.75rem 1.25rem;border-radius:var(--corner);background:var(--deep);display:flex;flex-direction:column}
+.play-label{font-weight:650}.play-label::before{content:"\\25B6\\FE0E";margin-inline-end:.6em;font-size:.8em}
+.play-where{font-size:var(--small)}
+.video-play:hover .play-words{filter:brightness(1.15)}
 .video.full{max-width:none;padding-inline:0}.video.full .video-play{border-radius:0}.video.full h2,.video.full figcaption{padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
 .video.narrow{max-width:calc(var(--measure) + 2*var(--gutter))}
 .video figcaption{margin-top:.75rem;font-size:var(--small);color:var(--quiet)}`,

@@ -13,6 +13,7 @@ import { writeAudit } from '../../platform/database/audit.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../../platform/database/context.js';
 import { ConflictError, NotFoundError } from '../../platform/errors.js';
 import { notifyEvent } from '../../platform/events/index.js';
+import { keepStates } from './states.js';
 import { say } from '@domatium/core/words/answers/drafts';
 
 interface DraftOfPage {
@@ -95,12 +96,7 @@ async function write(
   act: 'place-piece' | 'place-back',
 ): Promise<void> {
   const ids = pages.map(({ pageId }) => pageId);
-  await rowsOf(
-    trx,
-    `INSERT INTO draft_state (page_id, portfolio_id, version, document, at, account_id)
-    SELECT page_id, portfolio_id, version, document, changed_at, changed_by FROM draft WHERE page_id = ANY(?) ON CONFLICT DO NOTHING`,
-    [ids],
-  );
+  await keepStates(trx, ids);
   await rowsOf(
     trx,
     `WITH written AS (

@@ -16,7 +16,7 @@ import { writeAudit } from '../../platform/database/audit.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { keepOverridden, overriddenOf } from './overridden.js';
-import { keepState } from './states.js';
+import { keepStates } from './states.js';
 import { faceForm, firstFaceForm } from '../pictures/index.js';
 import { InvalidError, NotFoundError, StaleError } from '../../platform/errors.js';
 import { say } from '@domatium/core/words/answers/drafts';
@@ -80,7 +80,7 @@ export async function saveDraft(
       );
     }
     const next = version + 1;
-    await keepState(trx, pageId);
+    await keepStates(trx, [pageId]);
     const told = over.length ? await keepOverridden(trx, context, portfolioId, pageId, locked, over) : null;
     await trx('draft')
       .where({ page_id: pageId })

@@ -22,13 +22,13 @@ interface KeptRow {
 const ALL_FOR = 3_600_000;
 const LASTED_FOR = 30 * DAY;
 
-/** Keeps a draft as it is before its next change. */
-export async function keepState(trx: Db, pageId: number): Promise<void> {
+/** Keeps drafts as they are before their next change. */
+export async function keepStates(trx: Db, pageIds: readonly number[]): Promise<void> {
   await rowsOf(
     trx,
     `INSERT INTO draft_state (page_id, portfolio_id, version, document, at, account_id)
-    SELECT page_id, portfolio_id, version, document, changed_at, changed_by FROM draft WHERE page_id = ? ON CONFLICT DO NOTHING`,
-    [pageId],
+    SELECT page_id, portfolio_id, version, document, changed_at, changed_by FROM draft WHERE page_id = ANY(?) ON CONFLICT DO NOTHING`,
+    [pageIds],
   );
 }
 
