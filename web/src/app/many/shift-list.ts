@@ -4,8 +4,8 @@ import { daysLater, writeEnd, writeInstant, type Instant } from '@domatium/core/
 import { RegisterService } from '../hub/register.service';
 import { say } from '@domatium/core/words/many';
 
-/** So many starts and ends are shown, the next first. */
-const SHOWN = 8;
+/** So many pages are shown, the one that moves next first. */
+const SHOWN = 3;
 
 /** What a shift makes of the starts and ends that are still to come: as they are, and as they will be. */
 @Component({
@@ -17,11 +17,13 @@ const SHOWN = 8;
         @for (one of shown(); track $index) {
           <li>
             <strong>{{ one.name }}</strong>
-            <span class="number">
-              {{ one.isStart ? say.starts : say.ends }} <s class="quiet">{{ one.before }}</s>
-              <i class="bi bi-arrow-right" aria-hidden="true"></i><span class="visually-hidden"> {{ say.becomes }} </span>
-              {{ one.after }}
-            </span>
+            @for (move of one.moves; track $index) {
+              <span class="number">
+                {{ move.isStart ? say.starts : say.ends }} <s class="quiet">{{ move.before }}</s>
+                <i class="bi bi-arrow-right" aria-hidden="true"></i
+                ><span class="visually-hidden"> {{ say.becomes }} </span> {{ move.after }}
+              </span>
+            }
           </li>
         }
         @if (shifts().length > shown().length) {
@@ -36,16 +38,23 @@ const SHOWN = 8;
       margin: 0 0 12px;
       padding: 0;
     }
+    h3 {
+      margin-top: 14px;
+    }
     li {
-      display: flex;
-      flex-wrap: wrap;
-      justify-content: space-between;
-      gap: 2px 14px;
       padding: 4px 0;
       border-bottom: 1px solid var(--rule-soft);
+      font-size: 0.8125rem;
     }
     strong {
       font-weight: 580;
+    }
+    .number {
+      display: block;
+      padding-left: 14px;
+    }
+    i {
+      margin-inline: 4px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -60,18 +69,21 @@ export class ShiftList {
     const [zone, now, days] = [this.service.zone(), this.service.now(), this.days()];
     if (!Number.isInteger(days) || Math.abs(days) > 3650) return [];
     return this.pages()
-      .flatMap(({ name, periods }) =>
-        periods.flatMap(({ from, until }) => [
-          { name, at: from, isStart: true },
-          ...(until === null ? [] : [{ name, at: until, isStart: false }]),
-        ]),
-      )
-      .filter(({ at }) => at > now)
-      .sort((a, b) => a.at - b.at)
-      .map(({ name, at, isStart }) => {
-        const words = (instant: Instant) => (isStart ? writeInstant : writeEnd)(instant, zone, now);
-        return { name, isStart, before: words(at as Instant), after: words(daysLater(at as Instant, days, zone)) };
-      });
+      .map(({ name, periods }) => ({
+        name,
+        moves: periods
+          .flatMap(({ from, until }) => [
+            { at: from as Instant, isStart: true },
+            ...(until === null ? [] : [{ at: until as Instant, isStart: false }]),
+          ])
+          .filter(({ at }) => at > now)
+          .map(({ at, isStart }) => {
+            const words = (instant: Instant) => (isStart ? writeInstant : writeEnd)(instant, zone, now);
+            return { at, isStart, before: words(at), after: words(daysLater(at, days, zone)) };
+          }),
+      }))
+      .filter(({ moves }) => moves.length)
+      .sort((a, b) => (a.moves[0]?.at ?? 0) - (b.moves[0]?.at ?? 0));
   });
   protected readonly shown = computed(() => this.shifts().slice(0, SHOWN));
 }
