@@ -5,9 +5,10 @@ import { join } from 'node:path';
 import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import { compile, type Route } from '@domatium/core/routing';
 import { instant, type Instant } from '@domatium/core/time';
-import { BlobStore, compress, packArtifact, sha256, Spool, type StoredHost } from '@domatium/storage';
+import { BlobStore, packPage, sha256, Spool, type StoredHost } from '@domatium/storage';
 import express from 'express';
-import { Artifacts } from '@domatium/edge';
+import { slotMark } from '@domatium/core/frame';
+import { Artifacts, Frames } from '@domatium/edge';
 import { EdgeClock, visitorHandler, Visits } from '@domatium/edge';
 
 /** One of the servers that are compared, on the port of its second argument: `edge`, `bare` or `express`. */
@@ -17,17 +18,31 @@ const [, , kind, port] = process.argv;
 let state = 7;
 const noise = () =>
   ((state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648).toString(36).slice(2, 9);
+const head = '<!doctype html><title>Bench</title>';
 const page = Buffer.from(
-  `<!doctype html><title>Bench</title>${Array.from({ length: 420 }, () => `<p class="line">${Array.from({ length: 11 }, noise).join(' ')}</p>`).join('')}`,
+  `${head}${slotMark('head')}${slotMark('above')}${Array.from({ length: 420 }, () => `<p class="line">${Array.from({ length: 11 }, noise).join(' ')}</p>`).join('')}${slotMark('below')}`,
 );
-const artifact = await compress(page);
 const hash = sha256(page);
 const blobs = new BlobStore(mkdtempSync(join(tmpdir(), 'domatium-bench-')));
-await blobs.write('pages', new Map([[hash, packArtifact(artifact)]]));
+await blobs.write('pages', new Map([[hash, await packPage(page)]]));
 const artifacts = new Artifacts(blobs);
-const loaded = await artifacts.load(hash);
-if (!loaded) throw new Error('The page is missing');
-const { br } = loaded;
+const frames = new Frames();
+const PART = 'f'.repeat(64);
+const parts = { icons: [], head: [], above: [PART], below: [PART] };
+frames.replace(
+  [
+    {
+      hostId: 1,
+      host: 'bench.example',
+      version: 1,
+      routes: [{ basePath: '/', during: { from: 0 as Instant, until: null }, parts }],
+    },
+  ],
+  new Map([[PART, `<p>${Array.from({ length: 60 }, noise).join(' ')}</p>`]]),
+);
+const composed = await artifacts.compose(hash, frames.at('bench.example', '/page', 1 as Instant), 'br');
+if (!composed) throw new Error('The page is missing');
+const br = composed;
 const location = 'http://bench.example.localhost:4680/page';
 
 function edge(): RequestListener {
@@ -65,6 +80,7 @@ function edge(): RequestListener {
     follower: {
       table: compile([host], STYLE),
       hosts: new Map([['bench.example', host]]),
+      frames,
       isLoaded: true,
       troubles: () => [],
     },

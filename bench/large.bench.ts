@@ -9,7 +9,6 @@ import { PASSWORD } from '../server/test/process/harness.js';
 import { publishReleases } from '@domatium/server';
 import { renderEach, renderInput, renderKeyOf } from '../server/src/heart/publishing/render.js';
 import { framesPerSecond, signInToRows } from './browser.js';
-import { THEMES } from '@domatium/core/theme';
 import { fillLarge, LARGE } from '@domatium/replay';
 import { figure, finish, median, percentile, scaleByBrowser } from './print.js';
 import { PORTS, Stack } from './stack.js';
@@ -149,11 +148,10 @@ const AT_ONCE = 2_000;
 const toPublish = register.columns.ids.slice(-published);
 const site = { siteId: 1, host: 'place-1.example', basePath: '/', isOwnHost: false };
 const BARE = {
-  ...{ ends: [], titles: [], theme: THEMES.ferry, pieces: [], values: [], siteCss: '', end: null, past: [] },
-  profile: { brand: 'Site', language: 'en', theme: 'ferry', iconId: null, shareId: null },
+  ...{ ends: [], titles: [], pieces: [], values: [], end: null, past: [] },
+  site: { language: 'en', shareId: null, title: '' },
 };
 const SHELVES = { pictures: new Map(), shares: new Map(), icons: new Map(), files: new Map() };
-const theme = await world.publisher.files.ofTheme(THEMES.ferry);
 // What was decided above and not published, since no worker runs, is no part of this.
 await world.database('release').whereNull('published_at').update({ published_at: new Date() });
 const spent = { bare: 0, first: 0 };
@@ -170,7 +168,7 @@ for (let from = 0; from < published; from += AT_ONCE) {
   const bare = await timed(async () => {
     const { style } = world.publisher;
     for (const { document } of documents) {
-      const input = renderInput(document, site, '/page', BARE, SHELVES, theme, {}, style);
+      const input = renderInput(document, site, '/page', BARE, SHELVES, {}, style);
       renderKeyOf(input);
       await renderEach([input], () => undefined);
     }

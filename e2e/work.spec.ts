@@ -1,90 +1,13 @@
 import { readFile } from 'node:fs/promises';
-import type { Locator, Page } from '@playwright/test';
+import { button, inMore, livePages, Steps } from './steps.js';
 import { expect, test } from './test.js';
-import { openSheet, said, signIn, visitUntil, wallOf } from './world.js';
-
-/**
- * What a website manager does in a day, walked with every press and every field that is typed into counted. `most` is
- * what each may take: none longer than it was when people counted first.
- */
-class Steps {
-  private count = 0;
-  constructor(private readonly page: Page) {}
-  async press(what: Locator): Promise<void> {
-    this.count++;
-    await what.click();
-  }
-  async type(where: Locator, text: string): Promise<void> {
-    this.count++;
-    await where.fill(text);
-    await where.press('Tab');
-  }
-  async choose(where: Locator, value: string): Promise<void> {
-    this.count++;
-    await where.selectOption(value);
-  }
-  async find(name: string): Promise<void> {
-    this.count += 2;
-    await openSheet(this.page, name);
-  }
-  atMost(most: number): void {
-    expect(this.count).toBeLessThanOrEqual(most);
-  }
-}
+import { said, signIn, takeFirstContent, visitUntil, wallOf } from './world.js';
 
 /** Told apart from those of an earlier walk on the same demo. */
 const stamp = Date.now().toString(36);
 const END = `Job of an end ${stamp}`;
 const [ONE, TWO] = [`Job of swap one ${stamp}`, `Job of swap two ${stamp}`];
 const pathOf = (name: string) => `/${name.toLowerCase().replaceAll(' ', '-')}`;
-
-const button = (page: Page, name: string | RegExp) =>
-  page.getByRole('button', { name, exact: typeof name === 'string' });
-const inMore = async (steps: Steps, page: Page, name: string | RegExp) => {
-  await steps.press(page.getByRole('complementary').getByRole('button', { name: 'More', exact: true }));
-  await steps.press(button(page, name));
-};
-const tokenOf = (page: Page) =>
-  page.evaluate(async () => {
-    const { csrf } = (await (await fetch('/api/session')).json()) as { csrf: string };
-    return csrf;
-  });
-/** Makes pages that are live, out of the way of all others. */
-async function livePages(page: Page, ...names: string[]): Promise<number[]> {
-  const csrf = await tokenOf(page);
-  return page.evaluate(
-    async ([token, all]) => {
-      const send = async (path: string, method: string, body: object) => {
-        const answer = await fetch(`/api/portfolios/1/${path}`, {
-          method,
-          headers: { 'Content-Type': 'application/json', 'X-Csrf-Token': token as string },
-          body: JSON.stringify(body),
-        });
-        if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
-        return answer.json() as Promise<{ id: number; version: number; document: object }>;
-      };
-      const ids: number[] = [];
-      for (const name of all as string[]) {
-        const path = `/${name.toLowerCase().replaceAll(' ', '-')}`;
-        const { id } = await send('pages', 'POST', { siteId: 1, name, path, start: 'notice' });
-        const draft = (await (await fetch(`/api/portfolios/1/pages/${id}/draft`)).json()) as { version: number };
-        await send(`pages/${id}/draft`, 'PUT', JSON.parse(JSON.stringify(draft).replace(/‹([^›]*)›/g, '$1')) as object);
-        ids.push(id);
-      }
-      const changes = ids.map((pageId) => ({
-        act: 'release',
-        pageId,
-        from: 'now',
-        until: null,
-        afterwards: null,
-        cutsLater: false,
-      }));
-      await send('releases', 'POST', { changes, idempotencyKey: `jobs-${ids.join('-')}` });
-      return ids;
-    },
-    [csrf, names] as const,
-  );
-}
 
 test.beforeEach(async ({ page }) => {
   await signIn(page);
@@ -197,4 +120,162 @@ test('gives many pages an owner, and takes it back from the record', async ({ pa
   );
   await expect.poll(ownerOf).toBe(before);
   back.atMost(2);
+});
+
+test('lists what is live, coming, and without an owner', async ({ page }) => {
+  const steps = new Steps(page);
+  const rows = page.locator('.ag-row');
+  for (const state of [/^Live \d/, /^Coming \d/]) {
+    await steps.press(button(page, state));
+    await expect(rows.first()).toBeVisible();
+    await page.goto('/portfolios/1/pages');
+  }
+  steps.atMost(3);
+  const filters = new Steps(page);
+  await filters.press(button(page, 'Owner'));
+  await filters.press(page.locator('.choice-menu').getByRole('button', { name: /^none/ }));
+  filters.atMost(2);
+});
+
+test('finds by the middle of a word', async ({ page }) => {
+  const steps = new Steps(page);
+  await steps.type(page.getByRole('searchbox'), 'dwint');
+  await expect(page.locator('.ag-row').first()).toContainText(/midwinter/i);
+  steps.atMost(1);
+});
+
+test('makes a page, plans its period, and a redirect for afterwards', async ({ page }) => {
+  const name = `Job of a period ${stamp}`;
+  const steps = new Steps(page);
+  await steps.press(button(page, 'New page'));
+  await steps.type(page.getByLabel('Internal name'), name);
+  await steps.press(page.getByRole('radio', { name: /^Notice/ }));
+  await steps.press(button(page, 'Create and edit'));
+  await expect(page.locator('dm-outline .page')).toBeVisible();
+  await takeFirstContent(page);
+  await steps.press(button(page, 'Release…'));
+  await steps.press(button(page, 'Another time'));
+  await steps.type(page.getByLabel('From, day'), wallOf(Date.now() + 2 * 86_400_000).date);
+  await steps.type(page.getByLabel('From, time'), '9');
+  await steps.press(button(page, 'With an end'));
+  await steps.type(page.getByLabel('Until, day'), wallOf(Date.now() + 9 * 86_400_000).date);
+  await steps.choose(page.getByLabel('Afterwards', { exact: true }), 'page');
+  await steps.seek(page.getByRole('combobox', { name: 'Page it redirects to' }), 'winter timetable');
+  await steps.press(page.getByRole('option', { name: /Winter timetable/ }));
+  await steps.press(button(page, /^Put revision 1 live on/));
+  await said(page, 'goes live on');
+  steps.atMost(14);
+});
+
+test('takes a page off now, and back', async ({ page }) => {
+  const name = `Job of off ${stamp}`;
+  await livePages(page, name);
+  await page.reload();
+  const steps = new Steps(page);
+  await steps.open(name);
+  await steps.press(button(page, 'Take off…'));
+  await steps.press(button(page, /^Take .* off now/));
+  steps.atMost(3);
+  await visitUntil('marrowick.example', pathOf(name), ({ status }) => status === 404);
+  const undo = new Steps(page);
+  await undo.press(page.getByRole('status').getByRole('button', { name: 'Undo' }).last());
+  undo.atMost(1);
+  await visitUntil('marrowick.example', pathOf(name), ({ status }) => status === 200);
+});
+
+test('shares a private link; a reviewer remarks; the remark is answered', async ({ page, browser }) => {
+  const name = `Job of a link ${stamp}`;
+  await livePages(page, name);
+  await page.reload();
+  const steps = new Steps(page);
+  await steps.open(name);
+  await inMore(steps, page, 'Share by a private link…');
+  const share = page.getByRole('dialog', { name: 'Private links' });
+  await steps.type(share.getByLabel('Who or what it is for'), 'The harbour office');
+  await steps.press(share.getByRole('button', { name: 'Create the link' }));
+  steps.atMost(5);
+  const guest = await (await browser.newContext()).newPage();
+  await guest.goto(await share.locator('.made .mono').innerText());
+  const remark = new Steps(guest);
+  await remark.press(guest.frameLocator('iframe').locator('main > section').first());
+  await remark.type(guest.getByLabel('Your comment'), `Say when ${stamp}`);
+  await remark.type(guest.getByLabel('Your name'), 'Ana');
+  await remark.press(guest.getByRole('button', { name: 'Please change' }));
+  await expect(guest.getByText('Comment sent to the person who shared this link.')).toBeVisible();
+  remark.atMost(4);
+  await guest.context().close();
+  await share.getByRole('button', { name: 'Close' }).click();
+  const answer = new Steps(page);
+  await answer.press(page.getByRole('complementary').getByRole('button', { name: 'Answer' }).first());
+  await answer.type(page.getByLabel('Your answer'), 'At nine.');
+  await answer.press(button(page, 'Answer'));
+  answer.atMost(3);
+  await expect(page.getByText('At nine.').first()).toBeVisible();
+});
+
+test('moves a page to another path, and to another site', async ({ page }) => {
+  const name = `Job of a move ${stamp}`;
+  await livePages(page, name);
+  await page.reload();
+  const path = new Steps(page);
+  await path.open(name);
+  await inMore(path, page, /Change the path/);
+  await path.type(page.locator('#path'), `${pathOf(name)}-moved`);
+  await path.press(button(page, /^Move to .* now/));
+  await said(page, 'moves to');
+  // One more than when the menu was a row of buttons.
+  path.atMost(5);
+  const site = new Steps(page);
+  await site.press(page.getByRole('checkbox', { name: `Choose ${name}` }));
+  await site.press(button(page, 'Move'));
+  await site.choose(page.getByLabel('To', { exact: true }), 'Tide Hall · tidehall.example');
+  await site.press(page.getByRole('dialog').getByRole('button', { name: /^Move/ }));
+  site.atMost(4);
+  await visitUntil('tidehall.example', `${pathOf(name)}-moved`, ({ status }) => status === 200);
+  const old = await visitUntil('marrowick.example', pathOf(name), ({ status }) => status === 301);
+  // The chain is flattened: one hop from the first address.
+  expect(old.headers.location).toContain('tidehall.example');
+});
+
+test('puts twenty pages in the bin, restores five, deletes three for ever', async ({ page }) => {
+  const names = Array.from({ length: 20 }, (_, at) => `Job of bins ${at + 10} ${stamp}`);
+  await livePages(page, ...names);
+  await page.goto(`/portfolios/1/pages?find=bins%20${stamp}`);
+  await expect(button(page, 'Live 20')).toBeVisible();
+  const bin = new Steps(page);
+  await bin.press(page.locator('.ag-header input[type=checkbox]'));
+  await bin.press(button(page, 'Bin'));
+  await bin.press(page.getByRole('dialog').getByRole('button', { name: /^Put 20 pages in the bin/ }));
+  await expect(page.getByRole('dialog')).toBeHidden();
+  bin.atMost(4);
+  await page.goto(`/portfolios/1/pages?scope=bin&find=bins%20${stamp}`);
+  await expect(page.locator('.ag-row').nth(5)).toBeVisible();
+  const choose = async (steps: Steps, from: number, count: number) => {
+    for (const name of names.slice(from, from + count))
+      await steps.press(page.getByRole('checkbox', { name: `Choose ${name}` }));
+  };
+  const restore = new Steps(page);
+  await choose(restore, 0, 5);
+  await restore.press(button(page, 'Restore'));
+  await restore.press(page.getByRole('dialog').getByRole('button', { name: /^Restore 5 pages/ }));
+  await expect(page.getByRole('dialog')).toBeHidden();
+  restore.atMost(7);
+  const away = new Steps(page);
+  await choose(away, 5, 3);
+  await away.press(button(page, 'Delete for ever'));
+  await away.type(page.getByRole('dialog').getByRole('textbox'), '3');
+  await away.press(page.getByRole('dialog').getByRole('button', { name: /^Delete 3 pages/ }));
+  away.atMost(6);
+  await expect(page.getByRole('checkbox', { name: `Choose ${names[5]}` })).toBeHidden();
+});
+
+test('subscribes to the calendar of a view, and takes it out as JSON', async ({ page }) => {
+  await page.goto('/portfolios/1/pages?scope=site:2');
+  await expect(page.locator('.ag-row').first()).toBeVisible();
+  const steps = new Steps(page);
+  await steps.press(button(page, /^View/));
+  const download = page.waitForEvent('download');
+  await steps.press(page.getByRole('link', { name: /JSON/ }));
+  expect(JSON.parse(await readFile(await (await download).path(), 'utf8'))).toBeTruthy();
+  steps.atMost(2);
 });

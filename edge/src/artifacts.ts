@@ -1,8 +1,10 @@
 import { promisify } from 'node:util';
-import { brotliCompress, gzip } from 'node:zlib';
+import { brotliCompress, constants, gzip } from 'node:zlib';
+import { compose, cutPage, EMPTY_FRAME, type CutPage } from '@domatium/core/frame';
 import { tally, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 import Negotiator from 'negotiator';
+import type { ReadyFrame } from './frames.js';
 
 export type Encoding = 'br' | 'gzip' | 'identity';
 
@@ -23,7 +25,11 @@ export type LoadedFile = { readonly identity: Buffer } & Partial<Readonly<Record
 const TEXTS = new Set(['css', 'js', 'svg', 'txt', 'csv', 'ics', 'html', 'json']);
 const [packBrotli, packGzip] = [promisify(brotliCompress), promisify(gzip)];
 
-export type LoadedPage = Readonly<Record<Encoding, Variant>>;
+/** A page apart from its frame, cut where that comes. */
+interface HeldPage {
+  readonly cut: CutPage;
+  readonly bytes: number;
+}
 
 /**
  * What every answer of a published host says (design section 6). Forms go to outside services; pages run no script but the
@@ -46,7 +52,10 @@ const asked = tally('domatium_edge_cache_total', 'Pages asked of the memory cach
 
 /** Artifacts in a bounded memory cache over the blob folder. */
 export class Artifacts {
-  private readonly pages: LRUCache<string, LoadedPage>;
+  private readonly pages: LRUCache<string, HeldPage>;
+  /** Pages with their frames, by page, frame and encoding. */
+  private readonly composed: LRUCache<string, Variant>;
+  private readonly underway = new Map<string, Promise<Variant | null>>();
   private readonly files: LRUCache<string, LoadedFile>;
   private readonly onDisk = new Set<string>();
   /** Pages that are not on this edge's disk, or damaged there. */
@@ -58,10 +67,8 @@ export class Artifacts {
     private readonly blobs: BlobStore,
     cacheBytes = CACHE_BYTES,
   ) {
-    this.pages = new LRUCache({
-      maxSize: cacheBytes,
-      sizeCalculation: (page) => page.identity.body.length + page.br.body.length + page.gzip.body.length + 1000,
-    });
+    this.pages = new LRUCache({ maxSize: cacheBytes / 2, sizeCalculation: ({ bytes }) => bytes + 500 });
+    this.composed = new LRUCache({ maxSize: cacheBytes / 2, sizeCalculation: ({ body }) => body.length + 500 });
     // A file that was closed to visitors is forgotten within the hour.
     this.files = new LRUCache({
       maxSize: cacheBytes / 2,
@@ -72,22 +79,42 @@ export class Artifacts {
 
   /** How many bytes are in memory. */
   get cached(): { readonly pages: number; readonly files: number } {
-    return { pages: this.pages.calculatedSize, files: this.files.calculatedSize };
+    return { pages: this.pages.calculatedSize + this.composed.calculatedSize, files: this.files.calculatedSize };
   }
 
   get lacks(): ReadonlySet<string> {
     return this.lacking;
   }
 
-  /** A page that is in memory; nearly always it is. */
-  inMemory(hash: string): LoadedPage | undefined {
-    const page = this.pages.get(hash);
+  /** A page with its frame that is in memory; nearly always it is. */
+  inMemory(hash: string, frame: ReadyFrame | null, encoding: Encoding): Variant | undefined {
+    const page = this.composed.get(keyOf(hash, frame, encoding));
     asked[page ? 'yes' : 'no'] += 1;
     return page;
   }
 
+  /** The same, put together; `null` where the page is not on the disk, or not what its name says. */
+  compose(hash: string, frame: ReadyFrame | null, encoding: Encoding): Promise<Variant | null> {
+    const key = keyOf(hash, frame, encoding);
+    const known = this.underway.get(key);
+    if (known) return known;
+    const made = this.composeNow(hash, frame, encoding).finally(() => this.underway.delete(key));
+    this.underway.set(key, made);
+    return made;
+  }
+
+  private async composeNow(hash: string, frame: ReadyFrame | null, encoding: Encoding): Promise<Variant | null> {
+    const page = this.pages.get(hash) ?? (await this.load(hash));
+    if (!page) return null;
+    const whole = Buffer.from(compose(page.cut, frame?.frame ?? EMPTY_FRAME));
+    const body = await PACK[encoding](whole);
+    const made = variant(`${hash.slice(0, 16)}${frame?.key.slice(0, 16) ?? ''}`, encoding, body);
+    this.composed.set(keyOf(hash, frame, encoding), made);
+    return made;
+  }
+
   /** A page from the disk; `null` where it is not there, or not what its name says. */
-  async load(hash: string): Promise<LoadedPage | null> {
+  private async load(hash: string): Promise<HeldPage | null> {
     const whole = await this.blobs.readPage(hash);
     if (!whole) {
       this.onDisk.delete(hash);
@@ -99,12 +126,7 @@ export class Artifacts {
     }
     this.onDisk.add(hash);
     this.lacking.delete(hash);
-    const { identity, br, gzip } = whole;
-    const page = {
-      identity: variant(hash, 'identity', identity),
-      br: variant(hash, 'br', br),
-      gzip: variant(hash, 'gzip', gzip),
-    };
+    const page = { cut: cutPage(whole.toString()), bytes: whole.length };
     this.pages.set(hash, page);
     return page;
   }
@@ -153,8 +175,21 @@ export class Artifacts {
   }
 }
 
-function variant(hash: string, encoding: Encoding, body: Buffer): Variant {
-  const etag = `"${hash.slice(0, 24)}-${encoding}"`;
+const keyOf = (hash: string, frame: ReadyFrame | null, encoding: Encoding) =>
+  `${hash} ${frame === null ? '' : frame.key} ${encoding}`;
+
+/** Fast enough for the first visitor, small enough for the others. */
+const PACK: Readonly<Record<Encoding, (whole: Buffer) => Promise<Buffer> | Buffer>> = {
+  identity: (whole) => whole,
+  gzip: (whole) => packGzip(whole, { level: 6 }),
+  br: (whole) =>
+    packBrotli(whole, {
+      params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: whole.length },
+    }),
+};
+
+function variant(name: string, encoding: Encoding, body: Buffer): Variant {
+  const etag = `"${name}-${encoding}"`;
   const base = ['Cache-Control', 'no-cache', 'Vary', 'Accept-Encoding', ...SAFETY];
   const content = [
     'Content-Type',

@@ -6,12 +6,15 @@ import {
   answerQuestions,
   Listener,
   queryOf,
+  readHostFrames,
   readHostRoutes,
   readHostVersions,
+  readParts,
   smallPool,
   tellTroubles,
   transact,
   type Query,
+  type StoredFrames,
   type StoredHost,
   type Trouble,
   swallowed,
@@ -20,7 +23,9 @@ import {
 import type pg from 'pg';
 import type { Artifacts } from './artifacts.js';
 import { LEAP } from './clock.js';
+import { Frames } from './frames.js';
 import { Snapshot } from './snapshot.js';
+import { troublesOf } from './trouble-words.js';
 import type { Visits } from './visits.js';
 
 /** A lost notice is harmless: versions are compared this often anyway. */
@@ -47,10 +52,11 @@ export interface FollowerParts {
 /** Keeps an edge's tables true to the database while there is one, and goes on without it. */
 export class Follower {
   readonly table: RouteTable;
+  readonly frames = new Frames();
   /** What figures need of a host, by its name. */
   readonly hosts = new Map<string, StoredHost>();
   isLoaded = false;
-  private readonly versions = new Map<number, { name: string; version: number }>();
+  private readonly versions = new Map<number, { name: string; version: number; frameVersion: number }>();
   /** Pages that were whole here once, or were lacking from the start: those don't give way to what was there before them. */
   private readonly known = new Set<string>();
   /** Hosts of which a page is held back. */
@@ -103,7 +109,7 @@ export class Follower {
     if (!kept) return;
     try {
       await this.parts.artifacts.look(artifactsOf(kept.hosts));
-      this.take(kept.hosts, []);
+      this.take(kept.hosts, [], kept.frames.hosts, new Map(kept.frames.texts));
       this.setSalts(kept.salts);
       this.isLoaded = true;
     } catch (error) {
@@ -134,38 +140,15 @@ export class Follower {
   }
 
   private toldTroubles(): Trouble[] {
-    const { edgeId, artifacts, visits, unread: unreadOf } = this.parts;
-    const trouble = (kind: Trouble['kind'], words: string): Trouble => ({ kind, words, portfolioId: null });
-    const lacks = artifacts.lacks.size;
-    const unread = unreadOf?.().length ?? 0;
-    const disk = this.snapshotFailure ?? visits.failure;
-    return [
-      ...(lacks
-        ? [
-            trouble(
-              'damaged',
-              `${lacks === 1 ? 'A page is' : `${lacks} pages are`} missing or damaged on the disk of ${edgeId}. Visitors get the version before; the page is made anew.`,
-            ),
-          ]
-        : []),
-      ...(disk ? [trouble('disk', `${edgeId} can’t write to its disk (${disk}).`)] : []),
-      ...(unread || visits.lost
-        ? [
-            trouble(
-              'counts',
-              `Some visits at ${edgeId} are not counted: ${unread ? `${unread} files of the spool could not be read whole and were set aside` : `${visits.lost} answers found no room`}.`,
-            ),
-          ]
-        : []),
-      ...(Math.abs(this.clockLeads) > LEAP
-        ? [
-            trouble(
-              'clock',
-              `The clock of ${edgeId} is ${Math.round(Math.abs(this.clockLeads) / 1000)} seconds ${this.clockLeads > 0 ? 'ahead of' : 'behind'} the database’s. It goes by the database’s.`,
-            ),
-          ]
-        : []),
-    ];
+    const { edgeId, artifacts, visits, unread } = this.parts;
+    return troublesOf({
+      edgeId,
+      lacks: artifacts.lacks.size,
+      disk: this.snapshotFailure ?? visits.failure,
+      unread: unread?.().length ?? 0,
+      lost: visits.lost,
+      clockLeads: this.clockLeads,
+    });
   }
 
   /** Compares versions and takes what is new; a call while it runs makes it look once more. */
@@ -216,33 +199,53 @@ export class Follower {
   private async takeNew(query: Query): Promise<void> {
     const { artifacts, clock } = this.parts;
     const stored = await readHostVersions(query);
-    const wanted = stored.filter(({ id, version }) => this.versions.get(id)?.version !== version).map(({ id }) => id);
+    const differing = (of: (row: (typeof stored)[number]) => boolean) => stored.filter(of).map(({ id }) => id);
+    const wanted = differing(({ id, version }) => this.versions.get(id)?.version !== version);
+    const framed = differing(({ id, frame_version }) => this.versions.get(id)?.frameVersion !== frame_version);
     const removed = [...this.versions.keys()].filter((id) => !stored.some((row) => row.id === id));
-    const hosts =
-      wanted.length || removed.length
+    const since = later(clock(), -KEEP);
+    const { hosts, frames, texts } =
+      wanted.length || framed.length || removed.length
         ? await transact(
             query,
-            () => readHostRoutes(query, wanted, later(clock(), -KEEP)),
+            async () => {
+              const around = framed.length ? await readHostFrames(query, framed, since) : [];
+              return {
+                hosts: await readHostRoutes(query, wanted, since),
+                frames: around,
+                texts: await readParts(query, this.frames.unknownOf(around)),
+              };
+            },
             'ISOLATION LEVEL REPEATABLE READ READ ONLY',
           )
-        : [];
+        : { hosts: [], frames: [], texts: new Map<string, string>() };
     await artifacts.look(artifactsOf(hosts));
-    this.take(hosts, removed);
+    this.take(hosts, removed, frames, texts);
     if (artifacts.lacks.size) {
       artifacts.keepLacks(new Set(artifactsOf([...this.hosts.values()])));
       await artifacts.lookAgain();
     }
     this.retake();
     this.isLoaded = true;
-    if (hosts.length || removed.length || this.snapshotFailure) await this.writeSnapshot(hosts, removed);
+    if (hosts.length || frames.length || removed.length || this.snapshotFailure)
+      await this.writeSnapshot(hosts, removed, frames.length + removed.length > 0);
     await this.tellLacks(query);
-    await this.acknowledge(query, hosts);
+    await this.acknowledge(
+      query,
+      [...hosts, ...frames].map(({ hostId }) => hostId),
+    );
   }
 
   /** A disk that takes nothing holds up nothing: what visitors get is in memory. All is written again once it does. */
-  private async writeSnapshot(hosts: readonly StoredHost[], removed: readonly number[]): Promise<void> {
-    const all = this.snapshotFailure === null ? hosts : [...this.hosts.values()];
-    this.snapshotFailure = await this.snapshot.write(all, removed, this.salts).then(
+  private async writeSnapshot(
+    hosts: readonly StoredHost[],
+    removed: readonly number[],
+    withFrames = false,
+  ): Promise<void> {
+    const isWhole = this.snapshotFailure !== null;
+    const all = isWhole ? [...this.hosts.values()] : hosts;
+    const frames = isWhole || withFrames ? this.frames.stored() : null;
+    this.snapshotFailure = await this.snapshot.write(all, removed, this.salts, frames).then(
       () => null,
       (error: unknown) => (error instanceof Error ? error.message : String(error)),
     );
@@ -253,11 +256,18 @@ export class Follower {
   }
 
   /** One synchronous step: no visitor sees half of a release. */
-  private take(hosts: readonly StoredHost[], removed: readonly number[]): void {
-    if (!hosts.length && !removed.length) return;
+  private take(
+    hosts: readonly StoredHost[],
+    removed: readonly number[],
+    frames: readonly StoredFrames[] = [],
+    texts: ReadonlyMap<string, string> = new Map(),
+  ): void {
+    if (!hosts.length && !removed.length && !frames.length) return;
     const { lacks } = this.parts.artifacts;
     for (const artifact of artifactsOf(hosts)) if (!this.isLoaded || !lacks.has(artifact)) this.known.add(artifact);
     const compiled = hosts.map((host) => compileHost(this.withoutLacks(host)));
+    const gone = removed.flatMap((id) => this.versions.get(id)?.name ?? []);
+    this.frames.replace(frames, texts, gone);
     for (const id of removed) {
       const old = this.versions.get(id);
       if (old) {
@@ -269,8 +279,13 @@ export class Follower {
     this.table.replaceHosts(compiled);
     for (const host of hosts) {
       this.hosts.set(host.host, host);
-      this.versions.set(host.hostId, { name: host.host, version: host.version });
+      this.note(host.hostId, { name: host.host, version: host.version });
     }
+    for (const { hostId, host, version } of frames) this.note(hostId, { name: host, frameVersion: version });
+  }
+
+  private note(hostId: number, known: { name: string; version?: number; frameVersion?: number }): void {
+    this.versions.set(hostId, { version: -1, frameVersion: -1, ...this.versions.get(hostId), ...known });
   }
 
   /** Takes the hosts anew of which a page is lacking, or was. */
@@ -330,16 +345,18 @@ export class Follower {
   /**
    * Says which versions are served here. The worker says when a release is out: when every living edge serves it.
    */
-  private async acknowledge(query: Query, hosts: readonly StoredHost[]): Promise<void> {
+  private async acknowledge(query: Query, hostIds: readonly number[]): Promise<void> {
     const { edgeId } = this.parts;
     await query(
       'INSERT INTO edge (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = excluded.seen_at',
       [edgeId],
     );
-    if (!hosts.length) return;
+    const ids = [...new Set(hostIds)];
+    if (!ids.length) return;
+    const versions = ids.map((id) => this.versions.get(id));
     await query(
-      'INSERT INTO edge_host (edge_id, host_id, version) SELECT $1, * FROM unnest($2::bigint[], $3::bigint[]) ON CONFLICT (edge_id, host_id) DO UPDATE SET version = excluded.version',
-      [edgeId, hosts.map(({ hostId }) => hostId), hosts.map(({ version }) => version)],
+      'INSERT INTO edge_host (edge_id, host_id, version, frame_version) SELECT $1, * FROM unnest($2::bigint[], $3::bigint[], $4::bigint[]) ON CONFLICT (edge_id, host_id) DO UPDATE SET version = excluded.version, frame_version = excluded.frame_version',
+      [edgeId, ids, versions.map((one) => one?.version ?? -1), versions.map((one) => one?.frameVersion ?? -1)],
     );
     await query("SELECT pg_notify('domatium_jobs', 'out')");
   }

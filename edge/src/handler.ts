@@ -12,9 +12,10 @@ import { APART_POLICY, plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import rangeParser, { type Range } from 'range-parser';
-import { encodingFor, SAFETY, type Artifacts, type LoadedPage } from './artifacts.js';
+import { encodingFor, SAFETY, type Artifacts, type Variant } from './artifacts.js';
 import { swallowed, type StoredHost } from '@domatium/storage';
 import type { Follower } from './follower.js';
+import type { ReadyFrame } from './frames.js';
 import type { Visits } from './visits.js';
 
 const MAX_URL = 8_192;
@@ -51,7 +52,7 @@ const GONE = Buffer.from(
 );
 
 export interface HandlerParts {
-  readonly follower: Pick<Follower, 'table' | 'hosts' | 'isLoaded' | 'troubles'>;
+  readonly follower: Pick<Follower, 'table' | 'hosts' | 'frames' | 'isLoaded' | 'troubles'>;
   readonly artifacts: Artifacts;
   readonly visits: Pick<Visits, 'note'>;
   readonly style: AddressStyle;
@@ -73,7 +74,7 @@ export function visitorHandler({
   style,
   clock,
 }: HandlerParts): (request: IncomingMessage, response: ServerResponse) => void {
-  const { table, hosts } = follower;
+  const { table, hosts, frames } = follower;
   // The spellings of hosts and paths that occur are few; both maps are emptied before they could grow without end.
   const hostNames = new Map<string, string | null>();
   const paths = new Map<string, AskedPath | null>();
@@ -118,12 +119,13 @@ export function visitorHandler({
     if (asked === null) return end(response, 400, NO_CACHE, 'That is not an address.\n', isHead);
     const { path } = asked;
     if (asked.isReserved) return void file(request, response, host, raw, isHead);
-    const answer = resolve(table, { host: name, path }, clock());
+    const now = clock();
+    const answer = resolve(table, { host: name, path }, now);
     switch (answer.kind) {
       case 'page': {
         if (!asked.isNormal) return redirect(response, 301, path + query, isHead);
         visits.note(host, path, 'page', answer.pageId, request);
-        return page(request, response, answer.artifact, 200, isHead);
+        return page(request, response, answer.artifact, frames.at(name, path, now), 200, isHead);
       }
       case 'redirect': {
         visits.note(host, path, 'redirect', answer.pageId, request);
@@ -135,7 +137,7 @@ export function visitorHandler({
       case 'not-found':
         visits.note(host, path, 'not-found', answer.pageId, request);
         return answer.page
-          ? page(request, response, answer.page.artifact, 404, isHead)
+          ? page(request, response, answer.page.artifact, frames.at(name, path, now), 404, isHead)
           : bytes(response, 404, NOT_FOUND, isHead);
       case 'unknown-host':
         return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
@@ -151,16 +153,18 @@ export function visitorHandler({
     request: IncomingMessage,
     response: ServerResponse,
     hash: string | null,
+    frame: ReadyFrame | null,
     status: 200 | 404,
     isHead: boolean,
   ): void {
-    const ready = hash === null ? undefined : artifacts.inMemory(hash);
-    if (ready) return sendPage(request, response, ready, status, isHead);
     if (hash === null) return bytes(response, 404, NOT_FOUND, isHead);
-    artifacts.load(hash).then(
-      (loaded) =>
-        loaded
-          ? sendPage(request, response, loaded, status, isHead)
+    const encoding = encodingFor(request.headers['accept-encoding'] as string | undefined);
+    const ready = artifacts.inMemory(hash, frame, encoding);
+    if (ready) return sendPage(request, response, ready, status, isHead);
+    artifacts.compose(hash, frame, encoding).then(
+      (made) =>
+        made
+          ? sendPage(request, response, made, status, isHead)
           : end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
       () => end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
     );
@@ -254,11 +258,10 @@ function partOf(range: string | undefined, length: number): Range | null {
 function sendPage(
   request: IncomingMessage,
   response: ServerResponse,
-  loaded: LoadedPage,
+  variant: Variant,
   status: 200 | 404,
   isHead: boolean,
 ): void {
-  const variant = loaded[encodingFor(request.headers['accept-encoding'] as string | undefined)];
   if (status === 404) {
     response.writeHead(404, variant.notFound as string[]);
   } else if (matches(request.headers['if-none-match'], variant.etag)) {

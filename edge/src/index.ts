@@ -3,4 +3,5 @@ export { visitorHandler, type HandlerParts } from './handler.js';
 export { Visits } from './visits.js';
 export { Artifacts } from './artifacts.js';
 export { Follower } from './follower.js';
+export { Frames } from './frames.js';
 export { EdgeClock } from './clock.js';

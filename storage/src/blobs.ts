@@ -3,21 +3,11 @@ import { execFile } from 'node:child_process';
 import { link, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
-import { brotliCompress, brotliDecompress, constants, gunzip, gzip } from 'node:zlib';
+import { brotliCompress, brotliDecompressSync, constants } from 'node:zlib';
 import { absent, swallowed } from './log.js';
 
 const run = promisify(execFile);
 const brotli = promisify(brotliCompress);
-const gzipped = promisify(gzip);
-const unbrotlied = promisify(brotliDecompress);
-const gunzipped = promisify(gunzip);
-
-/** A rendered page in every encoding it is sent in. */
-export interface Artifact {
-  readonly identity: Buffer;
-  readonly br: Buffer;
-  readonly gzip: Buffer;
-}
 
 /** Pages are reached through routes only; files once a portfolio opened them; originals stay here. */
 export type BlobKind = 'pages' | 'files' | 'thumbnails' | 'originals';
@@ -26,32 +16,25 @@ export function sha256(bytes: string | Buffer): string {
   return createHash('sha256').update(bytes).digest('hex');
 }
 
-export async function compress(identity: Buffer): Promise<Artifact> {
-  const [br, gz] = await Promise.all([
-    brotli(identity, {
-      params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: identity.length },
-    }),
-    gzipped(identity, { level: 6 }),
-  ]);
-  return { identity, br, gzip: gz };
+/** Of one page packed by Brotli; before, pages lay in three encodings, each with its length. */
+const HEADER = 12;
+const lengthsOf = (packed: Buffer) => [0, 4, 8].map((at) => packed.readUInt32BE(at)) as [number, number, number];
+
+/** A page as it lies on the disk. */
+export async function packPage(page: Buffer): Promise<Buffer> {
+  const br = await brotli(page, {
+    params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: page.length },
+  });
+  const header = Buffer.alloc(HEADER);
+  header.writeUInt32BE(br.length, 4);
+  return Buffer.concat([header, br]);
 }
 
-/** All encodings in one file: three lengths of four bytes, then the encodings. */
-export function packArtifact({ identity, br, gzip: gz }: Artifact): Buffer {
-  const lengths = Buffer.alloc(12);
-  [identity, br, gz].forEach((part, index) => lengths.writeUInt32BE(part.length, index * 4));
-  return Buffer.concat([lengths, identity, br, gz]);
-}
-
-/** The encodings of a packed file; throws where the file is cut short. */
-export function unpackArtifact(packed: Buffer): Artifact {
-  const [a, b, c] = [packed.readUInt32BE(0), packed.readUInt32BE(4), packed.readUInt32BE(8)];
-  if (packed.length !== 12 + a + b + c) throw new Error('A blob is cut short');
-  return {
-    identity: packed.subarray(12, 12 + a),
-    br: packed.subarray(12 + a, 12 + a + b),
-    gzip: packed.subarray(12 + a + b),
-  };
+/** The bytes of a page that lies on the disk; throws where the file is cut short. */
+export function unpackPage(packed: Buffer): Buffer {
+  const [plain, br, gzip] = lengthsOf(packed);
+  if (packed.length !== HEADER + plain + br + gzip) throw new Error('A blob is cut short');
+  return plain ? packed.subarray(HEADER, HEADER + plain) : brotliDecompressSync(packed.subarray(HEADER));
 }
 
 /** Blobs that come one by one and stand all together once `commit` has settled; `drop` leaves none of a batch that failed. */
@@ -89,14 +72,13 @@ export class BlobStore {
     return readFile(this.pathOf(kind, hash)).catch(absent(`reading ${kind}`, null));
   }
 
-  /** A page in all its encodings; `null` where it is not here, or not what its name says in one of them. */
-  async readPage(hash: string): Promise<Artifact | null> {
+  /** The bytes of a page; `null` where it is not here, or not what its name says. */
+  async readPage(hash: string): Promise<Buffer | null> {
     const packed = await this.read('pages', hash);
     if (!packed) return null;
     try {
-      const page = unpackArtifact(packed);
-      const [br, gzip] = await Promise.all([unbrotlied(page.br), gunzipped(page.gzip)]);
-      return sha256(page.identity) === hash && br.equals(page.identity) && gzip.equals(page.identity) ? page : null;
+      const page = unpackPage(packed);
+      return sha256(page) === hash ? page : null;
     } catch (error) {
       return swallowed('unpacking a page', null)(error);
     }

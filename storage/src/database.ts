@@ -37,6 +37,7 @@ import * as remarkAnswers from './migrations/0035-remark-answers.js';
 import * as wallZones from './migrations/0036-wall-zones.js';
 import * as record from './migrations/0037-record.js';
 import * as captions from './migrations/0038-captions.js';
+import * as frames from './migrations/0039-frames.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -79,6 +80,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0036-wall-zones': wallZones,
   '0037-record': record,
   '0038-captions': captions,
+  '0039-frames': frames,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

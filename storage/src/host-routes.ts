@@ -71,8 +71,10 @@ export function leavingColumns(leaving: Leaving<Answer | Follow> | null): Leavin
 }
 
 /** Versions of all hosts, to compare with those an edge has. */
-export function readHostVersions(query: Query): Promise<{ id: number; name: string; version: number }[]> {
-  return query('SELECT id, name, version FROM host ORDER BY id');
+export function readHostVersions(
+  query: Query,
+): Promise<{ id: number; name: string; version: number; frame_version: number }[]> {
+  return query('SELECT id, name, version, frame_version FROM host ORDER BY id');
 }
 
 interface RouteRow extends Omit<AnswerRow, 'answer'> {

@@ -2,6 +2,7 @@ export * from './settings.mjs';
 export * from './blobs.js';
 export * from './query.js';
 export * from './host-routes.js';
+export * from './host-frames.js';
 export * from './spool.js';
 export * from './database.js';
 export * from './edge-questions.js';

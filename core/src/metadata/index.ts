@@ -4,14 +4,12 @@ import { html, type Html } from '../html/index.js';
 /** What the head of a page says to search engines and to those who share it. */
 export interface HeadInput {
   readonly metadata: Metadata;
+  /** Stands for a title that is missing. */
   readonly siteName: string;
   /** The page's own absolute address, the canonical one. `null` where it has none that may be found. */
   readonly canonical: string | null;
   readonly isIndexable: boolean;
   readonly shareImage: ShareImage | null;
-  readonly icons: { readonly small: string; readonly large: string } | null;
-  /** The icon of its theme, a drawing, where it has none of its own. */
-  readonly plainIcon: string | null;
 }
 
 /** The picture that is shown where a page is shared. */
@@ -25,9 +23,9 @@ export interface ShareImage {
 
 /** Title, description, robots, canonical and sharing data (Open Graph protocol), as elements of the head. */
 export function headHtml(input: HeadInput): Html {
-  const { metadata, siteName, canonical, isIndexable, shareImage, icons, plainIcon } = input;
+  const { metadata, siteName, canonical, isIndexable, shareImage } = input;
   const { title, description } = metadata;
-  return html`<title>${title || siteName}</title>${description && html`<meta name="description" content="${description}">`}${!isIndexable && html`<meta name="robots" content="noindex">`}${canonical && html`<link rel="canonical" href="${canonical}"><meta property="og:url" content="${canonical}">`}<meta property="og:type" content="website"><meta property="og:title" content="${title || siteName}"><meta property="og:site_name" content="${siteName}">${description && html`<meta property="og:description" content="${description}">`}${shareImage && shareHtml(shareImage)}${icons ? html`<link rel="icon" href="${icons.small}" sizes="32x32"><link rel="apple-touch-icon" href="${icons.large}">` : plainIcon && html`<link rel="icon" href="${plainIcon}" type="image/svg+xml">`}`;
+  return html`<title>${title || siteName}</title>${description && html`<meta name="description" content="${description}">`}${!isIndexable && html`<meta name="robots" content="noindex">`}${canonical && html`<link rel="canonical" href="${canonical}"><meta property="og:url" content="${canonical}">`}<meta property="og:type" content="website"><meta property="og:title" content="${title || siteName}">${description && html`<meta property="og:description" content="${description}">`}${shareImage && shareHtml(shareImage)}`;
 }
 
 const shareHtml = ({ src, width, height, description }: ShareImage): Html =>

@@ -1,5 +1,15 @@
 import type { LinkTarget } from '../fields/link.js';
 import type { Block, PageDocument } from '../fields/types.js';
+import {
+  compose,
+  cutPage,
+  iconsHtml,
+  siteFrameHtml,
+  slotMark,
+  type PageIcons,
+  type SiteFrame,
+  type Slot,
+} from '../frame/index.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
 import { looksFrom, withLooks } from '../blocks/piece/looks.js';
 import { fieldsOf } from '../blocks/registry.js';
@@ -12,28 +22,26 @@ import type { RenderContext, RenderWorld } from '../markup/context.js';
 import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 6;
+export const RENDER_VERSION = 7;
 
-/** The page around its blocks. */
-export interface PageFrame {
+/** What a page says around its blocks itself; what its site puts around it is its frame (`core/frame`). */
+export interface PageHead {
   readonly language: string;
+  /** Stands for a title that is missing. */
   readonly siteName: string;
-  readonly homeHref: string | null;
-  readonly stylesheetHref: string | null;
-  /** The stylesheet of the page's own CSS, after that of the theme. */
+  /** The stylesheet of the page's own CSS, after those of its site. */
   readonly ownStyleHref: string | null;
-  /** The stylesheet itself, for the canvas, which has no address. */
-  readonly inlineStyle: string | null;
-  readonly fontHrefs: readonly string[];
   /** Addresses of the scripts of blocks, by type; without one the block is as it is without script. */
   readonly scriptHrefs: Readonly<Record<string, string>>;
-  readonly icons: { readonly small: string; readonly large: string } | null;
+  /** Icons of its own, instead of those of its site. */
+  readonly ownIcons: PageIcons | null;
   readonly canonical: string | null;
   readonly isIndexable: boolean;
   readonly shareImage: ShareImage | null;
-  /** The icon of its theme, for pages without one of their own. */
-  readonly plainIcon: string | null;
 }
+
+/** A page with everything around it. */
+export type PageFrame = PageHead & SiteFrame;
 
 /** A frame of a page that is not published: no address, nothing around it. */
 export const BARE_FRAME: PageFrame = {
@@ -41,37 +49,45 @@ export const BARE_FRAME: PageFrame = {
   siteName: '',
   homeHref: null,
   stylesheetHref: null,
+  siteStyleHref: null,
   ownStyleHref: null,
   inlineStyle: null,
   fontHrefs: [],
   scriptHrefs: {},
   icons: null,
+  ownIcons: null,
   canonical: null,
   isIndexable: false,
   shareImage: null,
   plainIcon: null,
 };
 
-/** The whole page as HTML, without script unless a block has one. The preview and what visitors get are both made here. */
+/** The whole page as HTML, without script unless a block has one. The preview and what visitors get are both made so. */
 export function pageHtml(document: PageDocument, frame: PageFrame, around: RenderContext): string {
-  const language = document.metadata.language ?? frame.language;
+  return compose(cutPage(contentHtml(document, frame, around)), siteFrameHtml(frame));
+}
+
+/** The page apart from its frame, with a slot for each part of it. */
+export function contentHtml(document: PageDocument, own: PageHead, around: RenderContext): string {
+  const language = document.metadata.language ?? own.language;
   const context = { ...around, language };
-  const { siteName, homeHref, stylesheetHref, ownStyleHref, fontHrefs } = frame;
-  const name = homeHref ? html`<a href="${homeHref}">${siteName}</a>` : html`<span>${siteName}</span>`;
+  const { ownStyleHref, ownIcons, scriptHrefs } = own;
   const { title, description } = document.metadata;
   const metadata = { title: fillText(title, context.values), description: fillText(description, context.values) };
-  const scripts = new Set(typesOn(document.blocks, context).flatMap((type) => frame.scriptHrefs[type] ?? []));
+  const scripts = new Set(typesOn(document.blocks, context).flatMap((type) => scriptHrefs[type] ?? []));
   const head: HtmlPart = [
     html`<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">`,
-    headHtml({ ...frame, metadata }),
-    fontHrefs.map((href) => html`<link rel="preload" href="${href}" as="font" type="font/woff2" crossorigin>`),
-    stylesheetHref && html`<link rel="stylesheet" href="${stylesheetHref}">`,
+    headHtml({ ...own, metadata }),
+    ownIcons ? iconsHtml(ownIcons) : slotHtml('icons'),
+    slotHtml('head'),
     ownStyleHref && html`<link rel="stylesheet" href="${ownStyleHref}">`,
     [...scripts].map((href) => html`<script src="${href}" defer></script>`),
   ];
-  const page = html`<!doctype html><html lang="${language}"${isRightToLeft(language) && html` dir="rtl"`}><head>${head}${frame.inlineStyle !== null && styleElement(frame.inlineStyle)}</head><body><header class="masthead">${name}</header><main>${blocksHtml(document.blocks, context)}</main><footer class="colophon"><p>${siteName}</p></footer></body></html>`;
+  const page = html`<!doctype html><html lang="${language}"${isRightToLeft(language) && html` dir="rtl"`}><head>${head}</head><body>${slotHtml('above')}<main>${blocksHtml(document.blocks, context)}</main>${slotHtml('below')}</body></html>`;
   return page.markup.replace(/\n\s*/g, '\n');
 }
+
+const slotHtml = (slot: Slot): Html => new Html(slotMark(slot));
 
 /** The types of all blocks of a page, those of its pieces too. */
 function typesOn(blocks: readonly Block[], context: RenderContext): string[] {
@@ -81,11 +97,6 @@ function typesOn(blocks: readonly Block[], context: RenderContext): string[] {
       (context.pieceOf(id) ?? []).map(({ type }) => type),
     ),
   ]);
-}
-
-/** A stylesheet as an element; the only thing that could end the element early is taken apart. */
-function styleElement(css: string): Html {
-  return new Html(`<style>${css.replaceAll('</', '<\\/')}</style>`);
 }
 
 /** Whether the first picture of a page is still to come: shared by all that renders parts of that page. */

@@ -395,9 +395,7 @@ describe('texts and figures', () => {
         siteName: 's',
         canonical: isIndexable ? 'https://a.example/' : null,
         isIndexable,
-        plainIcon: null,
         shareImage: null,
-        icons: null,
       }).markup;
     expect(head(true)).toContain('<title>&quot;&gt;&lt;x&gt;</title>');
     expect([

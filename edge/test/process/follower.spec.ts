@@ -82,6 +82,34 @@ describe('an edge', () => {
     expect(blank.isLoaded).toBe(false);
     await blank.stop();
   });
+  it('takes another frame without reading a page, at once and as planned, and finds it in its snapshot', async () => {
+    const one = follower('edge-frames');
+    await one.start();
+    const page = await world.page('/framed');
+    const { id } = await world.press([world.put(page, 'now')]);
+    await publishReleases(world.publisher, world.one, [id as never]);
+    await until(() => one.frames.at('one.example', '/framed', world.now) !== null);
+    const headAt = (at: Instant) => one.frames.at('one.example', '/framed', at)?.frame.head ?? '';
+    const versionsOf = () => world.database('host').where({ name: 'one.example' }).first('version', 'frame_version');
+    const [before, versions] = [headAt(world.now), await versionsOf()];
+    const renders = await world.database('render').select('key');
+    world.now = later(world.now, MINUTE);
+    const changed = await world.setProfile(1, { theme: 'tide' });
+    const planned = await world.setProfile(1, { theme: 'smoke' }, world.now + 10 * MINUTE, world.now + 20 * MINUTE);
+    await until(() => headAt(later(world.now, 15 * MINUTE)) !== headAt(world.now));
+    expect(new Set([before, headAt(world.now), headAt(later(world.now, 15 * MINUTE))]).size).toBe(3);
+    expect(headAt(later(world.now, 25 * MINUTE))).toBe(headAt(world.now));
+    await until(() => isOut(changed));
+    await until(() => isOut(planned));
+    // No page was rendered, and no route is another.
+    expect(await world.database('render').select('key')).toEqual(renders);
+    expect(await versionsOf()).toEqual({ version: versions.version, frame_version: versions.frame_version + 2 });
+    const kept = headAt(world.now);
+    await one.stop();
+    const alone = follower('edge-frames', { url: 'postgres://nobody:x@127.0.0.1:1/none' });
+    await alone.start();
+    expect(alone.frames.at('one.example', '/framed', world.now)?.frame.head).toBe(kept);
+  });
   it('answers nobody by a wrong clock of its machine: the database is asked for the time first', async () => {
     const time = new EdgeClock(() => Date.now() + 60 * MINUTE);
     const one = follower('edge-ahead', { time });

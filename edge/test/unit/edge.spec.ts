@@ -8,8 +8,8 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import { compile, type Route } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
-import { BlobStore, compress, packArtifact, sha256, type StoredHost } from '@domatium/storage';
-import { Artifacts, EdgeClock, visitorHandler } from '../../src/index.js';
+import { BlobStore, packPage, sha256, type StoredHost } from '@domatium/storage';
+import { Artifacts, EdgeClock, Frames, visitorHandler } from '../../src/index.js';
 
 const style = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
 const always = { from: 0 as Instant, until: null };
@@ -52,7 +52,7 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'domatium-edge-'));
   blobs = new BlobStore(folder);
   const hash = sha256(page);
-  await blobs.write('pages', new Map([[hash, packArtifact(await compress(page))]]));
+  await blobs.write('pages', new Map([[hash, await packPage(page)]]));
   await blobs.write('files', new Map([[sha256('body{}'), Buffer.from('body{}')]]));
   for (const ending of ['css', 'html', 'mp4', 'svg']) await blobs.openTo(1, sha256('body{}'), ending);
   const html = Buffer.from('%PDF-1.4<html>');
@@ -73,6 +73,7 @@ beforeAll(async () => {
   const follower = {
     table: compile([host], style),
     hosts: new Map([['a.example', host]]),
+    frames: new Frames(),
     isLoaded: true,
     troubles: () => [],
   };

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AnswerInput, ReleaseChange, WallTimeInput } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
-import type { AccountId, PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
+import type { AccountId, HostId, PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import type { SiteProfile } from '@domatium/core/stock';
 import { instant, wallOf, type Instant } from '@domatium/core/time';
 import type { DemoPortfolio, DemoScenario } from '@domatium/demo';
@@ -17,7 +17,7 @@ import { saveDraft } from '../../src/features/drafts/index.js';
 import { saveStock } from '../../src/features/stock/service.js';
 import { stockItem } from '../../src/features/stock/views.js';
 import { makePage } from '../../src/features/pages/index.js';
-import { PageFiles, publishReleases, type Publisher } from '../../src/heart/publishing/index.js';
+import { PageFiles, partsAt, publishReleases, wholePage, type Publisher } from '../../src/heart/publishing/index.js';
 import { release } from '../../src/heart/releases/index.js';
 import { replay } from '@domatium/replay';
 
@@ -202,6 +202,18 @@ export class World {
       this.one,
       open.map(({ id }) => id),
     );
+  }
+
+  /** What visitors of a page get at an instant, by its routes and frames as they are now. */
+  async served(pageId: PageId, at: Instant = this.now): Promise<string> {
+    const { rows } = (await this.database.raw(
+      "SELECT host_id, path, artifact FROM route WHERE page_id = ? AND layer = 'page' AND from_at <= ? AND coalesce(until_at, 'infinity') > ?",
+      [pageId, new Date(at), new Date(at)],
+    )) as { rows: { host_id: HostId; path: string; artifact: string }[] };
+    const [row, ...more] = rows;
+    if (!row || more.length) throw new Error(`${rows.length} answers of page ${pageId}`);
+    const parts = await partsAt(this.database, row.host_id, row.path, at);
+    return (await wholePage(this.database, this.publisher.blobs, { artifact: row.artifact, parts })) ?? '';
   }
 
   /** All routes as an edge reads them. */

@@ -344,10 +344,7 @@ describe('publishing', () => {
       const page = await world.page(path, { site: siteId });
       const { id } = await world.press([world.put(page, 'now')]);
       await publish(id);
-      const { artifact } = (await world.database('route').where({ page_id: page }).first('artifact')) as {
-        artifact: string;
-      };
-      return (await world.publisher.blobs.read('pages', artifact))?.toString('latin1') ?? '';
+      return world.served(page);
     };
     expect(await shown('/hidden', site?.id ?? 0)).toContain('<meta name="robots" content="noindex">');
     const found = await shown('/found', 1);

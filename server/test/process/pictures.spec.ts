@@ -7,7 +7,6 @@ import type { LinkTarget, PictureUse } from '@domatium/core/document';
 import { newBlock } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
-import { unpackArtifact } from '@domatium/storage';
 import sharp from 'sharp';
 import { saveDraft } from '../../src/features/drafts/index.js';
 import { draft } from '../../src/features/drafts/service.js';
@@ -58,14 +57,7 @@ const bytesOf = async (src: string) =>
   (await world.publisher.blobs.read('files', /([0-9a-f]{64})/.exec(src)?.[1] ?? '')) as Buffer;
 
 /** The page that visitors get. */
-const served = async (pageId: PageId): Promise<string> => {
-  const [route] = (await world.database('route').where({ page_id: pageId }).whereNull('until_at')) as {
-    artifact: string;
-  }[];
-  return unpackArtifact(
-    (await world.publisher.blobs.read('pages', route?.artifact ?? '')) as Buffer,
-  ).identity.toString();
-};
+const served = (pageId: PageId) => world.served(pageId, instant(Date.now()));
 
 describe('a picture that is brought in', () => {
   it('is known at once, made in every width as WebP and AVIF, turned upright, and says nothing of where it was taken', async () => {

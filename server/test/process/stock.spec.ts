@@ -6,9 +6,9 @@ import type { PageId, ReleaseId } from '@domatium/core/plan';
 import type { StockKind } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
-import { unpackArtifact } from '@domatium/storage';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { newSite, setSiteRules } from '../../src/features/people/service.js';
+import { packPage, sha256 } from '@domatium/storage';
 import { publishingWork, publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { stockHeld } from '../../src/heart/stock/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
@@ -64,17 +64,7 @@ async function page(path: string, blocks: readonly Block[], title = 'T'): Promis
   world.now = later(world.now, MINUTE);
   return id;
 }
-/** What visitors get of a page at an instant, from its routes as they are now. */
-async function served(pageId: PageId, at: Instant = world.now): Promise<string> {
-  const { rows } = (await world.database.raw(
-    "SELECT artifact FROM route WHERE page_id = ? AND layer = 'page' AND from_at <= ? AND coalesce(until_at, 'infinity') > ?",
-    [pageId, new Date(at), new Date(at)],
-  )) as { rows: { artifact: string }[] };
-  expect(rows).toHaveLength(1);
-  return unpackArtifact(
-    (await world.publisher.blobs.read('pages', rows[0]?.artifact ?? '')) as Buffer,
-  ).identity.toString();
-}
+const served = (pageId: PageId, at?: Instant) => world.served(pageId, at);
 const styleOf = async (pageId: PageId, at?: Instant): Promise<string> => {
   const [, hash = ''] = /stylesheet" href="\/-\/([0-9a-f]{64})\.css/.exec(await served(pageId, at)) ?? [];
   return ((await world.publisher.blobs.read('files', hash)) as Buffer).toString();
@@ -105,6 +95,24 @@ describe('a theme that is changed', () => {
       code: 'stale',
     });
     expect(await stock.removeStock(world.context(), world.one, theme)).toEqual({});
+  });
+});
+
+describe('a page that was published whole, before frames were apart', () => {
+  it('shows what it showed, and is published once more, apart from its frame', async () => {
+    const id = await page('/whole-before', []);
+    const whole = `<!doctype html><title>Whole</title><header>Before</header>`;
+    const artifact = sha256(whole);
+    await world.publisher.blobs.write('pages', new Map([[artifact, await packPage(Buffer.from(whole))]]));
+    await world.database('route').where({ page_id: id }).update({ artifact });
+    await world.database('portfolio').where({ id: 1 }).update({ framed_at: null });
+    expect(await served(id)).toBe(whole);
+    const work = publishingWork(world.publisher).find(({ name }) => name === 'frames');
+    expect(await work?.pending()).toEqual(['1']);
+    await work?.run('1');
+    expect(await work?.pending()).toEqual([]);
+    world.now = instant(world.now + MINUTE);
+    expect(await served(id)).toMatch(/stylesheet.*<header class="masthead">/s);
   });
 });
 

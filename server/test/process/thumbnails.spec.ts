@@ -3,7 +3,7 @@ import { createServer, type AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { PageId } from '@domatium/core/plan';
 import { instant, later, MINUTE } from '@domatium/core/time';
-import { compress, packArtifact, sha256 } from '@domatium/storage';
+import { packPage, sha256 } from '@domatium/storage';
 import sharp from 'sharp';
 import { publishReleases } from '../../src/heart/publishing/index.js';
 import { ThumbnailDrawer } from '../../src/features/thumbnails/index.js';
@@ -92,8 +92,8 @@ it('reaches nothing but its page, whatever the page asks for', async () => {
     `<!doctype html><h1>Words</h1>${['http', 'https'].map((scheme) => `<img src="${at(scheme)}"><iframe src="${at(scheme)}"></iframe>`).join('')}`,
   );
   const artifact = sha256(html);
-  await world.publisher.blobs.write('pages', new Map([[artifact, packArtifact(await compress(html))]]));
-  await store.want(world.database, artifact, world.now, 60);
+  await world.publisher.blobs.write('pages', new Map([[artifact, await packPage(html)]]));
+  await store.want(world.database, { artifact, parts: null }, world.now, 60);
   await drawer.work().run(artifact);
   others.close();
   expect([(await store.thumbnailOf(world.database, artifact))?.file !== null, asked]).toEqual([true, []]);
@@ -103,7 +103,7 @@ describe('wishes', () => {
   it('are few, the newest first, and made pictures beyond the limit are forgotten', async () => {
     const { database } = world;
     await database('thumbnail').delete();
-    for (let n = 0; n < 8; n++) await store.want(database, `a${n}`, later(world.now, n), 5);
+    for (let n = 0; n < 8; n++) await store.want(database, { artifact: `a${n}`, parts: null }, later(world.now, n), 5);
     expect(await database('thumbnail')).toHaveLength(5);
     expect(await store.nextWanted(database)).toBe('a7');
     for (const n of [4, 5, 6, 7])

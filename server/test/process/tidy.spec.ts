@@ -102,7 +102,7 @@ it('leaves of a page that is deleted for ever not a word, in no table and no fil
   const [{ artifact } = { artifact: '' }] = (await database('route').where({ page_id: id }).select('artifact')) as {
     artifact: string;
   }[];
-  expect(String((await publisher.blobs.readPage(artifact))?.identity)).toContain(word);
+  expect(String(await publisher.blobs.readPage(artifact))).toContain(word);
   world.now = later(world.now, MINUTE);
   await world.press([{ act: 'bin', pageId: id, afterwards: { kind: 'gone' }, cutsLater: true } as never]);
   world.now = later(world.now, MINUTE);
@@ -126,7 +126,7 @@ async function withOwnCss(path: string, css: string) {
   const { id: release } = await world.press([world.put(id, 'now')]);
   await publishReleases(world.publisher, world.one, [release as never]);
   const route = (await world.database('route').where({ page_id: id }).first('artifact')) as { artifact: string };
-  const text = String((await world.publisher.blobs.readPage(route.artifact))?.identity);
+  const text = String(await world.publisher.blobs.readPage(route.artifact));
   const sheets = [...text.matchAll(/-\/([0-9a-f]{64})\.css/g)].map(([, hash = '']) => hash);
   const read = await Promise.all(sheets.map((hash) => world.publisher.blobs.readOpen(1, hash, 'css')));
   const hash = sheets[read.findIndex((bytes) => String(bytes).includes(css.slice(-8, -2).trim()))] ?? '';

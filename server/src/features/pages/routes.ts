@@ -14,7 +14,7 @@ export function routes({ on, blobs }: Features): void {
     service.sheet(context, portfolioId, params.pageId as PageId, parseInstant(query.at ?? '') ?? context.now),
   );
   on(api.seen, async ({ context, portfolioId, params, query }) => {
-    const { artifact: _, ...view } = await seen(
+    const { stored: _, ...view } = await seen(
       context,
       portfolioId,
       params.pageId as PageId,

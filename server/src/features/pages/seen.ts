@@ -3,18 +3,19 @@ import { absoluteAddress, readablePath } from '@domatium/core/address';
 import { addressAt, groupBy, type PageId, type PagePlan, type PortfolioId } from '@domatium/core/plan';
 import { isSameResolution, resolutionWords, resolve, type Address, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
-import { unpackArtifact, type BlobStore } from '@domatium/storage';
+import type { BlobStore } from '@domatium/storage';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { neighbourhoodOf, tableOf, withPlans, type Neighbourhood } from '../../heart/plans/index.js';
+import { partsAt, wholePage, type StoredPage } from '../../heart/publishing/index.js';
 import { namesOfPages, revisionNumbers } from '../../heart/releases/index.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/pages';
 import { UNNAMED } from '@domatium/core/words';
 
 interface Seen extends SeenView {
-  /** The stored page that was or will be served. */
-  readonly artifact: string | null;
+  /** The stored page that was or will be served, with its frame. */
+  readonly stored: StoredPage | null;
 }
 
 /** What visitors of a page's address got, or will get (design rule 9): the stored answer, never a fresh render. */
@@ -31,6 +32,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
       const { answer, late } = await servedAt(db, around, address, at, context.now);
       const artifact =
         answer.kind === 'page' ? await store.artifactAt(db, { ...place, revisionId: answer.revisionId }, at) : null;
+      const stored = artifact ? { artifact, parts: await partsAt(db, place.hostId, place.path, at) } : null;
       const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
       const numbers = await revisionNumbers(
         db,
@@ -51,7 +53,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
       return {
         host,
         path: place.path,
-        artifact,
+        stored,
         isPage: artifact !== null,
         isLate: late !== null,
         outAt: late?.outAt ?? null,
@@ -97,10 +99,9 @@ export async function seenPage(
   pageId: PageId,
   at: Instant,
 ): Promise<{ html: string; origin: string }> {
-  const { artifact, host, path } = await seen(context, portfolioId, pageId, at);
-  const packed = artifact && (await blobs.read('pages', artifact));
-  if (!packed) throw new NotFoundError();
+  const { stored, host, path } = await seen(context, portfolioId, pageId, at);
+  const html = stored && (await wholePage(context.database, blobs, stored));
+  if (!html) throw new NotFoundError();
   const base = absoluteAddress(context.style, host, path);
-  const html = unpackArtifact(packed).identity.toString();
   return { html: html.replace('<head>', `<head><base href="${base}" target="_blank">`), origin: new URL(base).origin };
 }

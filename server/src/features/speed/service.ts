@@ -1,3 +1,5 @@
+import { promisify } from 'node:util';
+import { brotliCompress, constants, type BrotliOptions } from 'node:zlib';
 import type { WeightView } from '@domatium/contracts';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import {
@@ -11,10 +13,13 @@ import {
   totalOf,
   weightOf,
 } from '@domatium/core/speed';
-import { unpackArtifact, type BlobStore } from '@domatium/storage';
+import type { BlobStore } from '@domatium/storage';
 import type { Context } from '../../platform/database/context.js';
 import { NotFoundError } from '../../platform/errors.js';
+import { partsAt, wholePage } from '../../heart/publishing/index.js';
 import * as store from './store.js';
+
+const brotli = promisify<string, BrotliOptions, Buffer>(brotliCompress);
 
 /** What a page weighs as it is sent now: the stored artifact and the files it names, never a fresh render. */
 export async function weight(
@@ -24,15 +29,16 @@ export async function weight(
   pageId: PageId,
 ): Promise<WeightView | null> {
   if (!(await store.pageExists(database, portfolioId, pageId))) throw new NotFoundError();
-  const artifact = await store.liveArtifact(database, portfolioId, pageId, now);
-  const packed = artifact && (await blobs.read('pages', artifact));
-  if (!packed) return null;
-  const { identity, br } = unpackArtifact(packed);
-  const fetched = fetchedFiles(namedFiles(identity.toString()), PHONE);
+  const live = await store.livePage(database, portfolioId, pageId, now);
+  if (!live) return null;
+  const parts = await partsAt(database, live.hostId, live.path, now);
+  const html = await wholePage(database, blobs, { artifact: live.artifact, parts });
+  if (!html) return null;
+  const fetched = fetchedFiles(namedFiles(html), PHONE);
   const sizes = new Map(
     await Promise.all([...fetched.keys()].map(async (src) => [src, await blobs.size('files', hashIn(src))] as const)),
   );
-  const sum = weightOf(br.length, fetched, (src) => sizes.get(src) ?? 0);
+  const sum = weightOf(await sentBytes(html), fetched, (src) => sizes.get(src) ?? 0);
   const total = totalOf(sum);
   return {
     weight: sum,
@@ -42,6 +48,10 @@ export async function weight(
     patience: PATIENCE,
   };
 }
+
+/** How many bytes a page has as it is sent to nearly all. */
+const sentBytes = async (html: string): Promise<number> =>
+  (await brotli(html, { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } })).length;
 
 /** The hash in a public file's address. */
 const hashIn = (src: string) => /[0-9a-f]{64}/.exec(src)?.[0] ?? '';

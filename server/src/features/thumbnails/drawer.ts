@@ -5,10 +5,11 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { RESERVED_PREFIX } from '@domatium/core/address';
-import { sha256, unpackArtifact, type BlobStore, log, warn } from '@domatium/storage';
+import { sha256, type BlobStore, log, warn } from '@domatium/storage';
 import type { Knex } from 'knex';
 import sharp from 'sharp';
 import { isTrouble, type Work } from '../../platform/work/index.js';
+import { wholePage } from '../../heart/publishing/index.js';
 import * as store from './store.js';
 
 const LOOK = 1_000;
@@ -63,29 +64,29 @@ export class ThumbnailDrawer {
       every: LOOK,
       pauses: [1_000, 60_000],
       pending: async () => {
-        const artifact = await store.nextWanted(this.database);
-        return artifact === null ? [] : [artifact];
+        const key = await store.nextWanted(this.database);
+        return key === null ? [] : [key];
       },
-      run: async (artifact) => {
-        const known = await store.thumbnailOf(this.database, artifact);
+      run: async (key) => {
+        const known = await store.thumbnailOf(this.database, key);
         if (!known || known.file !== null) return;
         try {
-          const picture = await this.draw(artifact);
+          const picture = await this.draw(key);
           const file = sha256(picture);
           await this.blobs.write('thumbnails', new Map([[file, picture]]));
-          await store.noteMade(this.database, artifact, file);
+          await store.noteMade(this.database, key, file);
           for (const old of await store.forgetOldest(this.database, MOST_KEPT))
             await this.blobs.remove('thumbnails', old);
         } catch (error) {
           if (isTrouble(error)) throw error;
-          log.warn({ err: error, artifact: artifact.slice(0, 12) }, 'a small picture can’t be drawn');
-          await store.noteFailed(this.database, artifact);
+          log.warn({ err: error, picture: key.slice(0, 12) }, 'a small picture can’t be drawn');
+          await store.noteFailed(this.database, key);
         }
       },
     };
   }
 
-  private async draw(artifact: string): Promise<Buffer> {
+  private async draw(key: string): Promise<Buffer> {
     const folder = await mkdtemp(join(tmpdir(), 'domatium-thumbnail-'));
     try {
       const { port } = this.server?.address() as AddressInfo;
@@ -99,7 +100,7 @@ export class ThumbnailDrawer {
         `--user-data-dir=${folder}`,
         `--window-size=${WIDTH},${HEIGHT}`,
         `--screenshot=${shot}`,
-        `http://127.0.0.1:${port}/${artifact}`,
+        `http://127.0.0.1:${port}/${key}`,
       ]);
       return await sharp(await readFile(shot))
         .resize(SHOWN)
@@ -114,8 +115,9 @@ export class ThumbnailDrawer {
     const [, hash = '', ending = ''] = /^\/-\/([0-9a-f]{64})\.(\w+)$/.exec(url) ?? [];
     if (url.startsWith(RESERVED_PREFIX))
       return { type: TYPES[ending] ?? 'application/octet-stream', bytes: await this.blobs.read('files', hash) };
-    const packed = await this.blobs.read('pages', url.slice(1));
-    return { type: 'text/html; charset=utf-8', bytes: packed && unpackArtifact(packed).identity };
+    const wanted = await store.thumbnailOf(this.database, url.slice(1));
+    const html = wanted && (await wholePage(this.database, this.blobs, wanted.page));
+    return { type: 'text/html; charset=utf-8', bytes: html === null ? null : Buffer.from(html) };
   }
 }
 

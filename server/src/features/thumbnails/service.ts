@@ -19,13 +19,13 @@ export async function thumbnail(
   at: Instant,
   hasDrawer: boolean,
 ): Promise<ThumbnailView> {
-  const { artifact, words } = await seen(context, portfolioId, pageId, at);
-  if (!artifact) return { state: 'none', words };
-  const known = await store.thumbnailOf(context.database, artifact);
+  const { stored, words } = await seen(context, portfolioId, pageId, at);
+  if (!stored) return { state: 'none', words };
+  const known = await store.thumbnailOf(context.database, store.keyOf(stored));
   if (known?.file) return { state: 'ready', words, file: known.file };
   if (!hasDrawer) return { state: 'missing', words: say.pageThumbnailsNeedChromiumWhich };
   if (known && store.hasFailed(known)) return { state: 'missing', words: say.theThumbnailOfThisPageCouldnt };
-  await store.want(context.database, artifact, context.now, MOST_WANTED);
+  await store.want(context.database, stored, context.now, MOST_WANTED);
   return { state: 'making', words };
 }
 
@@ -37,8 +37,8 @@ export async function thumbnailFile(
   pageId: PageId,
   at: Instant,
 ): Promise<Buffer> {
-  const { artifact } = await seen(context, portfolioId, pageId, at);
-  const known = artifact ? await store.thumbnailOf(context.database, artifact) : null;
+  const { stored } = await seen(context, portfolioId, pageId, at);
+  const known = stored ? await store.thumbnailOf(context.database, store.keyOf(stored)) : null;
   const bytes = known?.file ? await blobs.read('thumbnails', known.file) : null;
   if (!bytes) throw new NotFoundError('picture');
   return bytes;

@@ -1,4 +1,7 @@
+import { SLOTS } from '@domatium/core/frame';
 import type { Instant } from '@domatium/core/time';
+import { sha256 } from '@domatium/storage';
+import type { StoredPage } from '../../heart/publishing/index.js';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 
 /** Tried so often: a page that can't be drawn must not be tried for ever. */
@@ -7,18 +10,28 @@ const MOST_FAILURES = 3;
 export interface Thumbnail {
   readonly file: string | null;
   readonly failures: number;
+  /** What it is a picture of. */
+  readonly page: StoredPage;
 }
 
-export async function thumbnailOf(db: Db, artifact: string): Promise<Thumbnail | null> {
-  const [row] = await rowsOf<Thumbnail>(db, 'SELECT file, failures FROM thumbnail WHERE artifact = ?', [artifact]);
-  return row ?? null;
+/** A picture is kept by all that is on it: the page and the parts of its frame. */
+export const keyOf = ({ artifact, parts }: StoredPage): string =>
+  parts ? sha256(JSON.stringify([artifact, SLOTS.map((slot) => parts[slot])])) : artifact;
+
+export async function thumbnailOf(db: Db, key: string): Promise<Thumbnail | null> {
+  const [row] = await rowsOf<Omit<Thumbnail, 'page'> & StoredPage>(
+    db,
+    'SELECT file, failures, coalesce(page, artifact) AS artifact, parts FROM thumbnail WHERE artifact = ?',
+    [key],
+  );
+  return row ? { file: row.file, failures: row.failures, page: { artifact: row.artifact, parts: row.parts } } : null;
 }
 
 /** Wants a picture, as the newest wish; wishes beyond `most` are forgotten, the oldest first. */
-export async function want(db: Db, artifact: string, now: Instant, most: number): Promise<void> {
+export async function want(db: Db, page: StoredPage, now: Instant, most: number): Promise<void> {
   await db.raw(
-    'INSERT INTO thumbnail (artifact, wanted_at) VALUES (?, ?) ON CONFLICT (artifact) DO UPDATE SET wanted_at = excluded.wanted_at',
-    [artifact, dateOf(now)],
+    'INSERT INTO thumbnail (artifact, page, parts, wanted_at) VALUES (?, ?, ?, ?) ON CONFLICT (artifact) DO UPDATE SET wanted_at = excluded.wanted_at',
+    [keyOf(page), page.artifact, page.parts && JSON.stringify(page.parts), dateOf(now)],
   );
   await db.raw(
     `DELETE FROM thumbnail WHERE artifact IN (

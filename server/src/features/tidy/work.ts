@@ -58,6 +58,11 @@ export async function tidy({ database, blobs, files }: Publisher, now: Instant):
     `DELETE FROM render k WHERE made_at < ? AND NOT EXISTS (SELECT FROM ${KEPT_ROUTES} AND r.artifact = k.artifact)`,
     [dateOf(before)],
   );
+  await database.raw(
+    `DELETE FROM part WHERE made_at < ? AND hash NOT IN (
+       SELECT h FROM frame_route f, jsonb_each(f.parts) s, jsonb_array_elements_text(s.value) h)`,
+    [dateOf(before)],
+  );
   // A file of the spool is named by when it was begun; one that was shipped is gone long before its mark.
   await database.raw("DELETE FROM shipped_spool WHERE substring(name FROM '-(\\d{13})\\.')::bigint < ?", [
     later(now, -SPOOL_DAYS * DAY),
@@ -97,6 +102,15 @@ async function closeUnused(database: Knex, blobs: BlobStore, before: number): Pr
     used.set(portfolio_id, own);
     for (const href of files ?? (await noteFiles(database, blobs, artifact))) own.add(href);
   }
+  for (const { portfolio_id, files } of await rowsOf<{ portfolio_id: number; files: string[] }>(
+    database,
+    `SELECT DISTINCT f.portfolio_id, p.files FROM ${KEPT_FRAMES} JOIN LATERAL jsonb_each(f.parts) s ON true
+     JOIN LATERAL jsonb_array_elements_text(s.value) h ON true JOIN part p ON p.hash = h`,
+  )) {
+    const own = used.get(portfolio_id) ?? new Set<string>();
+    used.set(portfolio_id, own);
+    for (const href of files) own.add(href);
+  }
   let closed = 0;
   for await (const { portfolioId, hash, ending } of blobs.opened(before))
     if (!used.get(portfolioId)?.has(fileHref(hash, ending)) && !rendered.has(fileHref(hash, ending))) {
@@ -113,6 +127,10 @@ async function closeUnused(database: Knex, blobs: BlobStore, before: number): Pr
 const KEPT_ROUTES = `route r JOIN portfolio o ON o.id = r.portfolio_id LEFT JOIN page p ON p.id = r.page_id
   WHERE (p.deleted_at IS NULL OR p.deleted_at > now() - interval '1 day')
   AND (o.keep_days IS NULL OR r.until_at IS NULL OR r.until_at > now() - interval '1 day' * (o.keep_days + 1))`;
+
+/** Frames that visitors get, will get, or got within the keeping period. */
+const KEPT_FRAMES = `frame_route f JOIN portfolio o ON o.id = f.portfolio_id
+  AND (o.keep_days IS NULL OR f.until_at IS NULL OR f.until_at > now() - interval '1 day' * (o.keep_days + 1))`;
 
 type Uses = (database: Knex, hashes: readonly string[]) => Promise<string[]>;
 

@@ -66,6 +66,13 @@ export class PageFiles {
     return files;
   }
 
+  /** The address of a stylesheet of a site's own CSS. */
+  async ofCss(css: string): Promise<string> {
+    const bytes = Buffer.from(css);
+    await this.blobs.write('files', new Map([[sha256(bytes), bytes]]));
+    return fileHref(sha256(bytes), 'css');
+  }
+
   private async write(theme: Theme): Promise<ThemeFiles> {
     // A font that was brought in is a public file already, named by its hash.
     const hrefOf = (file: string) => this.fonts.get(file) ?? `/-/${file}`;

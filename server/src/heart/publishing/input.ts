@@ -1,16 +1,15 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
 import type { ShareImage } from '@domatium/core/metadata';
-import type { PageFrame, RENDER_VERSION, RenderFile, RenderPicture, RenderWorld } from '@domatium/core/render';
+import type { PageIcons } from '@domatium/core/frame';
+import type { PageHead, RENDER_VERSION, RenderFile, RenderPicture, RenderWorld } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
-import type { SiteProfile } from '@domatium/core/stock';
-import type { Theme } from '@domatium/core/theme';
 
 /** Everything a render depends on. Its hash is the render key, under which the result is found again. */
 export interface RenderInput {
   readonly version: typeof RENDER_VERSION;
   readonly document: PageDocument;
-  readonly frame: Omit<PageFrame, 'ownStyleHref'>;
+  readonly head: Omit<PageHead, 'ownStyleHref'>;
   /** Where each page that is referred to leads, `null` for nowhere. */
   readonly hrefs: readonly (readonly [PageId, string | null])[];
   /** Titles of the pages it lists that are live. */
@@ -19,8 +18,6 @@ export interface RenderInput {
   readonly files: readonly (readonly [number, RenderFile])[];
   readonly pieces: readonly (readonly [number, readonly Block[]])[];
   readonly values: readonly (readonly [string, string])[];
-  /** Own CSS of the site. */
-  readonly siteCss: string;
   readonly end: RenderWorld['end'];
   /** The moments it counts to that have come. */
   readonly past: readonly number[];
@@ -32,7 +29,7 @@ export interface Shelves {
   /** Pictures in the form in which they are shared, by the picture they were made of. */
   readonly shares: ReadonlyMap<PictureId, ShareImage>;
   /** Small icons, by the picture they were made of. */
-  readonly icons: ReadonlyMap<PictureId, PageFrame['icons']>;
+  readonly icons: ReadonlyMap<PictureId, PageIcons | null>;
   readonly files: ReadonlyMap<number, RenderFile>;
 }
 
@@ -48,12 +45,10 @@ export interface SiteView {
 export interface Surroundings {
   readonly ends: readonly (readonly [PageId, Followed])[];
   readonly titles: readonly (readonly [PageId, string])[];
-  /** What the site is. */
-  readonly profile: SiteProfile;
-  readonly theme: Theme;
+  /** What a page shows itself of what its site is; the rest is in its frame. */
+  readonly site: { readonly language: string; readonly shareId: PictureId | null; readonly title: string };
   readonly pieces: readonly (readonly [number, readonly Block[]])[];
   readonly values: readonly (readonly [string, string])[];
-  readonly siteCss: string;
   readonly end: RenderWorld['end'];
   readonly past: readonly number[];
 }

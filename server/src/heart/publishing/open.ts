@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import type { PortfolioId } from '@domatium/core/plan';
-import { unpackArtifact, type BlobStore } from '@domatium/storage';
+import { unpackPage, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import pMap from 'p-map';
 import { rowsOf } from '../../platform/database/context.js';
@@ -25,16 +25,16 @@ export function shelfHrefs({ pictures, shares, icons, files }: Shelves): Set<str
   ]);
 }
 
-/** The files a page is given by what it is made of: those of its theme, its blocks, its pictures and documents. */
-export function hrefsGiven({ frame, pictures, files }: RenderInput): string[] {
-  return hrefsIn(JSON.stringify([frame, pictures.map(([, picture]) => picture), files.map(([, { src }]) => src)]));
+/** The files a page is given by what it is made of: those of its blocks, its pictures and documents. */
+export function hrefsGiven({ head, pictures, files }: RenderInput): string[] {
+  return hrefsIn(JSON.stringify([head, pictures.map(([, picture]) => picture), files.map(([, { src }]) => src)]));
 }
 
 /** Addresses of every file that a stored page names, itself or through its own CSS and HTML. */
 export async function filesAskedFor(blobs: BlobStore, artifact: string): Promise<string[]> {
   const packed = await blobs.read('pages', artifact);
   if (!packed) return [];
-  const hrefs = hrefsIn(unpackArtifact(packed).identity.toString());
+  const hrefs = hrefsIn(unpackPage(packed).toString());
   const inner: string[] = [];
   for (const href of hrefs.filter((one) => /\.(css|html)$/.test(one)))
     inner.push(...hrefsIn(String((await blobs.read('files', href.slice(3, 67))) ?? '')));

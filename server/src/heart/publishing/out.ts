@@ -8,7 +8,7 @@ import type { Work } from '../../platform/work/index.js';
  */
 const SERVED = `release r WHERE out_at IS NULL AND published_at IS NOT NULL AND NOT EXISTS (
     SELECT FROM release_host rh CROSS JOIN living e LEFT JOIN edge_host eh ON eh.edge_id = e.id AND eh.host_id = rh.host_id
-    WHERE rh.release_id = r.id AND coalesce(eh.version, 0) < rh.version)
+    WHERE rh.release_id = r.id AND (coalesce(eh.version, 0) < rh.version OR coalesce(eh.frame_version, 0) < rh.frame_version))
   AND NOT EXISTS (
     SELECT FROM edge_lack l JOIN living e ON e.id = l.edge_id JOIN route t ON t.artifact = l.artifact
     JOIN release_page rp ON rp.page_id = t.page_id AND rp.release_id = r.id

@@ -1,15 +1,15 @@
 import { absoluteAddress, NOT_FOUND_PATH, type AddressStyle } from '@domatium/core/address';
 import { picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
-import { contextOf, pageHtml, RENDER_VERSION, type PageFrame } from '@domatium/core/render';
+import { contentHtml, contextOf, RENDER_VERSION, type PageHead } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
 import { scopedCss } from '@domatium/core/theme';
-import { compress, durations, packArtifact, sha256, type BlobStore } from '@domatium/storage';
+import { durations, packPage, sha256, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
 import pMap from 'p-map';
 import { insertRows, rowsOf } from '../../platform/database/context.js';
 import type { PictureId, PortfolioId } from '@domatium/core/plan';
-import { fileHref, type ThemeFiles } from './files.js';
+import { fileHref } from './files.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { hrefsGiven, hrefsIn, openFiles } from './open.js';
 
@@ -20,8 +20,7 @@ export function renderInput(
   path: string,
   around: Surroundings,
   shelves: Shelves,
-  theme: ThemeFiles,
-  scriptHrefs: PageFrame['scriptHrefs'],
+  scriptHrefs: PageHead['scriptHrefs'],
   style: AddressStyle,
 ): RenderInput {
   const isFound = !path.endsWith(NOT_FOUND_PATH);
@@ -35,7 +34,7 @@ export function renderInput(
     return file ? [[id, file] as const] : [];
   });
   const { sharePictureId, iconPictureId } = document.metadata;
-  const { brand, language, iconId, shareId } = around.profile;
+  const { language, shareId, title } = around.site;
   const shareOf = (id: PictureId | null | undefined) => (id ? shelves.shares.get(id) : null);
   const iconsOf = (id: PictureId | null | undefined) => (id ? shelves.icons.get(id) : null);
   // A drawing is no picture to those who fetch it for sharing.
@@ -59,14 +58,11 @@ export function renderInput(
   return {
     version: RENDER_VERSION,
     document,
-    frame: {
+    head: {
       language,
-      siteName: brand,
-      homeHref: site.basePath,
-      ...theme,
+      siteName: title,
       scriptHrefs: Object.fromEntries(Object.entries(scriptHrefs).filter(([type]) => types.has(type))),
-      icons: iconsOf(iconPictureId) ?? iconsOf(iconId) ?? null,
-      inlineStyle: null,
+      ownIcons: iconsOf(iconPictureId) ?? null,
       canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
       isIndexable: isFound && !site.isOwnHost,
       shareImage: share ? { ...share, src: absoluteAddress(style, site.host, share.src) } : null,
@@ -77,7 +73,6 @@ export function renderInput(
     files,
     pieces: around.pieces,
     values: around.values,
-    siteCss: around.siteCss,
     end: around.end,
     past: around.past,
   };
@@ -101,7 +96,7 @@ export const renderKeyOf = (input: RenderInput) => sha256(canonical(input));
 
 /** Renders; puts the files that only this page has (own CSS, own HTML) into `files`, by their address. */
 export function renderHtml(input: RenderInput, files: Map<string, Buffer>): string {
-  const { document, frame, end } = input;
+  const { document, head, end } = input;
   const maps = {
     leads: new Map(input.hrefs),
     titles: new Map(input.titles),
@@ -116,10 +111,10 @@ export function renderHtml(input: RenderInput, files: Map<string, Buffer>): stri
     files.set(href, bytes);
     return href;
   };
-  const css = scopedCss(input.siteCss) + scopedCss(document.metadata.css ?? '');
-  return pageHtml(
+  const css = scopedCss(document.metadata.css ?? '');
+  return contentHtml(
     document,
-    { ...frame, ownStyleHref: css ? keep(css, 'css') : null },
+    { ...head, ownStyleHref: css ? keep(css, 'css') : null },
     contextOf({
       pageHref: (id) => maps.leads.get(id) ?? null,
       titleOf: (id) => maps.titles.get(id) ?? null,
@@ -127,7 +122,7 @@ export function renderHtml(input: RenderInput, files: Map<string, Buffer>): stri
       fileOf: (id) => maps.files.get(id) ?? null,
       pieceOf: (id) => maps.pieces.get(id) ?? null,
       values: new Map(input.values),
-      language: frame.language,
+      language: head.language,
       end,
       isPast: (at) => past.has(at),
       apart: (markup) => ({
@@ -238,7 +233,7 @@ interface One {
   readonly text: string;
   /** Files that only this page has, by their address. */
   readonly files: ReadonlyMap<string, Buffer>;
-  /** In all encodings; `null` where another of them is the same and was packed already. */
+  /** As it lies on the disk; `null` where another of them is the same and was packed already. */
   readonly packed: Buffer | null;
 }
 
@@ -259,7 +254,7 @@ export async function renderEach(
       const artifact = sha256(bytes);
       const isNew = !packed.has(artifact);
       packed.add(artifact);
-      await keep({ index, artifact, text, files, packed: isNew ? packArtifact(await compress(bytes)) : null });
+      await keep({ index, artifact, text, files, packed: isNew ? await packPage(bytes) : null });
     },
     { concurrency: AT_ONCE },
   );

@@ -1,5 +1,4 @@
 import {
-  EMPTY_DOCUMENT,
   listedPagesOf,
   pageReferencesOf,
   referencesOf,
@@ -27,16 +26,17 @@ import {
   neighbourhoodOf,
   placesOf,
   tableOf,
-  withInbound,
   type Neighbourhood,
 } from '../plans/index.js';
 import { keepPlanFindings } from '../checks/index.js';
-import { namesOfPages, pagesOfReleases, referrersOf, revisionsById, zoneOf } from '../releases/index.js';
-import { itemsOfReleases, pagesUsing, stockOf, type ShelvedItem } from '../stock/index.js';
+import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../releases/index.js';
+import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
 import { shelfHrefs } from './open.js';
-import type { RenderInput, SiteView, Surroundings } from './input.js';
+import { prepareFrames, type FramedSites } from './frames.js';
+import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
 import { signatureOf, surroundingsAt } from './surroundings.js';
+import { dependents, framedBy, usersOf } from './reach.js';
 import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
 import { UNNAMED } from '@domatium/core/words';
@@ -60,29 +60,19 @@ export async function publishReleases(
     const horizon = Math.min(...releases.map(({ at }) => at)) as Instant;
     const ids = releases.map(({ id }) => id);
     const changed = await pagesOfReleases(one.reader, ids);
-    const users = await usersOf(one, ids, horizon);
+    const items = await itemsOfReleases(one.reader, ids);
+    const users = await usersOf(one, items, ids, horizon);
     const pageIds = [...new Set([...changed.map(({ page_id }) => page_id), ...users])];
     const plans = changed.flatMap(({ before, after }) => [before, after]);
-    const pages = await preparePages(one, { pageIds, plans, horizon, releaseIds: ids });
+    const sites = framedBy(items);
+    const pages = await preparePages(one, { pageIds, plans, horizon, releaseIds: ids, sites });
     return { ...pages, result: { horizon, referrers: await dependents(one, pageIds, pages.result, horizon) } };
   });
   if (!done?.referrers.length) return;
   const { referrers, horizon } = done;
   await publication(publisher, portfolioId, (one) =>
-    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [] }),
+    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [], sites: new Set() }),
   );
-}
-
-/** Pages that show what releases changed in the stock. */
-async function usersOf(
-  { reader, portfolioId }: Publication,
-  releaseIds: readonly ReleaseId[],
-  horizon: Instant,
-): Promise<PageId[]> {
-  const users = new Set<PageId>();
-  for (const item of await itemsOfReleases(reader, releaseIds))
-    for (const { page_id } of await pagesUsing(reader, portfolioId, item, horizon)) users.add(page_id);
-  return [...users];
 }
 
 /** Makes what is planned of pages ready for visitors, whatever release it came from. */
@@ -92,38 +82,8 @@ export async function publishPlans(
   pageIds: readonly PageId[],
 ): Promise<void> {
   await publication(publisher, portfolioId, (one) =>
-    preparePages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [] }),
+    preparePages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [], sites: 'all' }),
   );
-}
-
-/** Pages whose links may lead elsewhere now: those that refer to what changed, themselves or through a piece, or to what redirects to it or lies beside it. */
-async function dependents(
-  { reader, portfolioId, publisher }: Publication,
-  pageIds: readonly PageId[],
-  around: Neighbourhood,
-  horizon: Instant,
-): Promise<PageId[]> {
-  const changed = new Set(pageIds);
-  const places = new Set(
-    placesOf(around)
-      .filter(({ pageId }) => changed.has(pageId))
-      .map(({ hostId, path }) => `${hostId} ${path}`),
-  );
-  const beside = placesOf(around)
-    .filter(({ hostId, path }) => places.has(`${hostId} ${path}`))
-    .map(({ pageId }) => pageId);
-  const source = { db: reader, portfolioId, style: publisher.style };
-  const dirty = new Set(await withInbound(source, around, [...new Set([...pageIds, ...beside])], horizon));
-  const referrers = new Set((await referrersOf(reader, [...dirty], horizon)).map(({ referrer }) => referrer));
-  for (const item of (await stockOf(reader, portfolioId)).filter(({ kind }) => kind === 'piece')) {
-    const blocks = item.periods.flatMap(({ content }) => content as readonly Block[]);
-    const leadsThere = pageReferencesOf({ ...EMPTY_DOCUMENT, blocks }).some((id) => dirty.has(id));
-    if (!leadsThere) continue;
-    const { id, kind, key, siteId } = item;
-    for (const { page_id } of await pagesUsing(reader, portfolioId, { id, kind, key, site_id: siteId }, horizon))
-      referrers.add(page_id);
-  }
-  return [...referrers].filter((id) => !changed.has(id));
 }
 
 interface Task {
@@ -133,6 +93,8 @@ interface Task {
   /** Nothing before it changes. */
   readonly horizon: Instant;
   readonly releaseIds: readonly ReleaseId[];
+  /** Sites whose frames may be others. */
+  readonly sites: FramedSites;
 }
 
 /** What pages need to be rendered and written; the result is their neighbourhood as it was then. */
@@ -150,7 +112,15 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
   const documents = await documentsAt(reader, around, addresses, stock);
   const whole = await neighbourhoodOf(source, documents.references, { known: around, instead });
   const table = tableOf(whole);
-  const world = { around: whole, table, stock };
+  const shelves = await store.shelvesOf(reader, portfolioId);
+  const world = { around: whole, table, stock, shelves };
+  const { siteAddresses } = around;
+  const writeFrames = await prepareFrames(
+    reader,
+    { publisher, portfolioId, stock, shelves, siteAddresses },
+    task.sites,
+    task.horizon,
+  );
   const { renders, routesWith } = await routesAt(one, world, addresses, documents.byRevision, task.horizon);
   const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
   const findings = await planFindings(reader, portfolioId, task.pageIds, plan);
@@ -162,7 +132,8 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
     const placed = [...new Set([...task.pageIds, ...led])];
     const moved = await store.writePlaces(trx, placed, placesOf(whole));
-    await store.announce(trx, [...new Set([...touched, ...moved])], task.releaseIds, publisher.clock());
+    const changed = { routes: [...touched, ...moved], frames: await writeFrames(trx) };
+    await store.announce(trx, changed, task.releaseIds, publisher.clock());
   };
   return { renders, write, result: around };
 }
@@ -214,7 +185,12 @@ function withAllPieces(document: PageDocument, stock: readonly ShelvedItem[]): P
  */
 async function routesAt(
   { publisher, reader, portfolioId }: Publication,
-  world: { readonly around: Neighbourhood; readonly table: RouteTable; readonly stock: readonly ShelvedItem[] },
+  world: {
+    readonly around: Neighbourhood;
+    readonly table: RouteTable;
+    readonly stock: readonly ShelvedItem[];
+    readonly shelves: Shelves;
+  },
   addresses: readonly AddressKey[],
   documents: ReadonlyMap<RevisionId, PageDocument>,
   horizon: Instant,
@@ -222,7 +198,7 @@ async function routesAt(
   readonly renders: Renders;
   readonly routesWith: (artifacts: ReadonlyMap<string, string>) => store.NewRoute[];
 }> {
-  const { around, table, stock } = world;
+  const { around, table, stock, shelves } = world;
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(({ hostId, path }) => wanted.has(`${hostId} ${path}`));
   const published = await store.publishedClaims(
@@ -230,7 +206,6 @@ async function routesAt(
     claims.map(({ sourceId }) => sourceId),
   );
   const sites = await siteViews(reader, portfolioId, around);
-  const shelves = await store.shelvesOf(reader, portfolioId);
   const titles = await store.titlesOf(reader, listedRevisions(around, documents, stock));
   const overTime = {
     ...{ table, stock },
@@ -241,16 +216,15 @@ async function routesAt(
     now: publisher.clock(),
   };
   const inputs = new Map<string, RenderInput>();
-  const keys = new Map<string, Promise<string>>();
-  const keyOf = async (document: PageDocument, site: SiteView, path: string, surroundings: Surroundings) => {
-    const theme = await publisher.files.ofTheme(surroundings.theme);
+  const keys = new Map<string, string>();
+  const keyOf = (document: PageDocument, site: SiteView, path: string, surroundings: Surroundings) => {
     const { scripts } = publisher.files;
-    const input = renderInput(document, site, path, surroundings, shelves, theme, scripts, publisher.style);
+    const input = renderInput(document, site, path, surroundings, shelves, scripts, publisher.style);
     const key = renderKeyOf(input);
     inputs.set(key, input);
     return key;
   };
-  const stretchesOf = (claim: Claim): (Omit<store.NewRoute, 'artifact'> & { key: Promise<string> | null })[] => {
+  const stretchesOf = (claim: Claim): (Omit<store.NewRoute, 'artifact'> & { key: string | null })[] => {
     if (claim.layer === 'after') return [{ claim, during: claim.during, key: null }];
     const document = documents.get(claim.revisionId);
     const site = sites(claim, claim.during.from);
@@ -277,9 +251,7 @@ async function routesAt(
   };
   // What is over and can't be computed holds up nothing: nobody gets it any more.
   const isOver = ({ during }: { readonly during: Interval }) => endOf(during) <= overTime.now;
-  const pending = claims.flatMap((claim) => attempt(() => stretchesOf(claim), isOver(claim)) ?? []);
-  await Promise.all(keys.values());
-  const stretches = await Promise.all(pending.map(async ({ key, ...stretch }) => ({ ...stretch, key: await key })));
+  const stretches = claims.flatMap((claim) => attempt(() => stretchesOf(claim), isOver(claim)) ?? []);
   const needed = new Set(stretches.map((stretch) => (isOver(stretch) ? null : stretch.key)));
   const renders = { portfolioId, inputs, shelf: shelfHrefs(shelves), isNeeded: (key: string) => needed.has(key) };
   const routesWith = (artifacts: ReadonlyMap<string, string>) =>

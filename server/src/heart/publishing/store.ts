@@ -13,10 +13,11 @@ import {
   type RevisionId,
 } from '@domatium/core/plan';
 import { type Instant, type Interval } from '@domatium/core/time';
-import type { PageFrame } from '@domatium/core/render';
+import type { PageIcons } from '@domatium/core/frame';
 import { rowOfAnswer } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';
+import { cutAt } from './cut.js';
 import { fileHref } from './files.js';
 import type { Shelves } from './input.js';
 
@@ -64,6 +65,12 @@ export async function takePublication(trx: Db, portfolioId: PortfolioId, number:
     'UPDATE portfolio SET publication = publication + 1 WHERE id = ? AND publication = ? RETURNING id',
     [portfolioId, number],
   );
+  return rows.length > 0;
+}
+
+/** Whether all that visitors get of a portfolio lies apart from its frames. */
+export async function isFramed(db: Db, portfolioId: PortfolioId): Promise<boolean> {
+  const rows = await rowsOf(db, 'SELECT FROM portfolio WHERE id = ? AND framed_at IS NOT NULL', [portfolioId]);
   return rows.length > 0;
 }
 
@@ -127,7 +134,7 @@ export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelv
 }
 
 /** The two sizes of an icon, by their addresses; `null` where they are not made yet. */
-function iconsOf(variants: readonly { readonly hash: string }[] | null): PageFrame['icons'] {
+function iconsOf(variants: readonly { readonly hash: string }[] | null): PageIcons | null {
   const [small, large] = variants ?? [];
   return small && large ? { small: fileHref(small.hash, 'png'), large: fileHref(large.hash, 'png') } : null;
 }
@@ -224,28 +231,17 @@ export async function writeRoutes(
   const known = groupBy(existing, placeOf);
   const coming = groupBy(routes.map(columnsOf), placeOf);
   for (const { hostId, path } of addresses) {
-    const own = known.get(`${hostId} ${path}`) ?? [];
-    const isNew = !own.length;
-    const wanted = (coming.get(`${hostId} ${path}`) ?? [])
-      .filter((row) => isNew || row.until_at === null || row.until_at > horizon)
-      .map((row) => (isNew || row.from_at >= horizon ? row : { ...row, from_at: horizon }));
-    const open = own.filter((row) => row.until_at === null || row.until_at > horizon);
-    const keep = new Set<RouteColumns>();
-    for (const row of open) {
-      const same = wanted.find(
-        (other) =>
-          !keep.has(other) && contentOf(other) === contentOf(row) && Math.max(row.from_at, horizon) === other.from_at,
-      );
-      if (same) keep.add(same);
-      if (same && same.until_at === row.until_at) continue;
-      changed.add(hostId);
-      if (same) ends.push({ id: row.id, during: { until: same.until_at } });
-      else if (row.from_at < horizon) ends.push({ id: row.id, during: { until: horizon } });
-      else removed.push(row.id);
-    }
-    const added = wanted.filter((row) => !keep.has(row));
-    if (added.length) changed.add(hostId);
-    inserted.push(...added);
+    const place = `${hostId} ${path}`;
+    const cut = cutAt<RouteColumns, RouteColumns & { id: number }>(
+      known.get(place) ?? [],
+      coming.get(place) ?? [],
+      horizon,
+      contentOf,
+    );
+    removed.push(...cut.removed);
+    ends.push(...cut.ends);
+    inserted.push(...cut.inserted);
+    if (cut.removed.length + cut.ends.length + cut.inserted.length) changed.add(hostId);
   }
   if (removed.length) await trx.raw('DELETE FROM route WHERE id = ANY(?)', [removed]);
   await saveEnds(trx, 'route', ends);
@@ -304,22 +300,27 @@ export async function writePlaces(
 /** Raises the versions of hosts, notes which version makes a release out, and tells the edges when it commits. */
 export async function announce(
   trx: Db,
-  hostIds: readonly HostId[],
+  changed: { readonly routes: readonly HostId[]; readonly frames: readonly HostId[] },
   releaseIds: readonly ReleaseId[],
   now: Instant,
 ): Promise<void> {
+  const [routes, frames] = [new Set(changed.routes), new Set(changed.frames)];
+  const hostIds = [...new Set([...routes, ...frames])];
   const rows = hostIds.length
-    ? await rowsOf<{ id: HostId; version: number }>(
+    ? await rowsOf<{ id: HostId; version: number; frame_version: number }>(
         trx,
-        'UPDATE host SET version = version + 1 WHERE id IN (SELECT id FROM host WHERE id = ANY(?) ORDER BY id FOR NO KEY UPDATE) RETURNING id, version',
-        [hostIds],
+        `UPDATE host SET version = version + (id = ANY(?))::int, frame_version = frame_version + (id = ANY(?))::int
+         WHERE id IN (SELECT id FROM host WHERE id = ANY(?) ORDER BY id FOR NO KEY UPDATE) RETURNING id, version, frame_version`,
+        [[...routes], [...frames], hostIds],
       )
     : [];
   if (releaseIds.length) {
     if (rows.length)
       await trx('release_host')
         .insert(
-          releaseIds.flatMap((release_id) => rows.map(({ id, version }) => ({ release_id, host_id: id, version }))),
+          releaseIds.flatMap((release_id) =>
+            rows.map(({ id, version, frame_version }) => ({ release_id, host_id: id, version, frame_version })),
+          ),
         )
         .onConflict()
         .ignore();

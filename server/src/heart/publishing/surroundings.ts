@@ -68,10 +68,8 @@ export function surroundingsAt(
       const title = titleAt(world, id, at, witness);
       return title === null ? [] : [[id, title] as const];
     }),
-    profile,
-    theme: themeAt(world.stock, profile.theme, at, witness),
+    site: { language: profile.language, shareId: profile.shareId, title: facts.isTitled ? '' : profile.brand },
     values: valuesAt(world, facts.names, site.siteId, profile.brand, at, witness),
-    siteCss: siteCssAt(world.stock, site.siteId, at, witness),
     end,
     past: facts.moments.filter((moment) => {
       if (moment > at) witness(at, moment);
@@ -88,6 +86,7 @@ interface Facts {
   readonly names: ReadonlySet<string>;
   readonly moments: readonly number[];
   readonly usesEnd: boolean;
+  readonly isTitled: boolean;
 }
 const known = new WeakMap<PageDocument, Facts>();
 
@@ -102,12 +101,13 @@ function factsOf(document: PageDocument): Facts {
     names: new Set([title, description, ...filledTextsOf(document).map(({ value }) => value)].flatMap(namesIn)),
     moments: momentsOf(document),
     usesEnd: usesEnd(document.blocks),
+    isTitled: title !== '',
   };
   known.set(document, facts);
   return facts;
 }
 
-/** Contents that come from the stock are compared by being the same object: a theme is long, and asked for often. */
+/** Contents that come from the stock are compared by being the same object: they can be long, and are asked for often. */
 const identities = new WeakMap<object, number>();
 let identified = 0;
 function identityOf(content: object): number {
@@ -118,9 +118,9 @@ function identityOf(content: object): number {
 
 /** A text that is the same for surroundings that are the same. */
 export function signatureOf(around: Surroundings): string {
-  const { ends, titles, profile, theme, pieces, values, siteCss, end, past } = around;
+  const { ends, titles, site, pieces, values, end, past } = around;
   const held = pieces.map(([id, blocks]) => [id, identityOf(blocks)]);
-  return JSON.stringify([ends, titles, identityOf(profile), identityOf(theme), held, values, siteCss, end, past]);
+  return JSON.stringify([ends, titles, site, held, values, end, past]);
 }
 
 const usesEnd = (blocks: readonly Block[]) => blocks.some(({ type, fields }) => blockTypes[type].asksEnd?.(fields));
@@ -187,7 +187,7 @@ export function profileAt(
 }
 
 /** Own CSS of a site at an instant; nothing where it has none. */
-function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Instant, witness: Witness): string {
+export function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Instant, witness: Witness): string {
   const item = stock.find((one) => one.kind === 'css' && one.siteId === siteId);
   const held = item && stockAt(item.periods, at, witness);
   return held ? (held.content as StockContent['css']).css : '';

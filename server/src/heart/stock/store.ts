@@ -361,6 +361,22 @@ export function itemsOfReleases(
   );
 }
 
+/** All that a thing held before or after releases, at any time. */
+export async function contentsAround(
+  db: Db,
+  ids: readonly ReleaseId[],
+  itemId: number,
+): Promise<StockContent[StockKind][]> {
+  const rows = await rowsOf<{ content: StockContent[StockKind] }>(
+    db,
+    `SELECT content FROM stock_revision WHERE item_id = ? AND id IN (
+       SELECT (period ->> 'revisionId')::bigint FROM release_stock s, jsonb_array_elements(s.before || s.after) period
+       WHERE s.release_id = ANY(?) AND s.item_id = ?)`,
+    [itemId, [...ids], itemId],
+  );
+  return rows.map(({ content }) => content);
+}
+
 export async function siteExists(db: Db, portfolioId: PortfolioId, siteId: number): Promise<boolean> {
   return (await rowsOf(db, 'SELECT 1 FROM site WHERE portfolio_id = ? AND id = ?', [portfolioId, siteId])).length > 0;
 }

@@ -94,11 +94,10 @@ export class Filters {
     items: readonly { readonly id: number | string; readonly name: string }[],
     counts: ReadonlyMap<number, number> | undefined,
   ): Choice[] {
-    const none = counts?.get(-1) ?? 0;
     return [
       ANY,
       ...items.map(({ id, name }, index) => ({ value: String(id), label: name, count: counts?.get(index) ?? 0 })),
-      ...(none ? [{ value: '-', label: common.noneOfThem, count: none }] : []),
+      { value: '-', label: common.noneOfThem, count: counts?.get(-1) ?? 0 },
     ];
   }
 }

@@ -1,0 +1,3 @@
+export * from './compose.js';
+export * from './routes.js';
+export * from './site-frame.js';

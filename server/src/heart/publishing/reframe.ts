@@ -1,0 +1,38 @@
+import type { PageId, PortfolioId } from '@domatium/core/plan';
+import { dateOf, rowsOf } from '../../platform/database/context.js';
+import type { Work } from '../../platform/work/index.js';
+import type { Publisher } from './publication.js';
+import { publishPlans } from './service.js';
+
+const AT_ONCE = 500;
+
+/** Portfolios that were published before pages lay apart from their frames are published once more, page by page. */
+export function reframeWork(publisher: Publisher): Work {
+  const { database, clock } = publisher;
+  return {
+    name: 'frames',
+    every: 60_000,
+    pauses: [1_000, 60_000],
+    pending: async () =>
+      (await rowsOf<{ id: PortfolioId }>(database, 'SELECT id FROM portfolio WHERE framed_at IS NULL ORDER BY id')).map(
+        ({ id }) => String(id),
+      ),
+    run: async (key) => {
+      const portfolioId = Number(key) as PortfolioId;
+      const pages = await rowsOf<{ page_id: PageId }>(
+        database,
+        `SELECT DISTINCT page_id FROM route WHERE portfolio_id = ? AND layer = 'page' AND (until_at IS NULL OR until_at > ?) ORDER BY page_id`,
+        [portfolioId, dateOf(clock())],
+      );
+      for (let at = 0; at < pages.length; at += AT_ONCE)
+        await publishPlans(
+          publisher,
+          portfolioId,
+          pages.slice(at, at + AT_ONCE).map(({ page_id }) => page_id),
+        );
+      await database('portfolio')
+        .where({ id: portfolioId })
+        .update({ framed_at: dateOf(clock()) });
+    },
+  };
+}

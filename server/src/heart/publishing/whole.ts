@@ -1,0 +1,36 @@
+import {
+  compose,
+  cutPage,
+  EMPTY_FRAME,
+  frameAt,
+  frameOf,
+  inOrder,
+  partsOf,
+  type FrameParts,
+} from '@domatium/core/frame';
+import type { HostId } from '@domatium/core/plan';
+import type { Instant } from '@domatium/core/time';
+import { queryOfKnex, readHostFrames, readParts, unpackPage, type BlobStore } from '@domatium/storage';
+import type { Db } from '../../platform/database/context.js';
+
+/** A page as visitors get it: what is stored of it, and the frame around it. */
+export interface StoredPage {
+  readonly artifact: string;
+  /** `null` where there was none, as around pages that were stored whole. */
+  readonly parts: FrameParts | null;
+}
+
+/** The frame that stands around a page at a place and an instant. */
+export async function partsAt(db: Db, hostId: HostId, path: string, at: Instant): Promise<FrameParts | null> {
+  const [own] = await readHostFrames(queryOfKnex(db), [hostId], at);
+  return own ? (frameAt(inOrder(own.routes), path, at)?.parts ?? null) : null;
+}
+
+/** The page as it is sent, `null` where its bytes are gone. */
+export async function wholePage(db: Db, blobs: BlobStore, { artifact, parts }: StoredPage): Promise<string | null> {
+  const packed = await blobs.read('pages', artifact);
+  if (!packed) return null;
+  const texts = parts ? await readParts(queryOfKnex(db), partsOf(parts)) : null;
+  const frame = parts && texts ? frameOf(parts, (hash) => texts.get(hash)) : EMPTY_FRAME;
+  return compose(cutPage(unpackPage(packed).toString()), frame);
+}
