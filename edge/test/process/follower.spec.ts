@@ -90,9 +90,14 @@ describe('an edge', () => {
     await publishReleases(world.publisher, world.one, [id as never]);
     await until(() => one.frames.at('one.example', '/framed', world.now) !== null);
     const headAt = (at: Instant) => one.frames.at('one.example', '/framed', at)?.frame.head ?? '';
-    const versionsOf = () => world.database('host').where({ name: 'one.example' }).first('version', 'frame_version');
+    const versionsOf = async () =>
+      (await world.database('host').where({ name: 'one.example' }).first('version', 'frame_version')) as {
+        version: number;
+        frame_version: number;
+      };
     const [before, versions] = [headAt(world.now), await versionsOf()];
-    const renders = await world.database('render').select('key');
+    const rendersNow = async () => (await world.database('render').select('key')) as { key: string }[];
+    const renders = await rendersNow();
     world.now = later(world.now, MINUTE);
     const changed = await world.setProfile(1, { theme: 'tide' });
     const planned = await world.setProfile(1, { theme: 'smoke' }, world.now + 10 * MINUTE, world.now + 20 * MINUTE);
@@ -102,7 +107,7 @@ describe('an edge', () => {
     await until(() => isOut(changed));
     await until(() => isOut(planned));
     // No page was rendered, and no route is another.
-    expect(await world.database('render').select('key')).toEqual(renders);
+    expect(await rendersNow()).toEqual(renders);
     expect(await versionsOf()).toEqual({ version: versions.version, frame_version: versions.frame_version + 2 });
     const kept = headAt(world.now);
     await one.stop();
