@@ -1,3 +1,2 @@
 export * from './compose.js';
 export * from './routes.js';
-export * from './site-frame.js';

@@ -3,3 +3,4 @@ export * from './page.js';
 export { blockHtml, blocksHtml } from './section.js';
 export { isRightToLeft } from '../blocks/languages.js';
 export * from './block.js';
+export * from './site-frame.js';

@@ -1,15 +1,6 @@
 import type { LinkTarget } from '../fields/link.js';
 import type { Block, PageDocument } from '../fields/types.js';
-import {
-  compose,
-  cutPage,
-  iconsHtml,
-  siteFrameHtml,
-  slotMark,
-  type PageIcons,
-  type SiteFrame,
-  type Slot,
-} from '../frame/index.js';
+import { compose, cutPage, slotMark, type Slot } from '../frame/index.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
 import { looksFrom, withLooks } from '../blocks/piece/looks.js';
 import { fieldsOf } from '../blocks/registry.js';
@@ -18,6 +9,7 @@ import { fillText } from '../text/names.js';
 import { blockContent } from './block.js';
 import { isRightToLeft } from '../blocks/languages.js';
 import { blocksHtml } from './section.js';
+import { iconsHtml, siteFrameHtml, type PageIcons, type SiteFrame } from './site-frame.js';
 import type { RenderContext, RenderWorld } from '../markup/context.js';
 import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
 

@@ -1,5 +1,6 @@
-import { partsOf, SLOTS, siteFrameParts, type FrameParts, type Slot } from '@domatium/core/frame';
+import { partsOf, SLOTS, type FrameParts, type Slot } from '@domatium/core/frame';
 import { canonical, groupBy, type HostId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
+import { siteFrameParts } from '@domatium/core/render';
 import { stableOver } from '@domatium/core/routing';
 import { scopedCss } from '@domatium/core/theme';
 import { endOf, type Instant } from '@domatium/core/time';

@@ -1,8 +1,14 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
 import type { ShareImage } from '@domatium/core/metadata';
-import type { PageIcons } from '@domatium/core/frame';
-import type { PageHead, RENDER_VERSION, RenderFile, RenderPicture, RenderWorld } from '@domatium/core/render';
+import type {
+  PageHead,
+  PageIcons,
+  RENDER_VERSION,
+  RenderFile,
+  RenderPicture,
+  RenderWorld,
+} from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
 
 /** Everything a render depends on. Its hash is the render key, under which the result is found again. */

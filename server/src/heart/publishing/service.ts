@@ -1,10 +1,4 @@
-import {
-  listedPagesOf,
-  pageReferencesOf,
-  referencesOf,
-  type Block,
-  type PageDocument,
-} from '@domatium/core/document';
+import { listedPagesOf, pageReferencesOf, referencesOf, type Block, type PageDocument } from '@domatium/core/document';
 import {
   groupBy,
   type AddressKey,

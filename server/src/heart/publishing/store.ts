@@ -13,7 +13,7 @@ import {
   type RevisionId,
 } from '@domatium/core/plan';
 import { type Instant, type Interval } from '@domatium/core/time';
-import type { PageIcons } from '@domatium/core/frame';
+import type { PageIcons } from '@domatium/core/render';
 import { rowOfAnswer } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';

@@ -1,6 +1,5 @@
 import { html, Html, type HtmlPart } from '../html/index.js';
-import type { Frame, Slot } from './compose.js';
-import { frameOf } from './routes.js';
+import { frameOf, type Frame, type Slot } from '../frame/index.js';
 
 /** What a site puts around each of its pages. */
 export interface SiteFrame {
