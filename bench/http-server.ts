@@ -40,7 +40,7 @@ frames.replace(
   ],
   new Map([[PART, `<p>${Array.from({ length: 60 }, noise).join(' ')}</p>`]]),
 );
-const composed = await artifacts.compose(hash, frames.at('bench.example', '/page', 1 as Instant), 'br');
+const composed = await artifacts.compose(hash, frames.at('bench.example', '/page', 1 as Instant, 1 as PageId), 'br');
 if (!composed) throw new Error('The page is missing');
 const br = composed;
 const location = 'http://bench.example.localhost:4680/page';

@@ -1,8 +1,11 @@
 import type { Block } from '@domatium/core/document';
 import {
   STOCK_KINDS,
+  type Part,
+  type PartKind,
   type SharedValue,
   type SiteProfile,
+  type Standing,
   type StockContent,
   type StockKind,
 } from '@domatium/core/stock';
@@ -61,6 +64,17 @@ export interface StockHeld {
   /** Own CSS of sites. */
   readonly css: readonly { readonly siteId: number | null; readonly css: string }[];
   readonly pieces: readonly HeldPiece[];
+  /** Headers, footers and bands; `null` of one that holds nothing then. */
+  readonly parts: readonly HeldPart[];
+  /** What is said of where they stand: of a site, or of the whole portfolio (`null`). */
+  readonly standings: readonly { readonly siteId: number | null; readonly standing: Standing }[];
+}
+
+export interface HeldPart {
+  readonly id: number;
+  readonly kind: PartKind;
+  readonly name: string;
+  readonly part: Part | null;
 }
 
 export interface HeldPiece {

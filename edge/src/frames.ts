@@ -1,4 +1,14 @@
-import { frameAt, frameOf, inOrder, partsOf, type Frame, type FrameRoute } from '@domatium/core/frame';
+import {
+  frameAround,
+  frameAt,
+  frameOf,
+  inOrder,
+  markedPages,
+  partsOf,
+  type Frame,
+  type FrameRoute,
+} from '@domatium/core/frame';
+import type { PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { sha256, type StoredFrames } from '@domatium/storage';
 
@@ -8,18 +18,36 @@ export interface ReadyFrame {
   readonly frame: Frame;
 }
 
-type ReadyRoute = FrameRoute & { readonly ready: ReadyFrame };
+/** The same around all pages that no link of it leads to, and around each of those with that link marked. */
+interface PutTogether {
+  readonly parts: Frame;
+  readonly marked: ReadonlySet<number>;
+  readonly plain: ReadyFrame;
+  readonly around: Map<number, ReadyFrame>;
+}
+
+type ReadyRoute = FrameRoute & { readonly ready: PutTogether };
+
+function aroundPage({ parts, plain, around }: PutTogether, pageId: PageId): ReadyFrame {
+  const known = around.get(pageId);
+  if (known) return known;
+  const made = { key: sha256(`${plain.key} ${pageId}`), frame: frameAround(parts, pageId) };
+  around.set(pageId, made);
+  return made;
+}
 
 /** What stands around the pages of each host over time. Lies in memory whole: parts are few, and most hosts share them. */
 export class Frames {
   private readonly hosts = new Map<string, { readonly stored: StoredFrames; readonly routes: readonly ReadyRoute[] }>();
   private texts = new Map<string, string>();
-  private ready = new Map<string, ReadyFrame>();
+  private ready = new Map<string, PutTogether>();
 
   /** The frame around a page at a path; `null` where its host has none. */
-  at(host: string, path: string, at: Instant): ReadyFrame | null {
+  at(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
     const own = this.hosts.get(host);
-    return own ? (frameAt(own.routes, path, at)?.ready ?? null) : null;
+    const ready = own && frameAt(own.routes, path, at)?.ready;
+    if (!ready) return null;
+    return ready.marked.has(pageId) ? aroundPage(ready, pageId) : ready.plain;
   }
 
   /** Parts that are not known here, of those these frames are made of. */
@@ -38,7 +66,7 @@ export class Frames {
       this.hosts.set(stored.host, { stored, routes: inOrder(routes) });
     }
     const routes = [...this.hosts.values()].flatMap((host) => host.routes);
-    this.ready = new Map(routes.map(({ ready }) => [ready.key, ready]));
+    this.ready = new Map(routes.map(({ ready }) => [ready.plain.key, ready]));
     const used = new Set(routes.flatMap(({ parts }) => partsOf(parts)));
     this.texts = new Map([...this.texts].filter(([hash]) => used.has(hash)));
   }
@@ -48,11 +76,13 @@ export class Frames {
     return { hosts: [...this.hosts.values()].map(({ stored }) => stored), texts: [...this.texts] };
   }
 
-  private readyOf({ parts }: FrameRoute): ReadyFrame {
+  private readyOf({ parts }: FrameRoute): PutTogether {
     const key = sha256(JSON.stringify(parts));
     const known = this.ready.get(key);
     if (known) return known;
-    const made = { key, frame: frameOf(parts, (hash) => this.texts.get(hash)) };
+    const whole = frameOf(parts, (hash) => this.texts.get(hash));
+    const plain = { key, frame: frameAround(whole, null) };
+    const made = { parts: whole, marked: markedPages(whole), plain, around: new Map<number, ReadyFrame>() };
     this.ready.set(key, made);
     return made;
   }

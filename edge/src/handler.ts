@@ -125,7 +125,7 @@ export function visitorHandler({
       case 'page': {
         if (!asked.isNormal) return redirect(response, 301, path + query, isHead);
         visits.note(host, path, 'page', answer.pageId, request);
-        return page(request, response, answer.artifact, frames.at(name, path, now), 200, isHead);
+        return page(request, response, answer.artifact, frames.at(name, path, now, answer.pageId), 200, isHead);
       }
       case 'redirect': {
         visits.note(host, path, 'redirect', answer.pageId, request);
@@ -137,7 +137,7 @@ export function visitorHandler({
       case 'not-found':
         visits.note(host, path, 'not-found', answer.pageId, request);
         return answer.page
-          ? page(request, response, answer.page.artifact, frames.at(name, path, now), 404, isHead)
+          ? page(request, response, answer.page.artifact, frames.at(name, path, now, answer.page.pageId), 404, isHead)
           : bytes(response, 404, NOT_FOUND, isHead);
       case 'unknown-host':
         return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);

@@ -38,6 +38,7 @@ import * as wallZones from './migrations/0036-wall-zones.js';
 import * as record from './migrations/0037-record.js';
 import * as captions from './migrations/0038-captions.js';
 import * as frames from './migrations/0039-frames.js';
+import * as parts from './migrations/0040-parts.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -81,6 +82,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0037-record': record,
   '0038-captions': captions,
   '0039-frames': frames,
+  '0040-parts': parts,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

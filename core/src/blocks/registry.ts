@@ -1,6 +1,7 @@
 import type { FieldDefinition } from '../fields/fields.js';
 import { BLOCK_TYPES, type BlockType } from '../fields/names.js';
 import { APPEARANCE } from './appearance.js';
+import { brand } from './brand/schema.js';
 import { buttonRow } from './button-row/schema.js';
 import { callToAction } from './call-to-action/schema.js';
 import { columns } from './columns/schema.js';
@@ -10,9 +11,11 @@ import { countdown } from './countdown/schema.js';
 import { divider } from './divider/schema.js';
 import { frame } from './frame/schema.js';
 import { gallery } from './gallery/schema.js';
+import { legalLine } from './legal-line/schema.js';
 import { linkList } from './link-list/schema.js';
 import { logos } from './logos/schema.js';
 import { map } from './map/schema.js';
+import { menu } from './menu/schema.js';
 import { numbers } from './numbers/schema.js';
 import { offer } from './offer/schema.js';
 import { opening } from './opening/schema.js';
@@ -60,6 +63,9 @@ export const blockTypes = {
   contact,
   divider,
   piece,
+  brand,
+  menu,
+  legalLine,
 } as const satisfies Record<BlockType, unknown>;
 
 const ALL_FIELDS = new Map<BlockType, readonly FieldDefinition[]>(
@@ -69,5 +75,14 @@ const ALL_FIELDS = new Map<BlockType, readonly FieldDefinition[]>(
 /** All fields of a block of a type: its own, and those that say how it stands on its page. */
 export const fieldsOf = (type: BlockType): readonly FieldDefinition[] => ALL_FIELDS.get(type) ?? APPEARANCE;
 
+/** Those that stand in headers, footers and bands only. */
+const FRAME_TYPES: readonly BlockType[] = ['brand', 'menu', 'legalLine'];
+
 /** Those that are offered as they are; a piece is chosen by its name. */
-export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece');
+export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece' && !FRAME_TYPES.includes(type));
+
+/** Those that are offered in headers, footers and bands. */
+export const PART_TYPES: readonly BlockType[] = [
+  ...FRAME_TYPES,
+  ...(['buttonRow', 'text', 'contact', 'linkList', 'countdown', 'logos', 'ownHtml', 'divider'] as const),
+];

@@ -1,5 +1,6 @@
 import type { BlockType } from '../fields/names.js';
 import type { BlockView } from './definition.js';
+import { brandView } from './brand/view.js';
 import { buttonRowView } from './button-row/view.js';
 import { callToActionView } from './call-to-action/view.js';
 import { columnsView } from './columns/view.js';
@@ -9,9 +10,11 @@ import { countdownView } from './countdown/view.js';
 import { dividerView } from './divider/view.js';
 import { frameView } from './frame/view.js';
 import { galleryView } from './gallery/view.js';
+import { legalLineView } from './legal-line/view.js';
 import { linkListView } from './link-list/view.js';
 import { logosView } from './logos/view.js';
 import { mapView } from './map/view.js';
+import { menuView } from './menu/view.js';
 import { numbersView } from './numbers/view.js';
 import { offerView } from './offer/view.js';
 import { openingView } from './opening/view.js';
@@ -59,4 +62,7 @@ export const blockViews: Readonly<Record<BlockType, BlockView>> = {
   contact: contactView,
   divider: dividerView,
   piece: pieceView,
+  brand: brandView,
+  menu: menuView,
+  legalLine: legalLineView,
 };

@@ -28,6 +28,9 @@ export const BLOCK_TYPES = [
   'contact',
   'divider',
   'piece',
+  'brand',
+  'menu',
+  'legalLine',
 ] as const;
 
 export type BlockType = (typeof BLOCK_TYPES)[number];

@@ -31,3 +31,9 @@ export interface PageDocument {
   /** Blocks that found no place when the page took another start: kept with the draft, shown to nobody. */
   readonly tray?: readonly Block[];
 }
+
+/** A header, a footer or a notice band: its layout, or its tone, and its blocks. */
+export interface Part {
+  readonly layout: string;
+  readonly blocks: readonly Block[];
+}

@@ -10,6 +10,21 @@ export const EMPTY_FRAME: Frame = { icons: '', head: '', above: '', below: '' };
 /** A slot as it stands in a page. No text of a page can look like one: whatever people write is escaped. */
 export const slotMark = (slot: Slot): string => `<!--~${slot}-->`;
 
+/** Where a link of a part is marked on the page it leads to, within its tag. */
+export const currentMark = (pageId: number): string => `<!--~page-${pageId}-->`;
+const MARKS = /<!--~page-(\d+)-->/g;
+
+/** The pages a frame has a mark for: around all others it is the same. */
+export const markedPages = (frame: Frame): Set<number> =>
+  new Set(SLOTS.flatMap((slot) => [...frame[slot].matchAll(MARKS)].map(([, id]) => Number(id))));
+
+/** A frame as it stands around a page: links to that page say so (`aria-current`), the others say nothing. */
+export function frameAround(frame: Frame, pageId: number | null): Frame {
+  const filled = (slot: Slot) =>
+    frame[slot].replace(MARKS, (_, id: string) => (Number(id) === pageId ? ' aria-current="page"' : ''));
+  return { icons: frame.icons, head: frame.head, above: filled('above'), below: filled('below') };
+}
+
 /** A page cut at its slots: what stands before each of those it has, and what stands behind the last. */
 export interface CutPage {
   readonly before: readonly (readonly [text: string, slot: Slot])[];

@@ -36,6 +36,10 @@ export interface RenderWorld {
   /** Shared values by their names, as they stand in texts between { }. */
   readonly values: ReadonlyMap<string, string>;
   readonly language: string;
+  /** The site, for what stands around its pages: its name and where its home page lies. */
+  readonly site: { readonly name: string; readonly home: string | null };
+  /** Whether a page is live: menus leave out those that are not. */
+  isLive(id: PageId): boolean;
   /** When the page's live period ends, in milliseconds, with the zone it is written in; `null` where it does not. */
   readonly end: { readonly at: number; readonly zone: string } | null;
   /** Whether a moment has come: what counts to it shows what is shown afterwards. */
@@ -57,6 +61,8 @@ export function worldOf(known: Partial<RenderWorld> = {}): RenderWorld {
     pieceOf: () => null,
     values: new Map(),
     language: 'en',
+    site: { name: '', home: null },
+    isLive: () => true,
     end: null,
     isPast: () => false,
     apart: (srcdoc) => ({ srcdoc }),
@@ -72,6 +78,8 @@ export interface RenderContext extends RenderWorld {
   at(field: string): Html | null;
   /** Blocks within a block, as they stand on a page of their own but for their looks; nothing on them names a field. */
   inner(blocks: readonly Block[], looks: string): Html;
+  /** What marks a link to the page one is on, where the same part stands around many pages; filled in when they are put together. */
+  current(id: PageId): Html | null;
   /** Hands out whether a picture is the first of the page: that one is fetched at once, the others as they come near. */
   takeFirstPicture(): boolean;
 }

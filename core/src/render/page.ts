@@ -1,17 +1,13 @@
-import type { LinkTarget } from '../fields/link.js';
 import type { Block, PageDocument } from '../fields/types.js';
 import { compose, cutPage, slotMark, type Slot } from '../frame/index.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
-import { looksFrom, withLooks } from '../blocks/piece/looks.js';
-import { fieldsOf } from '../blocks/registry.js';
 import { headHtml, type ShareImage } from '../metadata/index.js';
 import { fillText } from '../text/names.js';
-import { blockContent } from './block.js';
 import { isRightToLeft } from '../blocks/languages.js';
 import { blocksHtml } from './section.js';
 import { iconsHtml, siteFrameHtml, type PageIcons, type SiteFrame } from './site-frame.js';
-import type { RenderContext, RenderWorld } from '../markup/context.js';
-import { escapeText, Html, html, type HtmlPart } from '../html/index.js';
+import type { RenderContext } from '../markup/context.js';
+import { Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
 export const RENDER_VERSION = 7;
@@ -52,11 +48,15 @@ export const BARE_FRAME: PageFrame = {
   isIndexable: false,
   shareImage: null,
   plainIcon: null,
+  header: null,
+  footer: null,
+  bands: [],
+  partScripts: [],
 };
 
 /** The whole page as HTML, without script unless a block has one. The preview and what visitors get are both made so. */
 export function pageHtml(document: PageDocument, frame: PageFrame, around: RenderContext): string {
-  return compose(cutPage(contentHtml(document, frame, around)), siteFrameHtml(frame));
+  return compose(cutPage(contentHtml(document, frame, around)), siteFrameHtml(frame, around));
 }
 
 /** The page apart from its frame, with a slot for each part of it. */
@@ -89,52 +89,6 @@ function typesOn(blocks: readonly Block[], context: RenderContext): string[] {
       (context.pieceOf(id) ?? []).map(({ type }) => type),
     ),
   ]);
-}
-
-/** Whether the first picture of a page is still to come: shared by all that renders parts of that page. */
-export interface FirstPicture {
-  isToCome: boolean;
-}
-
-/** A context whose first picture is handed out once. On the canvas elements name the fields they show. */
-export function contextOf(
-  world: RenderWorld,
-  isCanvas = false,
-  first: FirstPicture = { isToCome: true },
-): RenderContext {
-  const context: RenderContext = {
-    ...world,
-    inner(blocks, looks) {
-      return html`${withLooks(blocks, looksFrom(looks), fieldsOf).map((block) => html`<section>${blockContent(block, { ...this, at: () => null })}</section>`)}`;
-    },
-    hrefOf: (target) => hrefOf(target, world),
-    at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),
-    takeFirstPicture: () => {
-      const isFirst = first.isToCome;
-      first.isToCome = false;
-      return isFirst;
-    },
-  };
-  return context;
-}
-
-function hrefOf(target: LinkTarget, world: RenderWorld): string | null {
-  switch (target.kind) {
-    case 'page': {
-      const href = world.pageHref(target.pageId);
-      return href !== null && target.blockId ? `${href}#b-${target.blockId}` : href;
-    }
-    case 'block':
-      return `#b-${target.blockId}`;
-    case 'file':
-      return world.fileOf(target.fileId)?.src ?? null;
-    case 'outside':
-      return target.url;
-    case 'mail':
-      return `mailto:${target.address}`;
-    case 'phone':
-      return `tel:${target.number}`;
-  }
 }
 
 /** What visitors get where a site has no not-found page of its own. */

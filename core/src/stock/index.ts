@@ -1,3 +1,4 @@
+export * from './parts.js';
 export * from './values.js';
 export * from './profile.js';
 export * from './stock.js';

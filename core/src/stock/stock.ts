@@ -4,11 +4,12 @@ import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
+import { partFromJSON, PART_KINDS, standingFromJSON, type Part, type Standing } from './parts.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is. */
-export const STOCK_KINDS = ['theme', 'piece', 'values', 'css', 'profile'] as const;
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, and what stands around pages. */
+export const STOCK_KINDS = ['theme', 'piece', 'values', 'css', 'profile', ...PART_KINDS, 'standing'] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
 export interface StockContent {
@@ -19,6 +20,11 @@ export interface StockContent {
   readonly css: { readonly css: string };
   /** What a site is to its visitors: each has one from its first day on. */
   readonly profile: SiteProfile;
+  readonly header: Part;
+  readonly footer: Part;
+  readonly band: Part;
+  /** What stands around the pages of a site, or of all that say nothing else. */
+  readonly standing: Standing;
 }
 
 const METADATA = { title: '', description: '' };
@@ -31,6 +37,8 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   if (kind === 'values') return valuesFromJSON(json);
   if (kind === 'css') return cssFromJSON(json);
   if (kind === 'profile') return profileFromJSON(json);
+  if (kind === 'standing') return standingFromJSON(json);
+  if (kind !== 'piece') return partFromJSON(kind, json);
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;
   const { blocks } = read.value;

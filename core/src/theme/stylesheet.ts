@@ -1,5 +1,6 @@
 import { BLOCK_TYPES } from '../fields/names.js';
 import { blockViews } from '../blocks/views.js';
+import { FRAME_STYLE } from '../render/frame-style.js';
 import { APPEARANCE_STYLE } from '../render/section.js';
 import { veilOf } from './contrast.js';
 import { facesOf, familyOf } from './fonts.js';
@@ -20,6 +21,7 @@ export function rulesOf(theme: Theme, fontHref: (file: string) => string): strin
     BUTTON_MANNERS[theme.buttons],
     ...BLOCK_TYPES.map((type) => blockViews[type].style),
     APPEARANCE_STYLE,
+    FRAME_STYLE,
     PICTURE_MANNERS[theme.pictures],
     PRINT,
     scopedCss(theme.css),

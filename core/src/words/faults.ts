@@ -134,6 +134,10 @@ export const FAULTS = {
   'source-field-twice': ({ key }: { readonly key: string }) => `“${key}” appears twice: only the first is used.`,
   'source-link': ({ href }: { readonly href: string }) => `“${href}” isn’t something a page can link to.`,
 
+  'part-layout': () => 'Choose one of its layouts.',
+  'part-blocks': ({ most }: { readonly most: number }) => `It has 1 to ${most} blocks.`,
+  'part-missing': () => 'Choose one of the parts there are, or none.',
+  'part-bands': ({ most }: { readonly most: number }) => `Choose at most ${most} notice bands.`,
   'piece-count': ({ most }: { readonly most: number }) => `A piece has 1 to ${most} blocks.`,
   'piece-in-piece': () => 'A piece can’t contain another piece. Unlink it first.',
   'brand-invalid': ({ most }: { readonly most: number }) =>

@@ -69,7 +69,7 @@ export const RELEASE_FAULTS = {
   },
   'item-twice': () => 'This release already changes this; a release changes each thing once.',
   'item-elsewhere': () => 'That isn’t in the stock of this portfolio.',
-  'only-a-piece': () => 'Only a piece can be taken off.',
+  'only-a-piece': () => 'Only pieces and what stands around pages can be taken off.',
   'theme-unreadable': ({
     place,
     ratio,

@@ -213,7 +213,7 @@ export class World {
     const [row, ...more] = rows;
     if (!row || more.length) throw new Error(`${rows.length} answers of page ${pageId}`);
     const parts = await partsAt(this.database, row.host_id, row.path, at);
-    return (await wholePage(this.database, this.publisher.blobs, { artifact: row.artifact, parts })) ?? '';
+    return (await wholePage(this.database, this.publisher.blobs, { artifact: row.artifact, pageId, parts })) ?? '';
   }
 
   /** All routes as an edge reads them. */

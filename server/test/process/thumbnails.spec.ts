@@ -93,7 +93,7 @@ it('reaches nothing but its page, whatever the page asks for', async () => {
   );
   const artifact = sha256(html);
   await world.publisher.blobs.write('pages', new Map([[artifact, await packPage(html)]]));
-  await store.want(world.database, { artifact, parts: null }, world.now, 60);
+  await store.want(world.database, { artifact, pageId: 1 as PageId, parts: null }, world.now, 60);
   await drawer.work().run(artifact);
   others.close();
   expect([(await store.thumbnailOf(world.database, artifact))?.file !== null, asked]).toEqual([true, []]);
@@ -103,7 +103,8 @@ describe('wishes', () => {
   it('are few, the newest first, and made pictures beyond the limit are forgotten', async () => {
     const { database } = world;
     await database('thumbnail').delete();
-    for (let n = 0; n < 8; n++) await store.want(database, { artifact: `a${n}`, parts: null }, later(world.now, n), 5);
+    for (let n = 0; n < 8; n++)
+      await store.want(database, { artifact: `a${n}`, pageId: 1 as PageId, parts: null }, later(world.now, n), 5);
     expect(await database('thumbnail')).toHaveLength(5);
     expect(await store.nextWanted(database)).toBe('a7');
     for (const n of [4, 5, 6, 7])

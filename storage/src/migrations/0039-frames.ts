@@ -31,13 +31,13 @@ export async function up(knex: Knex): Promise<void> {
     ALTER TABLE edge_host ADD COLUMN frame_version bigint NOT NULL DEFAULT 0;
     ALTER TABLE portfolio ADD COLUMN framed_at timestamptz;
     ALTER TABLE portfolio ALTER COLUMN framed_at SET DEFAULT now();
-    ALTER TABLE thumbnail ADD COLUMN page text, ADD COLUMN parts jsonb;
+    ALTER TABLE thumbnail ADD COLUMN page text, ADD COLUMN page_id bigint, ADD COLUMN parts jsonb;
   `);
 }
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
-    ALTER TABLE thumbnail DROP COLUMN parts, DROP COLUMN page;
+    ALTER TABLE thumbnail DROP COLUMN parts, DROP COLUMN page_id, DROP COLUMN page;
     ALTER TABLE portfolio DROP COLUMN framed_at;
     ALTER TABLE edge_host DROP COLUMN frame_version;
     ALTER TABLE release_host DROP COLUMN frame_version;

@@ -5,6 +5,7 @@ export const say = {
   unknownTheme: 'Unknown theme.',
   everySiteHasItsProfileAlready: 'Every site has its profile already.',
   unknownSite: 'Unknown site.',
+  unknownPart: 'Choose one of the parts of this portfolio.',
   chooseTheSiteThisCSS: 'Choose the site this CSS is for.',
   thisThemeHasBeenChangedHere: 'This theme has been changed here already.',
   thisSiteAlreadyHasItsOwn: 'This site already has its own.',

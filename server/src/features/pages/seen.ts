@@ -32,7 +32,10 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
       const { answer, late } = await servedAt(db, around, address, at, context.now);
       const artifact =
         answer.kind === 'page' ? await store.artifactAt(db, { ...place, revisionId: answer.revisionId }, at) : null;
-      const stored = artifact ? { artifact, parts: await partsAt(db, place.hostId, place.path, at) } : null;
+      const stored =
+        artifact && answer.kind === 'page'
+          ? { artifact, pageId: answer.pageId, parts: await partsAt(db, place.hostId, place.path, at) }
+          : null;
       const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
       const numbers = await revisionNumbers(
         db,

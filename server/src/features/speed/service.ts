@@ -32,7 +32,7 @@ export async function weight(
   const live = await store.livePage(database, portfolioId, pageId, now);
   if (!live) return null;
   const parts = await partsAt(database, live.hostId, live.path, now);
-  const html = await wholePage(database, blobs, { artifact: live.artifact, parts });
+  const html = await wholePage(database, blobs, { artifact: live.artifact, pageId, parts });
   if (!html) return null;
   const fetched = fetchedFiles(namedFiles(html), PHONE);
   const sizes = new Map(

@@ -1,6 +1,6 @@
 import type { NewStockBody } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
-import { contentFromJSON, type SiteProfile } from '@domatium/core/stock';
+import { contentFromJSON, partsNamed, type PartKind, type SiteProfile, type Standing } from '@domatium/core/stock';
 import { isThemeKey } from '@domatium/core/theme';
 import type { Knex } from 'knex';
 import { dateOf, inTransaction, type Context } from '../../platform/database/context.js';
@@ -27,12 +27,13 @@ export async function newStock(
   return inTransaction(context.database, async (trx) => {
     if (kind === 'theme' && key !== null && !isThemeKey(key))
       throw new InvalidError([{ path: 'key', message: say.unknownTheme }]);
-    const mayBeOfSite = kind === 'values' || kind === 'css';
+    const mayBeOfSite = kind === 'values' || kind === 'css' || kind === 'standing';
     if (kind === 'profile') throw new ConflictError(say.everySiteHasItsProfileAlready);
     if (siteId !== null && !(mayBeOfSite && (await store.siteExists(trx, portfolioId, siteId))))
       throw new InvalidError([{ path: 'siteId', message: say.unknownSite }]);
     if (siteId === null && kind === 'css')
       throw new InvalidError([{ path: 'siteId', message: say.chooseTheSiteThisCSS }]);
+    if (kind === 'standing') await readyStanding(trx, portfolioId, draft as Standing);
     const itemKey = kind === 'theme' ? (key ?? `own-${context.now.toString(36)}`) : null;
     const made = { at: context.now, by: context.account };
     const id = await store
@@ -45,6 +46,22 @@ export async function newStock(
     await note(trx, context, portfolioId, id, 'new-stock', null, { kind, name });
     return { id };
   });
+}
+
+/** The parts that are to stand there are there. */
+async function readyStanding(trx: Knex.Transaction, portfolioId: PortfolioId, standing: Standing): Promise<void> {
+  const ids = partsNamed(standing);
+  const rows = await store.itemsById(trx, portfolioId, ids);
+  const isOf = (id: number, kind: PartKind) => rows.some((row) => row.id === id && row.kind === kind);
+  const wrong = [
+    ...(['header', 'footer'] as const).filter((kind) => {
+      const id = standing[kind];
+      return typeof id === 'number' && !isOf(id, kind);
+    }),
+    ...(standing.bands?.every((id) => isOf(id, 'band')) === false ? ['bands'] : []),
+  ];
+  if (wrong.length)
+    throw new InvalidError(wrong.map((field) => ({ path: `content.${field}`, message: say.unknownPart })));
 }
 
 /** What a profile names is there, and its pictures are made in the forms they are shown in. */
@@ -70,6 +87,7 @@ export async function saveStock(
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     const draft = checked(row.kind, content);
     if (row.kind === 'profile') await readyProfile(trx, context, portfolioId, draft as SiteProfile);
+    if (row.kind === 'standing') await readyStanding(trx, portfolioId, draft as Standing);
     if (row.draft_version !== version)
       throw new StaleError(say.hasChangedThisSinceYouOpened(row.changed_by ?? say.someoneElse), {
         version: row.draft_version,
@@ -89,7 +107,7 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     if (row.kind === 'profile') throw new ConflictError(say.thisIsWhatTheSiteIs);
-    if (row.kind === 'values' || row.kind === 'css') throw new ConflictError(say.thisBelongsToItsSiteOr);
+    if (['values', 'css', 'standing'].includes(row.kind)) throw new ConflictError(say.thisBelongsToItsSiteOr);
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);
     const sites =
       row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key, context.now) : [];

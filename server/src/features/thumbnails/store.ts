@@ -15,23 +15,25 @@ export interface Thumbnail {
 }
 
 /** A picture is kept by all that is on it: the page and the parts of its frame. */
-export const keyOf = ({ artifact, parts }: StoredPage): string =>
-  parts ? sha256(JSON.stringify([artifact, SLOTS.map((slot) => parts[slot])])) : artifact;
+export const keyOf = ({ artifact, pageId, parts }: StoredPage): string =>
+  parts ? sha256(JSON.stringify([artifact, pageId, SLOTS.map((slot) => parts[slot])])) : artifact;
 
 export async function thumbnailOf(db: Db, key: string): Promise<Thumbnail | null> {
   const [row] = await rowsOf<Omit<Thumbnail, 'page'> & StoredPage>(
     db,
-    'SELECT file, failures, coalesce(page, artifact) AS artifact, parts FROM thumbnail WHERE artifact = ?',
+    'SELECT file, failures, coalesce(page, artifact) AS artifact, coalesce(page_id, 0) AS "pageId", parts FROM thumbnail WHERE artifact = ?',
     [key],
   );
-  return row ? { file: row.file, failures: row.failures, page: { artifact: row.artifact, parts: row.parts } } : null;
+  return row
+    ? { file: row.file, failures: row.failures, page: { artifact: row.artifact, pageId: row.pageId, parts: row.parts } }
+    : null;
 }
 
 /** Wants a picture, as the newest wish; wishes beyond `most` are forgotten, the oldest first. */
 export async function want(db: Db, page: StoredPage, now: Instant, most: number): Promise<void> {
   await db.raw(
-    'INSERT INTO thumbnail (artifact, page, parts, wanted_at) VALUES (?, ?, ?, ?) ON CONFLICT (artifact) DO UPDATE SET wanted_at = excluded.wanted_at',
-    [keyOf(page), page.artifact, page.parts && JSON.stringify(page.parts), dateOf(now)],
+    'INSERT INTO thumbnail (artifact, page, page_id, parts, wanted_at) VALUES (?, ?, ?, ?, ?) ON CONFLICT (artifact) DO UPDATE SET wanted_at = excluded.wanted_at',
+    [keyOf(page), page.artifact, page.pageId, page.parts && JSON.stringify(page.parts), dateOf(now)],
   );
   await db.raw(
     `DELETE FROM thumbnail WHERE artifact IN (

@@ -1,26 +1,48 @@
+import { EMPTY_DOCUMENT, pageReferencesOf, referencesOf, type Block, type PageDocument } from '@domatium/core/document';
 import { partsOf, SLOTS, type FrameParts, type Slot } from '@domatium/core/frame';
-import { canonical, groupBy, type HostId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
-import { siteFrameParts } from '@domatium/core/render';
+import { canonical, groupBy, type HostId, type PageId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
+import { siteFrameParts, type RenderWorld, type SiteFrame } from '@domatium/core/render';
 import { stableOver } from '@domatium/core/routing';
-import { scopedCss } from '@domatium/core/theme';
+import {
+  PART_KINDS,
+  SCOPES,
+  standingOf,
+  stockAt,
+  type Held,
+  type Part,
+  type SiteProfile,
+  type Standing,
+} from '@domatium/core/stock';
+import { scopedCss, type Theme } from '@domatium/core/theme';
 import { endOf, type Instant } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';
 import type { ShelvedItem } from '../stock/index.js';
 import { cutAt } from './cut.js';
-import type { Shelves } from './input.js';
+import type { Shelves, SiteView, Surroundings } from './input.js';
 import { hrefsIn, openFiles, shelfHrefs } from './open.js';
 import type { Publisher } from './publication.js';
-import { profileAt, siteCssAt, themeAt } from './surroundings.js';
+import { keeping, renderInput, worldOfInput } from './render.js';
+import {
+  identityOf,
+  profileAt,
+  signatureOf,
+  siteCssAt,
+  surroundingsAt,
+  themeAt,
+  type PortfolioOverTime,
+  type Witness,
+} from './surroundings.js';
 
 /** What frames are made of, as it is planned. */
 export interface FrameWorld {
   readonly publisher: Publisher;
   readonly portfolioId: PortfolioId;
-  readonly stock: readonly ShelvedItem[];
+  readonly overTime: PortfolioOverTime;
   readonly shelves: Shelves;
   readonly siteAddresses: readonly SiteAddress[];
+  readonly hostName: (id: HostId) => string;
 }
 
 /** Sites whose frames are made anew. */
@@ -34,7 +56,7 @@ interface FrameRow {
   readonly parts: FrameParts;
 }
 
-interface Part {
+interface MadePart {
   readonly html: string;
   /** Addresses of every file it asks for. */
   readonly files: readonly string[];
@@ -53,7 +75,7 @@ export async function prepareFrames(
   sites: FramedSites,
   horizon: Instant,
 ): Promise<WriteFrames> {
-  const { publisher, portfolioId, stock, shelves } = world;
+  const { publisher, portfolioId, overTime, shelves } = world;
   const framed = await framedPlaces(reader, portfolioId);
   const isNew = ({ hostId, basePath }: SiteAddress) => !framed.has(placeOf(hostId, basePath));
   const primary = world.siteAddresses.filter(
@@ -64,35 +86,27 @@ export async function prepareFrames(
   const places = new Set(primary.filter(isAsked).map(({ hostId, basePath }) => placeOf(hostId, basePath)));
   const due = primary.filter(({ hostId, basePath }) => places.has(placeOf(hostId, basePath)));
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
-  const parts = new Map<string, Part>();
+  const parts = new Map<string, MadePart>();
   const rows: FrameRow[] = [];
   for (const address of due) {
     const { siteId, hostId, basePath } = address;
     const from = isNew(address) || address.during.from > horizon ? address.during.from : horizon;
+    const site = { siteId, host: world.hostName(hostId), basePath, isOwnHost: false };
     const stretches = stableOver(
       { from, until: address.during.until },
-      (at, witness) => {
-        const profile = profileAt(stock, siteId, at, witness);
-        const theme = themeAt(stock, profile.theme, at, witness);
-        return { profile, theme, css: siteCssAt(stock, siteId, at, witness) };
-      },
-      (a, b) => a.profile === b.profile && a.theme === b.theme && a.css === b.css,
+      (at, witness) => standingAt(overTime, site, at, witness),
+      (a, b) => a.sameness === b.sameness,
     );
     for (const { during, value } of stretches) {
-      const { profile, theme } = value;
+      const own = new Map<string, Buffer>();
       const css = scopedCss(value.css);
-      const made = siteFrameParts({
-        siteName: profile.brand,
-        homeHref: basePath,
-        ...(await publisher.files.ofTheme(theme)),
-        siteStyleHref: css ? await publisher.files.ofCss(css) : null,
-        inlineStyle: null,
-        icons: (profile.iconId && shelves.icons.get(profile.iconId)) || null,
-      });
+      const made = siteFrameParts(...(await siteFrame(world, site, value, css, own)));
+      await publisher.blobs.write('files', new Map([...own].map(([href, bytes]) => [href.slice(3, 67), bytes])));
       const hashed = (slot: Slot) =>
         made[slot].map((html) => {
           const hash = sha256(html);
-          const named = slot === 'head' ? hrefsIn(css).filter((href) => shelf.has(href)) : [];
+          const inner = slot === 'head' ? [css] : slot === 'icons' ? [] : [...own.values()].map(String);
+          const named = inner.flatMap(hrefsIn).filter((href) => shelf.has(href));
           const files = [...new Set([...(parts.get(hash)?.files ?? []), ...hrefsIn(html), ...named])];
           parts.set(hash, { html, files });
           return hash;
@@ -107,6 +121,84 @@ export async function prepareFrames(
     [...parts.values()].flatMap(({ files }) => files),
   );
   return (trx) => writeFrames(trx, portfolioId, { due, rows, parts }, horizon, publisher.clock());
+}
+
+/** What stands around the pages of a site at an instant, and a text that is the same where that is. */
+interface Stands {
+  readonly profile: SiteProfile;
+  readonly theme: Theme;
+  readonly css: string;
+  readonly header: Part | 'none' | null;
+  readonly footer: Part | 'none' | null;
+  readonly bands: readonly Part[];
+  /** The blocks of all parts, as a document, and what it shows. */
+  readonly document: PageDocument;
+  readonly around: Surroundings;
+  readonly sameness: string;
+}
+
+function standingAt(overTime: PortfolioOverTime, site: SiteView, at: Instant, witness: Witness): Stands {
+  const { stock } = overTime;
+  const profile = profileAt(stock, site.siteId, at, witness);
+  const theme = themeAt(stock, profile.theme, at, witness);
+  const css = siteCssAt(stock, site.siteId, at, witness);
+  const heldOf = (find: (item: ShelvedItem) => boolean) =>
+    stockAt(stock.find(find)?.periods ?? [], at, witness)?.content ?? null;
+  const said = SCOPES.flatMap((scope) => {
+    const siteId = scope === 'site' ? site.siteId : null;
+    const held = heldOf((item) => item.kind === 'standing' && item.siteId === siteId) as Standing | null;
+    return held ? [[scope, held] as const] : [];
+  });
+  const standing = standingOf(said);
+  const partOf = (id: number) => heldOf((item) => item.id === id && isPart(item)) as Part | null;
+  // A part that holds nothing now gives way to the name of the site, as if nobody had chosen it.
+  const chosen = ({ value, by }: Held<number>): Part | 'none' | null =>
+    value === null ? (by === null ? null : 'none') : partOf(value);
+  const [header, footer] = [chosen(standing.header), chosen(standing.footer)];
+  const bands = (standing.bands.value ?? []).flatMap((id) => partOf(id) ?? []);
+  const parts = [header, footer, ...bands].filter((one): one is Part => one !== null && one !== 'none');
+  const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
+  const around = surroundingsAt(overTime, document, site, null, at, witness);
+  const objects = [profile, theme, ...parts].map(identityOf);
+  const sameness = JSON.stringify([objects, [header, footer].map((one) => typeof one), css, signatureOf(around)]);
+  return { profile, theme, css, header, footer, bands, document, around, sameness };
+}
+
+const isPart = ({ kind }: ShelvedItem) => (PART_KINDS as readonly string[]).includes(kind);
+
+/** Pages that parts of the stock lead to, at any time. */
+export function pagesLedTo(stock: readonly ShelvedItem[]): PageId[] {
+  const parts = stock.filter(isPart).flatMap(({ periods }) => periods.map(({ content }) => content as Part));
+  const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
+  const pieces = stock
+    .filter(({ id, kind }) => kind === 'piece' && referencesOf(document, 'piece').includes(id))
+    .flatMap(({ periods }) => periods.flatMap(({ content }) => content as readonly Block[]));
+  return [...new Set(pageReferencesOf({ ...document, blocks: [...document.blocks, ...pieces] }))];
+}
+
+/** A site's frame and the world it is rendered in; files that come with it are put into `own`. */
+async function siteFrame(
+  { publisher, shelves }: FrameWorld,
+  site: SiteView,
+  stands: Stands,
+  css: string,
+  own: Map<string, Buffer>,
+): Promise<[SiteFrame, RenderWorld]> {
+  const { profile, theme, header, footer, bands, document, around } = stands;
+  const { scripts } = publisher.files;
+  const input = renderInput(document, site, site.basePath, around, shelves, scripts, publisher.style);
+  const live = new Set(around.ends.flatMap(([id, end]) => (end.kind === 'address' && end.isDirect ? [id] : [])));
+  const frame = {
+    siteName: profile.brand,
+    homeHref: site.basePath,
+    ...(await publisher.files.ofTheme(theme)),
+    siteStyleHref: css ? await publisher.files.ofCss(css) : null,
+    inlineStyle: null,
+    icons: (profile.iconId && shelves.icons.get(profile.iconId)) || null,
+    ...{ header, footer, bands },
+    partScripts: Object.values(input.head.scriptHrefs),
+  };
+  return [frame, { ...worldOfInput(input, keeping(own)), isLive: (id) => live.has(id) }];
 }
 
 const placeOf = (hostId: HostId, basePath: string) => `${hostId} ${basePath}`;
@@ -127,7 +219,7 @@ async function writeFrames(
   made: {
     readonly due: readonly SiteAddress[];
     readonly rows: readonly FrameRow[];
-    readonly parts: ReadonlyMap<string, Part>;
+    readonly parts: ReadonlyMap<string, MadePart>;
   },
   horizon: Instant,
   now: Instant,

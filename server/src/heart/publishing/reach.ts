@@ -1,11 +1,11 @@
 import { EMPTY_DOCUMENT, pageReferencesOf, type Block } from '@domatium/core/document';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
-import type { SiteProfile } from '@domatium/core/stock';
+import { PART_KINDS, type SiteProfile, type StockKind } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
 import { placesOf, withInbound, type Neighbourhood } from '../plans/index.js';
 import { referrersOf } from '../releases/index.js';
 import { contentsAround, pagesUsing, stockOf, type itemsOfReleases } from '../stock/index.js';
-import type { FramedSites } from './frames.js';
+import { pagesLedTo, type FramedSites } from './frames.js';
 import type { Publication } from './publication.js';
 import * as store from './store.js';
 
@@ -14,8 +14,11 @@ type Changed = Awaited<ReturnType<typeof itemsOfReleases>>;
 
 /** Sites that have another frame where these things of the stock are changed. */
 export function framedBy(items: Changed): FramedSites {
-  if (items.some(({ kind }) => kind === 'theme')) return 'all';
-  return new Set(items.flatMap(({ kind, site_id }) => (kind === 'css' || kind === 'profile' ? (site_id ?? []) : [])));
+  // Values and pieces may stand in parts; what is said of the portfolio reaches all that say nothing else.
+  const reachesAll: readonly StockKind[] = ['theme', 'values', 'piece', ...PART_KINDS];
+  if (items.some(({ kind, site_id }) => reachesAll.includes(kind) || (kind === 'standing' && site_id === null)))
+    return 'all';
+  return new Set(items.flatMap(({ site_id }) => site_id ?? []));
 }
 
 /** Pages that show, in what they are themselves, what is changed in the stock. */
@@ -41,8 +44,8 @@ async function isShownByPages(
   { id, kind }: Changed[number],
   releaseIds: readonly ReleaseId[],
 ): Promise<boolean> {
-  if (kind === 'theme' || kind === 'css') return false;
-  if (kind !== 'profile') return true;
+  if (kind === 'piece' || kind === 'values') return true;
+  if (kind !== 'profile') return false;
   const profiles = (await contentsAround(reader, releaseIds, id)) as SiteProfile[];
   const shown = profiles.map(({ language, brand, shareId }) => JSON.stringify([language, brand, shareId]));
   return new Set(shown).size > 1;
@@ -54,7 +57,7 @@ export async function dependents(
   pageIds: readonly PageId[],
   around: Neighbourhood,
   horizon: Instant,
-): Promise<PageId[]> {
+): Promise<{ referrers: PageId[]; sites: FramedSites }> {
   const changed = new Set(pageIds);
   const places = new Set(
     placesOf(around)
@@ -67,7 +70,8 @@ export async function dependents(
   const source = { db: reader, portfolioId, style: publisher.style };
   const dirty = new Set(await withInbound(source, around, [...new Set([...pageIds, ...beside])], horizon));
   const referrers = new Set((await referrersOf(reader, [...dirty], horizon)).map(({ referrer }) => referrer));
-  for (const item of (await stockOf(reader, portfolioId)).filter(({ kind }) => kind === 'piece')) {
+  const stock = await stockOf(reader, portfolioId);
+  for (const item of stock.filter(({ kind }) => kind === 'piece')) {
     const blocks = item.periods.flatMap(({ content }) => content as readonly Block[]);
     const leadsThere = pageReferencesOf({ ...EMPTY_DOCUMENT, blocks }).some((id) => dirty.has(id));
     if (!leadsThere) continue;
@@ -75,5 +79,6 @@ export async function dependents(
     for (const { page_id } of await pagesUsing(reader, portfolioId, { id, kind, key, site_id: siteId }, horizon))
       referrers.add(page_id);
   }
-  return [...referrers].filter((id) => !changed.has(id));
+  const sites = pagesLedTo(stock).some((id) => dirty.has(id) && !changed.has(id)) ? 'all' : new Set<number>();
+  return { referrers: [...referrers].filter((id) => !changed.has(id)), sites };
 }

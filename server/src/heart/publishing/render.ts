@@ -1,7 +1,14 @@
 import { absoluteAddress, NOT_FOUND_PATH, type AddressStyle } from '@domatium/core/address';
 import { picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
-import { contentHtml, contextOf, RENDER_VERSION, type PageHead } from '@domatium/core/render';
+import {
+  contentHtml,
+  contextOf,
+  RENDER_VERSION,
+  worldOf,
+  type PageHead,
+  type RenderWorld,
+} from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
 import { scopedCss } from '@domatium/core/theme';
 import { durations, packPage, sha256, type BlobStore } from '@domatium/storage';
@@ -94,9 +101,21 @@ function hrefOf(end: Followed, host: string, style: AddressStyle): string | null
 
 export const renderKeyOf = (input: RenderInput) => sha256(canonical(input));
 
-/** Renders; puts the files that only this page has (own CSS, own HTML) into `files`, by their address. */
-export function renderHtml(input: RenderInput, files: Map<string, Buffer>): string {
-  const { document, head, end } = input;
+/** Keeps a text as a file of its own, and gives its address. */
+type Keep = (text: string, ending: string) => string;
+
+/** Files that come with a rendering, by their address. */
+export const keeping =
+  (files: Map<string, Buffer>): Keep =>
+  (text, ending) => {
+    const bytes = Buffer.from(text);
+    const href = fileHref(sha256(bytes), ending);
+    files.set(href, bytes);
+    return href;
+  };
+
+/** What blocks are rendered in. */
+export function worldOfInput(input: RenderInput, keep: Keep): RenderWorld {
   const maps = {
     leads: new Map(input.hrefs),
     titles: new Map(input.titles),
@@ -105,31 +124,29 @@ export function renderHtml(input: RenderInput, files: Map<string, Buffer>): stri
     pieces: new Map(input.pieces),
   };
   const past = new Set(input.past);
-  const keep = (text: string, ending: string) => {
-    const bytes = Buffer.from(text);
-    const href = fileHref(sha256(bytes), ending);
-    files.set(href, bytes);
-    return href;
-  };
-  const css = scopedCss(document.metadata.css ?? '');
-  return contentHtml(
-    document,
-    { ...head, ownStyleHref: css ? keep(css, 'css') : null },
-    contextOf({
-      pageHref: (id) => maps.leads.get(id) ?? null,
-      titleOf: (id) => maps.titles.get(id) ?? null,
-      pictureOf: (id) => maps.pictures.get(id) ?? null,
-      fileOf: (id) => maps.files.get(id) ?? null,
-      pieceOf: (id) => maps.pieces.get(id) ?? null,
-      values: new Map(input.values),
-      language: head.language,
-      end,
-      isPast: (at) => past.has(at),
-      apart: (markup) => ({
-        src: keep(`<!doctype html><meta charset="utf-8"><base target="_blank">${markup}`, 'html'),
-      }),
+  return worldOf({
+    pageHref: (id) => maps.leads.get(id) ?? null,
+    titleOf: (id) => maps.titles.get(id) ?? null,
+    pictureOf: (id) => maps.pictures.get(id) ?? null,
+    fileOf: (id) => maps.files.get(id) ?? null,
+    pieceOf: (id) => maps.pieces.get(id) ?? null,
+    values: new Map(input.values),
+    language: input.head.language,
+    end: input.end,
+    isPast: (at) => past.has(at),
+    apart: (markup) => ({
+      src: keep(`<!doctype html><meta charset="utf-8"><base target="_blank">${markup}`, 'html'),
     }),
-  );
+  });
+}
+
+/** Renders; puts the files that only this page has (own CSS, own HTML) into `files`, by their address. */
+export function renderHtml(input: RenderInput, files: Map<string, Buffer>): string {
+  const { document, head } = input;
+  const keep = keeping(files);
+  const css = scopedCss(document.metadata.css ?? '');
+  const own = { ...head, ownStyleHref: css ? keep(css, 'css') : null };
+  return contentHtml(document, own, contextOf(worldOfInput(input, keep)));
 }
 
 /** What a publication renders, and whose visitors it is opened to. */

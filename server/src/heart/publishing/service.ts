@@ -26,10 +26,10 @@ import { keepPlanFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../releases/index.js';
 import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
 import { shelfHrefs } from './open.js';
-import { prepareFrames, type FramedSites } from './frames.js';
+import { pagesLedTo, prepareFrames, type FramedSites } from './frames.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
-import { signatureOf, surroundingsAt } from './surroundings.js';
+import { signatureOf, surroundingsAt, type PortfolioOverTime } from './surroundings.js';
 import { dependents, framedBy, usersOf } from './reach.js';
 import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
@@ -60,12 +60,13 @@ export async function publishReleases(
     const plans = changed.flatMap(({ before, after }) => [before, after]);
     const sites = framedBy(items);
     const pages = await preparePages(one, { pageIds, plans, horizon, releaseIds: ids, sites });
-    return { ...pages, result: { horizon, referrers: await dependents(one, pageIds, pages.result, horizon) } };
+    return { ...pages, result: { horizon, ...(await dependents(one, pageIds, pages.result, horizon)) } };
   });
-  if (!done?.referrers.length) return;
-  const { referrers, horizon } = done;
+  if (!done) return;
+  const { referrers, sites, horizon } = done;
+  if (!referrers.length && sites !== 'all') return;
   await publication(publisher, portfolioId, (one) =>
-    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [], sites: new Set() }),
+    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [], sites }),
   );
 }
 
@@ -104,17 +105,31 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
   );
   const stock = await stockOf(reader, portfolioId);
   const documents = await documentsAt(reader, around, addresses, stock);
-  const whole = await neighbourhoodOf(source, documents.references, { known: around, instead });
+  const ledTo = pagesLedTo(stock);
+  const whole = await neighbourhoodOf(source, [...documents.references, ...ledTo], { known: around, instead });
   const table = tableOf(whole);
   const shelves = await store.shelvesOf(reader, portfolioId);
-  const world = { around: whole, table, stock, shelves };
-  const { siteAddresses } = around;
+  const titles = await store.titlesOf(reader, listedRevisions(whole, documents.byRevision, stock));
+  const overTime: PortfolioOverTime = {
+    ...{ table, stock },
+    periodsOf: (id) => whole.plans.get(id)?.periods ?? [],
+    placementsOf: (id) => whole.plans.get(id)?.placements ?? [],
+    titleOf: (id) => titles.get(id) ?? '',
+    zone: await zoneOf(reader, portfolioId),
+    now: publisher.clock(),
+  };
+  const changed = new Set(task.pageIds);
   const writeFrames = await prepareFrames(
     reader,
-    { publisher, portfolioId, stock, shelves, siteAddresses },
-    task.sites,
+    {
+      ...{ publisher, portfolioId, overTime, shelves },
+      siteAddresses: around.siteAddresses,
+      hostName: (id) => whole.hosts.get(id) ?? '',
+    },
+    ledTo.some((id) => changed.has(id)) ? 'all' : task.sites,
     task.horizon,
   );
+  const world = { around: whole, overTime, shelves };
   const { renders, routesWith } = await routesAt(one, world, addresses, documents.byRevision, task.horizon);
   const plan = { around: whole, table, documents: documents.byRevision, now: publisher.clock() };
   const findings = await planFindings(reader, portfolioId, task.pageIds, plan);
@@ -126,8 +141,8 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
     const placed = [...new Set([...task.pageIds, ...led])];
     const moved = await store.writePlaces(trx, placed, placesOf(whole));
-    const changed = { routes: [...touched, ...moved], frames: await writeFrames(trx) };
-    await store.announce(trx, changed, task.releaseIds, publisher.clock());
+    const risen = { routes: [...touched, ...moved], frames: await writeFrames(trx) };
+    await store.announce(trx, risen, task.releaseIds, publisher.clock());
   };
   return { renders, write, result: around };
 }
@@ -181,8 +196,7 @@ async function routesAt(
   { publisher, reader, portfolioId }: Publication,
   world: {
     readonly around: Neighbourhood;
-    readonly table: RouteTable;
-    readonly stock: readonly ShelvedItem[];
+    readonly overTime: PortfolioOverTime;
     readonly shelves: Shelves;
   },
   addresses: readonly AddressKey[],
@@ -192,7 +206,7 @@ async function routesAt(
   readonly renders: Renders;
   readonly routesWith: (artifacts: ReadonlyMap<string, string>) => store.NewRoute[];
 }> {
-  const { around, table, stock, shelves } = world;
+  const { around, overTime, shelves } = world;
   const wanted = new Set(addresses.map(({ hostId, path }) => `${hostId} ${path}`));
   const claims = claimsOfNeighbourhood(around).filter(({ hostId, path }) => wanted.has(`${hostId} ${path}`));
   const published = await store.publishedClaims(
@@ -200,15 +214,6 @@ async function routesAt(
     claims.map(({ sourceId }) => sourceId),
   );
   const sites = await siteViews(reader, portfolioId, around);
-  const titles = await store.titlesOf(reader, listedRevisions(around, documents, stock));
-  const overTime = {
-    ...{ table, stock },
-    periodsOf: (id: PageId) => around.plans.get(id)?.periods ?? [],
-    placementsOf: (id: PageId) => around.plans.get(id)?.placements ?? [],
-    titleOf: (id: RevisionId) => titles.get(id) ?? '',
-    zone: await zoneOf(reader, portfolioId),
-    now: publisher.clock(),
-  };
   const inputs = new Map<string, RenderInput>();
   const keys = new Map<string, string>();
   const keyOf = (document: PageDocument, site: SiteView, path: string, surroundings: Surroundings) => {

@@ -44,7 +44,7 @@ export interface PortfolioOverTime extends Valued {
 /** A page without an end is made ready for the turns of so many years; whatever publishes it anew goes further, and the worker does in time. */
 const YEARS_AHEAD = 3 * 366 * DAY;
 
-type Witness = (from: number, until: number) => void;
+export type Witness = (from: number, until: number) => void;
 
 /** What a document shows at an instant that is not in it; `witness` is told how long that stays so. */
 export function surroundingsAt(
@@ -110,7 +110,7 @@ function factsOf(document: PageDocument): Facts {
 /** Contents that come from the stock are compared by being the same object: they can be long, and are asked for often. */
 const identities = new WeakMap<object, number>();
 let identified = 0;
-function identityOf(content: object): number {
+export function identityOf(content: object): number {
   const known = identities.get(content) ?? ++identified;
   identities.set(content, known);
   return known;

@@ -2,13 +2,14 @@ import {
   compose,
   cutPage,
   EMPTY_FRAME,
+  frameAround,
   frameAt,
   frameOf,
   inOrder,
   partsOf,
   type FrameParts,
 } from '@domatium/core/frame';
-import type { HostId } from '@domatium/core/plan';
+import type { HostId, PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { queryOfKnex, readHostFrames, readParts, unpackPage, type BlobStore } from '@domatium/storage';
 import type { Db } from '../../platform/database/context.js';
@@ -16,6 +17,7 @@ import type { Db } from '../../platform/database/context.js';
 /** A page as visitors get it: what is stored of it, and the frame around it. */
 export interface StoredPage {
   readonly artifact: string;
+  readonly pageId: PageId;
   /** `null` where there was none, as around pages that were stored whole. */
   readonly parts: FrameParts | null;
 }
@@ -27,10 +29,20 @@ export async function partsAt(db: Db, hostId: HostId, path: string, at: Instant)
 }
 
 /** The page as it is sent, `null` where its bytes are gone. */
-export async function wholePage(db: Db, blobs: BlobStore, { artifact, parts }: StoredPage): Promise<string | null> {
+export async function wholePage(
+  db: Db,
+  blobs: BlobStore,
+  { artifact, pageId, parts }: StoredPage,
+): Promise<string | null> {
   const packed = await blobs.read('pages', artifact);
   if (!packed) return null;
   const texts = parts ? await readParts(queryOfKnex(db), partsOf(parts)) : null;
-  const frame = parts && texts ? frameOf(parts, (hash) => texts.get(hash)) : EMPTY_FRAME;
+  const frame =
+    parts && texts
+      ? frameAround(
+          frameOf(parts, (hash) => texts.get(hash)),
+          pageId,
+        )
+      : EMPTY_FRAME;
   return compose(cutPage(unpackPage(packed).toString()), frame);
 }

@@ -1,6 +1,6 @@
 import type { ReleasePreview, StockChange } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
-import { paintStock, type StockContent, type StockPeriod } from '@domatium/core/stock';
+import { paintStock, PART_KINDS, type StockContent, type StockKind, type StockPeriod } from '@domatium/core/stock';
 import { readOwnCss, unreadablePair } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
 import type { ReleaseFaultCode, ReleaseFaultParams, Said } from '@domatium/core/words';
@@ -10,6 +10,9 @@ import { instantOf, type ReleaseFault } from './apply.js';
 
 /** Stands for the revision that the draft of a thing in the stock would become. */
 export const DRAFT_OF_STOCK = -1;
+
+/** What can stand nowhere: the others always hold something. */
+const TAKEN_OFF: readonly StockKind[] = ['piece', 'standing', ...PART_KINDS];
 
 /** What is known where changes of the stock are applied. */
 export interface StockGround {
@@ -58,7 +61,7 @@ export function applyStock(
     if (!item) return fault('itemId', 'item-elsewhere');
     if (from < instant) return fault('from', 'in-the-past');
     if (until !== null && until <= from) return fault('until', 'ends-before-it-starts');
-    if (act === 'take-off' && item.kind !== 'piece') return fault('act', 'only-a-piece');
+    if (act === 'take-off' && !TAKEN_OFF.includes(item.kind)) return fault('act', 'only-a-piece');
     const css = act === 'put' ? blockingCss(item) : null;
     if (css) return fault('content.css', 'css-blocks', css);
     const pair = act === 'put' && item.kind === 'theme' ? unreadablePair(item.draft as StockContent['theme']) : null;

@@ -1,7 +1,15 @@
 import type { StockHeld } from '@domatium/contracts';
 import { completeBlock, type Block } from '@domatium/core/document';
 import type { PortfolioId } from '@domatium/core/plan';
-import { alwaysAt, stockAt, type SharedValue, type SiteProfile, type StockContent } from '@domatium/core/stock';
+import {
+  alwaysAt,
+  stockAt,
+  type Part,
+  type SharedValue,
+  type SiteProfile,
+  type Standing,
+  type StockContent,
+} from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
 import type { Context } from '../../platform/database/context.js';
@@ -45,5 +53,14 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
         const blocks = (heldOf(id) as readonly Block[] | null)?.map(completeBlock) ?? null;
         return { id, name, blocks, draft: blocks ? null : (draft as readonly Block[]).map(completeBlock) };
       }),
+    parts: rows.flatMap(({ id, kind, name }) => {
+      if (kind !== 'header' && kind !== 'footer' && kind !== 'band') return [];
+      const held = heldOf(id) as Part | null;
+      return [{ id, kind, name, part: held && { ...held, blocks: held.blocks.map(completeBlock) } }];
+    }),
+    standings: rows.flatMap(({ id, kind, site_id }) => {
+      const held = kind === 'standing' ? (heldOf(id) as Standing | null) : null;
+      return held ? [{ siteId: site_id, standing: held }] : [];
+    }),
   };
 }

@@ -1,2 +1,3 @@
 export { stockHeld } from './held.js';
 export * from './store.js';
+export * from './uses.js';

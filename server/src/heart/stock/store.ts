@@ -1,4 +1,3 @@
-import type { PageDocument } from '@domatium/core/document';
 import type { PageId, PortfolioId, ReleaseId } from '@domatium/core/plan';
 import type { StockContent, StockKind, StockPeriod } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
@@ -259,80 +258,6 @@ export function piecesAndValues(
     WHERE i.portfolio_id = ? AND (i.kind IN ('values', 'profile') OR (i.kind = 'piece' AND i.id = ANY(?))) AND ${IS_THERE}`,
     [portfolioId, [...pieceIds]],
   );
-}
-
-type Used = Pick<ItemRow, 'id' | 'kind' | 'key' | 'site_id'>;
-
-/** Periods from an instant on, with their pages and sites, that show something of the stock. */
-function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: Instant) {
-  const usesPiece = `jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece" && @.fields.piece.id == $id)', jsonb_build_object('id', ?::int))`;
-  // A list of pages shows their titles, with the values of their sites.
-  const listed = `EXISTS (SELECT 1 FROM jsonb_path_query(r.document, 'strict $.blocks[*] \\? (@.type == "pageList").fields.items[*].page.id') t
-    JOIN period tq ON tq.page_id = t::int AND tq.during && q.during JOIN revision tr ON tr.id = tq.revision_id
-    JOIN placement tl ON tl.page_id = tq.page_id AND tl.during && tq.during
-    WHERE tr.document #>> '{metadata,title}' ~ '[{][^{}]+[}]' AND coalesce(tl.site_id = ?::int, true))`;
-  // Names stand in texts between { }; a piece may hold some too.
-  const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
-  const conditions: Record<StockKind, readonly [sql: string, bindings: readonly unknown[]]> = {
-    theme: [
-      `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
-        WHERE f.kind = 'profile' AND f.site_id = s.id AND fq.during && q.during AND fr.content ->> 'theme' = ?)`,
-      [key],
-    ],
-    profile: [`(s.id = ? OR ${listed})`, [site_id, site_id]],
-    piece: [usesPiece, [id]],
-    css: ['s.id = ?', [site_id]],
-    values: [`(${usesValue} AND coalesce(s.id = ?::int, true) OR ${listed})`, [site_id, site_id]],
-  };
-  const [condition, bindings] = conditions[kind];
-  return {
-    sql: `FROM period q JOIN revision r ON r.id = q.revision_id JOIN page p ON p.id = q.page_id
-    JOIN placement l ON l.page_id = p.id AND l.during && q.during JOIN site s ON s.id = l.site_id
-    LEFT JOIN site_address a ON a.site_id = s.id AND a.is_primary AND a.until_at IS NULL LEFT JOIN host h ON h.id = a.host_id
-    WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND p.deleted_at IS NULL AND ${condition}`,
-    bindings: [portfolioId, dateOf(from), ...bindings],
-  };
-}
-
-/** Pages that show something of the stock, now or as planned from an instant on. */
-export async function pagesUsing(
-  db: Db,
-  portfolioId: PortfolioId,
-  item: Used,
-  from: Instant,
-): Promise<{ page_id: PageId; name: string; host: string; path: string }[]> {
-  const { sql, bindings } = uses(portfolioId, item, from);
-  return rowsOf(
-    db,
-    `SELECT DISTINCT ON (p.name, p.id) p.id AS page_id, p.name, h.name AS host, l.path ${sql} ORDER BY p.name, p.id`,
-    bindings,
-  );
-}
-
-/** What shows something of the stock, now or as planned from an instant on: each document with its time and site. */
-export async function periodsUsing(
-  db: Db,
-  portfolioId: PortfolioId,
-  item: Used,
-  from: Instant,
-): Promise<{ page_id: PageId; site_id: number; from_at: Instant; until_at: Instant | null; document: PageDocument }[]> {
-  const { sql, bindings } = uses(portfolioId, item, from);
-  return rowsOf(
-    db,
-    `SELECT p.id AS page_id, l.site_id, greatest(q.from_at, l.from_at) AS from_at, least(q.until_at, l.until_at) AS until_at, r.document ${sql} ORDER BY p.name, q.from_at`,
-    bindings,
-  );
-}
-
-/** Sites that show something of the stock and want approvals. */
-export async function approvalsWanted(
-  db: Db,
-  portfolioId: PortfolioId,
-  item: Used,
-  from: Instant,
-): Promise<{ id: number; name: string; approvals: number }[]> {
-  const { sql, bindings } = uses(portfolioId, item, from);
-  return rowsOf(db, `SELECT DISTINCT s.id, s.name, s.approvals ${sql} AND s.approvals > 0 ORDER BY s.name`, bindings);
 }
 
 /** Drafts that use a piece, live or not. */

@@ -1,0 +1,137 @@
+import { randomBytes } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { ReleaseChange, StockChange } from '@domatium/contracts';
+import { newBlock, type Block } from '@domatium/core/document';
+import type { PageId, ReleaseId } from '@domatium/core/plan';
+import type { StockKind } from '@domatium/core/stock';
+import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
+import { newStock, removeStock, saveStock } from '../../src/features/stock/service.js';
+import { stockItem } from '../../src/features/stock/views.js';
+import { publishReleases } from '../../src/heart/publishing/index.js';
+import { release, undo } from '../../src/heart/releases/index.js';
+import { World } from './harness.js';
+
+let world: World;
+beforeAll(async () => {
+  world = await World.open();
+  world.now = instant(Date.now());
+});
+afterAll(() => world.close());
+
+const key = () => randomBytes(8).toString('hex');
+const out = (id: number) => publishReleases(world.publisher, world.one, [id as ReleaseId]);
+const make = async (kind: StockKind, content: object, siteId: number | null = null) =>
+  (await newStock(world.context(), world.one, { kind, name: kind, content, siteId } as never)).id;
+async function press(stock: readonly StockChange[], changes: readonly ReleaseChange[] = []): Promise<number> {
+  const { id } = await release(world.context(), world.one, { changes, stock, idempotencyKey: key() });
+  await out(id);
+  world.now = later(world.now, MINUTE);
+  return id;
+}
+const put = (itemId: number, from: number | 'now' = 'now', until: number | null = null): StockChange => ({
+  ...{ act: 'put', itemId },
+  from: from === 'now' ? 'now' : world.wall(from),
+  until: until === null ? null : world.wall(until),
+});
+async function change(itemId: number, content: object): Promise<void> {
+  const { draftVersion: version, name } = await stockItem(world.context(), world.one, itemId);
+  await saveStock(world.context(), world.one, itemId, { version, name, content });
+}
+async function livePage(path: string, from: number | 'now' = 'now'): Promise<PageId> {
+  const id = await world.page(path);
+  await press([], [world.put(id, from)]);
+  return id;
+}
+const entry = (label: string, pageId: number) => ({
+  button: { label, target: { kind: 'page', pageId } },
+  shownAt: 'everywhere',
+});
+const menuOf = (...items: object[]): Block => newBlock('menu', 'menu1', { items } as never);
+const header = (...blocks: Block[]) => ({ layout: 'row', blocks: [newBlock('brand', 'brand1', {}), ...blocks] });
+const footer = (words: string) => ({ layout: 'row', blocks: [newBlock('legalLine', 'legal1', { words })] });
+const nothing = { header: null, footer: null, bands: null, isLocked: false };
+
+describe('what stands around pages', () => {
+  it('is said once for all sites, changes on all pages at once, and no page is published for it', async () => {
+    const [about, coming] = [await livePage('/about'), await livePage('/coming', world.now + 30 * MINUTE)];
+    const [top, bottom] = [
+      await make('header', header(menuOf(entry('About us', about), entry('Coming', coming)))),
+      await make('footer', footer('© {year} {site name}')),
+    ];
+    const said = await make('standing', { ...nothing, header: top, footer: bottom });
+    const renders = async () => ((await world.database('render').select('key')) as object[]).length;
+    const before = await renders();
+    await press([put(top), put(bottom), put(said)]);
+    const html = await world.served(about);
+    expect(html).toMatch(/<header class="site-header row">.*<a class="brand" href="\/"><span>Site<\/span>/s);
+    expect(html).toMatch(/<footer class="site-footer row">.*© 20\d\d Site/s);
+    // The way to the page one is on is marked there, and nowhere else.
+    const other = await livePage('/other');
+    expect(html).toContain('<a href="/about" aria-current="page"');
+    expect(await world.served(other)).toMatch(/<a href="\/about"><span>About us/);
+    expect(await world.served(other)).not.toContain('aria-current');
+    // What is not live is not in the menu, and comes by itself.
+    expect(html).not.toContain('Coming');
+    expect(await world.served(about, later(world.now, 40 * MINUTE))).toContain('<a href="/coming"');
+    // A page that moves is followed, at once and at no cost to pages that don't show it themselves.
+    const moved = await press(
+      [],
+      [{ act: 'move', pageId: about, siteId: 1, path: '/about-us', at: 'now', leaves: null } as ReleaseChange],
+    );
+    expect(await world.served(other)).toContain('<a href="/about-us">');
+    await out((await undo(world.context(), world.one, moved as ReleaseId, key())).id);
+    world.now = later(world.now, MINUTE);
+    expect(await world.served(other)).toContain('<a href="/about">');
+    const rendered = await renders();
+    await change(bottom, footer('Other words'));
+    const changed = await press([put(bottom)]);
+    expect(await world.served(other)).toContain('Other words');
+    await out((await undo(world.context(), world.one, changed as ReleaseId, key())).id);
+    world.now = later(world.now, MINUTE);
+    expect(await world.served(other)).toContain('© 20');
+    expect(await renders()).toBe(rendered);
+    expect(rendered).toBeGreaterThan(before);
+    // In use it stays.
+    await expect(removeStock(world.context(), world.one, top)).rejects.toMatchObject({ code: 'in-use' });
+  });
+  it('is otherwise on one site where that says so, and not where it is locked', async () => {
+    const [all, own] = [await make('footer', footer('For all')), await make('footer', footer('For one'))];
+    const page = await livePage('/two-footers');
+    const portfolio = ((await world.database('stock_item').where({ kind: 'standing' }).first('id')) as { id: number })
+      .id;
+    const site = await make('standing', { ...nothing, header: 'none', footer: own }, 1);
+    await change(portfolio, { ...nothing, footer: all });
+    await press([put(all), put(own), put(site), put(portfolio)]);
+    expect(await world.served(page)).toContain('For one');
+    expect(await world.served(page)).not.toContain('<header');
+    await change(portfolio, { ...nothing, footer: all, isLocked: true });
+    const from = world.now + 10 * MINUTE;
+    await press([put(portfolio, from, from + 10 * MINUTE)]);
+    expect(await world.served(page, later(world.now, 15 * MINUTE))).toMatch(/<header class="masthead">.*For all/s);
+    expect(await world.served(page, (from + 12 * MINUTE) as Instant)).toContain('For one');
+  });
+  it('has notice bands for a while, on and off by themselves', async () => {
+    const band = await make('band', {
+      layout: 'urgent',
+      blocks: [newBlock('legalLine', 'words1', { words: 'Storm: <no> boats' })],
+    });
+    const page = await livePage('/storm');
+    const { id: site } = (await world.database('stock_item').where({ kind: 'standing', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    await change(site, { ...nothing, bands: [band] });
+    const from = world.now + 60 * MINUTE;
+    await press([put(site), put(band, from, from + 20 * MINUTE)]);
+    expect(await world.served(page)).not.toContain('Storm');
+    expect(await world.served(page, (from + MINUTE) as Instant)).toMatch(
+      /<aside class="band urgent" aria-label="Notice">.*Storm: &lt;no&gt; boats.*<header/s,
+    );
+    expect(await world.served(page, (from + 25 * MINUTE) as Instant)).not.toContain('Storm');
+  });
+  it('is refused where it can’t be read, or names what is not there', async () => {
+    await expect(make('header', { layout: 'sideways', blocks: [] })).rejects.toMatchObject({ code: 'invalid' });
+    const foot = await make('footer', footer('Foot'));
+    await expect(make('standing', { ...nothing, header: foot })).rejects.toMatchObject({ code: 'invalid' });
+    await expect(make('standing', nothing)).rejects.toMatchObject({ code: 'conflict' });
+  });
+});
