@@ -1,5 +1,6 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import type { SharedValue } from '@domatium/core/stock';
+import type { PartsAround } from '@domatium/core/render';
 import type { Theme } from '@domatium/core/theme';
 import { array, mixed, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
@@ -81,6 +82,8 @@ export interface PrivatePage {
   readonly titles: readonly (readonly [pageId: number, title: string | null])[];
   readonly brand: string;
   readonly language: string;
+  /** What stands around it. */
+  readonly parts: PartsAround;
   readonly pictures: readonly PictureView[];
   readonly files: readonly FileView[];
   /** Own CSS of its site. */

@@ -1,4 +1,4 @@
-import type { Block } from '../fields/types.js';
+import type { Block, Part } from '../fields/types.js';
 import type { LinkTarget } from '../fields/link.js';
 import type { PageId, PictureId } from '../plan/index.js';
 import type { Html } from '../html/index.js';
@@ -23,6 +23,13 @@ export interface RenderFile {
   readonly ending: string;
 }
 
+/** What stands around a page: a part, none at all, or, without a header or footer of its own (`null`), the name of its site. */
+export interface PartsAround {
+  readonly header: Part | 'none' | null;
+  readonly footer: Part | 'none' | null;
+  readonly bands: readonly Part[];
+}
+
 /** What a page is made in: the same on the canvas and for visitors. Everything in it belongs to the render key. */
 export interface RenderWorld {
   /** The address of a page, or where it redirects; `null` where that leads nowhere. */
@@ -38,6 +45,8 @@ export interface RenderWorld {
   readonly language: string;
   /** The site, for what stands around its pages: its name and where its home page lies. */
   readonly site: { readonly name: string; readonly home: string | null };
+  /** The parts that stand around the page, for whoever renders all of it at once. */
+  readonly parts: PartsAround;
   /** Whether a page is live: menus leave out those that are not. */
   isLive(id: PageId): boolean;
   /** When the page's live period ends, in milliseconds, with the zone it is written in; `null` where it does not. */
@@ -63,6 +72,7 @@ export function worldOf(known: Partial<RenderWorld> = {}): RenderWorld {
     language: 'en',
     site: { name: '', home: null },
     isLive: () => true,
+    parts: { header: null, footer: null, bands: [] },
     end: null,
     isPast: () => false,
     apart: (srcdoc) => ({ srcdoc }),

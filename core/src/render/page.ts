@@ -48,9 +48,6 @@ export const BARE_FRAME: PageFrame = {
   isIndexable: false,
   shareImage: null,
   plainIcon: null,
-  header: null,
-  footer: null,
-  bands: [],
   partScripts: [],
 };
 

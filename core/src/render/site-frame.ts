@@ -19,10 +19,6 @@ export interface SiteFrame {
   readonly icons: PageIcons | null;
   /** The icon of its theme, where it has none of its own. */
   readonly plainIcon: string | null;
-  /** What its parts hold; without a header or footer its name stands there. */
-  readonly header: Part | 'none' | null;
-  readonly footer: Part | 'none' | null;
-  readonly bands: readonly Part[];
   /** Addresses of the scripts of blocks in its parts. */
   readonly partScripts: readonly string[];
 }
@@ -42,7 +38,8 @@ export function siteFrameParts(site: SiteFrame, world: RenderWorld): Readonly<Re
   const { siteName, homeHref, stylesheetHref, siteStyleHref, fontHrefs, inlineStyle, icons, plainIcon } = site;
   const name = homeHref ? html`<a href="${homeHref}">${siteName}</a>` : html`<span>${siteName}</span>`;
   const context = partContext({ ...world, site: { name: siteName, home: homeHref } });
-  const { header, footer, bands, partScripts } = site;
+  const { partScripts } = site;
+  const { header, footer, bands } = world.parts;
   const parts: Readonly<Record<Slot, readonly HtmlPart[]>> = {
     icons: [icons ? iconsHtml(icons) : plainIcon && html`<link rel="icon" href="${plainIcon}" type="image/svg+xml">`],
     head: [

@@ -100,3 +100,30 @@ export function standingOf(said: readonly (readonly [StandingScope, Standing])[]
     bands: { value: bands?.[1].bands ?? null, by: bands?.[0] ?? null },
   };
 }
+
+/** The parts themselves; one that holds nothing now gives way to the name of the site, as if nobody had chosen it. */
+export function partsAround(standing: StandingParts, partOf: (id: number) => Part | null) {
+  const held = ({ value, by }: Held<number>): Part | 'none' | null =>
+    value === null ? (by === null ? null : 'none') : partOf(value);
+  return {
+    header: held(standing.header),
+    footer: held(standing.footer),
+    bands: (standing.bands.value ?? []).flatMap((id) => partOf(id) ?? []),
+  };
+}
+
+/** What holds of parts and of where they stand, at a moment. */
+export interface HeldParts {
+  readonly parts: readonly { readonly id: number; readonly part: Part | null }[];
+  readonly standings: readonly { readonly siteId: number | null; readonly standing: Standing }[];
+}
+
+/** What stands around the pages of a site by what holds. */
+export function partsAt(held: HeldParts, siteId: number | null) {
+  const said = SCOPES.flatMap((scope) => {
+    const of = scope === 'site' ? siteId : null;
+    const found = held.standings.find((one) => one.siteId === of);
+    return found && (scope === 'portfolio' || of !== null) ? [[scope, found.standing] as const] : [];
+  });
+  return partsAround(standingOf(said), (id) => held.parts.find((one) => one.id === id)?.part ?? null);
+}

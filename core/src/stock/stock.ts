@@ -4,12 +4,22 @@ import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
-import { partFromJSON, PART_KINDS, standingFromJSON, type Part, type Standing } from './parts.js';
+import { partFromJSON, standingFromJSON, type Part, type Standing } from './parts.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
 /** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, and what stands around pages. */
-export const STOCK_KINDS = ['theme', 'piece', 'values', 'css', 'profile', ...PART_KINDS, 'standing'] as const;
+export const STOCK_KINDS = [
+  'theme',
+  'piece',
+  'values',
+  'css',
+  'profile',
+  'header',
+  'footer',
+  'band',
+  'standing',
+] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
 export interface StockContent {

@@ -4,6 +4,28 @@ import { COLOUR_PLACES, type ColourPlace } from '../colour-places.js';
 
 /** What the interface says: `web/src/app/stock`. */
 export const say = {
+  headersAndFooters: 'Headers & footers',
+  whereTheyStand: 'Where they stand',
+  seenOnAPageOf: 'Seen on a page of',
+  allSites: 'All sites',
+  asAllSites: 'As all sites',
+  theNameOfTheSiteAlone: 'The name of the site',
+  headers: 'Headers',
+  footers: 'Footers',
+  header: 'Header',
+  footer: 'Footer',
+  noticeBand: 'Notice band',
+  noticeBands: 'Notice bands',
+  newHeader: 'New header',
+  newFooter: 'New footer',
+  newBand: 'New notice band',
+  tone: 'Tone',
+  layout: 'Layout',
+  noneAtAll: 'None',
+  noBandYet: 'There is no notice band yet.',
+  lockedNothingBelowMaySay: 'Locked: no site may say otherwise',
+  headersFootersAndBandsStand:
+    'Headers, footers and notice bands stand around pages: changed here once, they change on all of their pages at once, now, from a date, or for a while. Choose one, or where they stand.',
   ownCSS: 'Own CSS',
   ownCSSOf: 'Own CSS of',
   noneOfItsOwn: 'none of its own',

@@ -9,6 +9,7 @@ import {
   referencesOf,
   type PageDocument,
 } from '@domatium/core/document';
+import { partsAt } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import { DAY, later, type Instant } from '@domatium/core/time';
@@ -237,14 +238,19 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
   const site = held.profiles.find(({ siteId }) => siteId === lies);
   if (!draft || !site) throw new NotFoundError();
   const { brand, language, theme } = site.profile;
-  const references = new Set(referencesOf(draft.document, 'piece'));
+  const parts = partsAt(held, site.siteId);
+  const around = [parts.header, parts.footer, ...parts.bands].flatMap((part) =>
+    part && part !== 'none' ? part.blocks : [],
+  );
+  const shown = { ...draft.document, blocks: [...draft.document.blocks, ...around] };
+  const references = new Set(referencesOf(shown, 'piece'));
   // As the draft would be released: a piece that is not live yet, with it.
   const pieces = held.pieces
     .filter(({ id }) => references.has(id))
     .map(({ id, blocks, draft: coming }) => ({ id, blocks: blocks ?? coming }));
   const whole = {
-    ...draft.document,
-    blocks: [...draft.document.blocks, ...pieces.flatMap(({ blocks }) => blocks ?? [])],
+    ...shown,
+    blocks: [...shown.blocks, ...pieces.flatMap(({ blocks }) => blocks ?? [])],
   };
   const used = [...new Set(picturesOf(whole).map(({ value }) => value.pictureId))];
   const files = new Set(referencesOf(whole, 'file'));
@@ -257,7 +263,7 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
     address: addressOf(page),
     draftVersion: draft.version,
     document: draft.document,
-    ...{ brand, language },
+    ...{ brand, language, parts },
     theme: held.themes[theme] ?? THEMES.ferry,
     pieces,
     values: [...layer(null), ...layer(site.siteId)],

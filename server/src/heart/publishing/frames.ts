@@ -1,14 +1,14 @@
 import { EMPTY_DOCUMENT, pageReferencesOf, referencesOf, type Block, type PageDocument } from '@domatium/core/document';
 import { partsOf, SLOTS, type FrameParts, type Slot } from '@domatium/core/frame';
 import { canonical, groupBy, type HostId, type PageId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
-import { siteFrameParts, type RenderWorld, type SiteFrame } from '@domatium/core/render';
+import { siteFrameParts, type PartsAround, type RenderWorld, type SiteFrame } from '@domatium/core/render';
 import { stableOver } from '@domatium/core/routing';
 import {
   PART_KINDS,
   SCOPES,
+  partsAround,
   standingOf,
   stockAt,
-  type Held,
   type Part,
   type SiteProfile,
   type Standing,
@@ -124,13 +124,10 @@ export async function prepareFrames(
 }
 
 /** What stands around the pages of a site at an instant, and a text that is the same where that is. */
-interface Stands {
+interface Stands extends PartsAround {
   readonly profile: SiteProfile;
   readonly theme: Theme;
   readonly css: string;
-  readonly header: Part | 'none' | null;
-  readonly footer: Part | 'none' | null;
-  readonly bands: readonly Part[];
   /** The blocks of all parts, as a document, and what it shows. */
   readonly document: PageDocument;
   readonly around: Surroundings;
@@ -151,11 +148,7 @@ function standingAt(overTime: PortfolioOverTime, site: SiteView, at: Instant, wi
   });
   const standing = standingOf(said);
   const partOf = (id: number) => heldOf((item) => item.id === id && isPart(item)) as Part | null;
-  // A part that holds nothing now gives way to the name of the site, as if nobody had chosen it.
-  const chosen = ({ value, by }: Held<number>): Part | 'none' | null =>
-    value === null ? (by === null ? null : 'none') : partOf(value);
-  const [header, footer] = [chosen(standing.header), chosen(standing.footer)];
-  const bands = (standing.bands.value ?? []).flatMap((id) => partOf(id) ?? []);
+  const { header, footer, bands } = partsAround(standing, partOf);
   const parts = [header, footer, ...bands].filter((one): one is Part => one !== null && one !== 'none');
   const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
   const around = surroundingsAt(overTime, document, site, null, at, witness);
@@ -195,10 +188,12 @@ async function siteFrame(
     siteStyleHref: css ? await publisher.files.ofCss(css) : null,
     inlineStyle: null,
     icons: (profile.iconId && shelves.icons.get(profile.iconId)) || null,
-    ...{ header, footer, bands },
     partScripts: Object.values(input.head.scriptHrefs),
   };
-  return [frame, { ...worldOfInput(input, keeping(own)), isLive: (id) => live.has(id) }];
+  return [
+    frame,
+    { ...worldOfInput(input, keeping(own)), isLive: (id) => live.has(id), parts: { header, footer, bands } },
+  ];
 }
 
 const placeOf = (hostId: HostId, basePath: string) => `${hostId} ${basePath}`;

@@ -1,5 +1,6 @@
 import type { PageDocument } from '@domatium/core/document';
-import { BARE_FRAME, isRightToLeft, pageHtml, type RenderWorld } from '@domatium/core/render';
+import { BARE_FRAME, isRightToLeft, pageHtml, siteFrameHtml, type RenderWorld } from '@domatium/core/render';
+import { inertMarkup } from '../shared/trusted';
 import type { Sheets } from './canvas-sheets';
 import { BlockRenders, canvasContext, layBlocks } from './lay-blocks';
 
@@ -8,6 +9,7 @@ export class CanvasFrame {
   private shown = new Map<string, string>();
   private readonly renders = new BlockRenders();
   private written: Sheets = { rules: '', properties: '' };
+  private around = '';
 
   constructor(private readonly frame: () => HTMLIFrameElement) {}
 
@@ -31,10 +33,19 @@ export class CanvasFrame {
     );
   }
 
+  /** What stands around the page, where that is another. */
+  surround(brand: string, links: RenderWorld): void {
+    const { above, below } = siteFrameHtml({ ...BARE_FRAME, siteName: brand }, links);
+    const main = this.page?.querySelector('main');
+    if (!main || above + below === this.around) return;
+    this.around = above + below;
+    for (const element of [...(main.parentElement?.children ?? [])]) if (element !== main) element.remove();
+    main.insertAdjacentHTML('beforebegin', inertMarkup(above));
+    main.insertAdjacentHTML('afterend', inertMarkup(below));
+  }
+
   /** The rules are read anew only where they differ: a colour that is changed is one property. */
-  write(brand: string, next: Sheets): void {
-    for (const name of this.page?.querySelectorAll('.masthead span, .colophon p') ?? [])
-      if (name.textContent !== brand) name.textContent = brand;
+  write(next: Sheets): void {
     const [rules, properties] = this.page?.querySelectorAll('style') ?? [];
     if (!rules || !properties) return;
     if (next.rules !== this.written.rules) rules.textContent = next.rules;

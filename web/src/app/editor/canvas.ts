@@ -106,9 +106,12 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
 
   constructor() {
     effect(() => {
-      const brand = this.brand();
       this.styled();
-      if (this.isReady()) untracked(() => this.content.write(brand, this.sheets()));
+      if (this.isReady()) untracked(() => this.content.write(this.sheets()));
+    });
+    effect(() => {
+      const [brand, links] = [this.brand(), this.links()];
+      if (this.isReady()) untracked(() => this.content.surround(brand, links));
     });
     effect(() => {
       const [document, links, ready] = [this.document(), this.links(), this.isReady()];

@@ -9,7 +9,7 @@ import { PicturesService } from '../pictures/pictures.service';
 import type { RegisterRow } from '@domatium/core/register';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { blocksOf, profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
+import { blocksOf, partsOf, profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
 import { DraftService } from './draft.service';
 import type { Seen } from './canvas-sheets';
 
@@ -58,12 +58,23 @@ export class PageWorld {
       : '';
   });
 
+  /** What stands around the page. */
+  private readonly parts = computed(() => partsOf(this.held(), this.site()?.id), {
+    equal: (a, b) => canonical(a) === canonical(b),
+  });
+  /** The page with all that stands around it, for what both show. */
+  private withParts(document: PageDocument): PageDocument {
+    const { header, footer, bands } = this.parts();
+    const around = [header, footer, ...bands].flatMap((part) => (part && part !== 'none' ? part.blocks : []));
+    return this.withPieces({ ...document, blocks: [...document.blocks, ...around] });
+  }
+
   /** The pictures of this page alone, and only where one of them is another: others come in meanwhile. */
   private readonly shownPictures = computed(
     () => {
       const document = this.document();
       const byId = this.pictures.byId();
-      const ids = document ? picturesOf(this.withPieces(document)).map(({ value }) => value.pictureId) : [];
+      const ids = document ? picturesOf(this.withParts(document)).map(({ value }) => value.pictureId) : [];
       return new Map(
         [...new Set(ids)].flatMap((id) => {
           const picture = byId.get(id);
@@ -85,7 +96,7 @@ export class PageWorld {
   private readonly shownPages = computed(
     () => {
       const document = this.document();
-      const ids = document ? pageReferencesOf(this.withPieces(document)) : [];
+      const ids = document ? pageReferencesOf(this.withParts(document)) : [];
       return new Map(ids.map((id) => [id as number, this.register.page(id)]));
     },
     {
@@ -140,6 +151,8 @@ export class PageWorld {
         return page ? (page.host === own ? page.path : `//${page.host}${page.path}`) : null;
       },
       titleOf: (id) => titles.get(id) ?? null,
+      isLive: (id) => pages.get(id)?.periods.some(({ from, until }) => from <= at && at < (until ?? Infinity)) ?? false,
+      parts: this.parts(),
       pictureOf: (id) => {
         const picture = pictures.get(id);
         if (!picture) return null;

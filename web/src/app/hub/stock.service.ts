@@ -1,7 +1,8 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { HeldPiece, StockHeld, StockView } from '@domatium/contracts';
 import type { Block } from '@domatium/core/document';
-import { valueMap, yearValues, type SharedValue, type SiteProfile } from '@domatium/core/stock';
+import type { PartsAround } from '@domatium/core/render';
+import { partsAt, valueMap, yearValues, type SharedValue, type SiteProfile } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
 import { debounceTime, filter } from 'rxjs';
@@ -92,3 +93,7 @@ export function valuesOf(
   const own = yearValues(yearOf(at, zone), profileOf(held, siteId).brand);
   return valueMap(own, layer(null), siteId === null ? [] : layer(siteId));
 }
+
+/** What stands around the pages of a site, as it holds. */
+export const partsOf = (held: StockHeld | null, siteId: number | null | undefined): PartsAround =>
+  partsAt(held ?? { parts: [], standings: [] }, siteId ?? null);

@@ -4,7 +4,7 @@ import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { PicturesService } from '../pictures/pictures.service';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { profileOf, siteCssOf, StockService, valuesOf } from '../hub/stock.service';
+import { partsOf, profileOf, siteCssOf, StockService, valuesOf } from '../hub/stock.service';
 
 /** A page to see a change of the stock on. One for each desk. */
 @Injectable()
@@ -24,6 +24,7 @@ export class PageBeside {
     return worldOf({
       pageHref: () => '#',
       titleOf: () => 'A page',
+      parts: partsOf(this.stock.held(), this.siteId()),
       pictureOf: (id) => byId.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
       values: valuesOf(this.stock.held(), this.siteId(), this.register.now(), this.register.zone()),

@@ -10,7 +10,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { blockTypes, OFFERED_TYPES, type BlockType } from '@domatium/core/blocks';
+import { OFFERED_TYPES } from '@domatium/core/blocks';
 import { documentFindingsOf } from '@domatium/core/checks';
 import {
   applyEdit,
@@ -21,15 +21,13 @@ import {
   type PageDocument,
 } from '@domatium/core/document';
 import { worldOf } from '@domatium/core/render';
-import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
-import { BlockFields } from '../editor/block-fields';
-import { BlockGlyph } from '../editor/block-glyph';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { newId } from '../editor/chosen-blocks';
 import { onKeys } from '../shared/keys';
 import { PicturesService } from '../pictures/pictures.service';
 import { RegisterService } from '../hub/register.service';
 import { DeskTrouble } from './desk-trouble';
+import { StockBlocks } from './stock-blocks';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
 import { profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
@@ -42,7 +40,7 @@ const OF_PAGES = new Set(['title', 'first-heading']);
 /** Pieces that many pages use linked: changed here, once, and put on all of them. */
 @Component({
   selector: 'dm-piece-desk',
-  imports: [DeskTrouble, Canvas, BlockFields, BlockGlyph, StockRelease, NgbDropdownModule],
+  imports: [DeskTrouble, Canvas, StockBlocks, StockRelease],
   templateUrl: './piece-desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,7 +72,6 @@ export class PieceDesk {
       ? { metadata: { title: '', description: '' }, blocks: draft as readonly Block[] }
       : null;
   });
-  protected readonly block = computed(() => this.document()?.blocks.find(({ id }) => id === this.chosen()) ?? null);
   protected readonly findings = computed(() => {
     const document = this.document();
     return document ? documentFindingsOf(document).filter(({ check }) => !OF_PAGES.has(check)) : [];
@@ -96,16 +93,6 @@ export class PieceDesk {
     });
   }
 
-  protected labelOf(type: BlockType): string {
-    return blockTypes[type].label;
-  }
-  protected summaryOf({ type, fields }: Block): string {
-    return blockTypes[type].summary(fields);
-  }
-  protected fieldsOf({ type }: Block) {
-    return blockTypes[type].fields;
-  }
-
   private edit(edit: Edit): void {
     const document = this.document();
     const edited = document && applyEdit(document, edit);
@@ -114,21 +101,6 @@ export class PieceDesk {
 
   protected set(blockId: string, field: string, value: FieldValue): void {
     this.edit({ kind: 'set', blockId, field, value });
-  }
-
-  protected insert(type: BlockType): void {
-    const block = exampleBlock(type, newId());
-    this.edit({ kind: 'insert', at: this.document()?.blocks.length ?? 0, block });
-    this.chosen.set(block.id);
-  }
-
-  protected move(blockId: string, by: number): void {
-    const at = this.document()?.blocks.findIndex(({ id }) => id === blockId) ?? -1;
-    if (at >= 0 && at + by >= 0) this.edit({ kind: 'move', blockId, to: at + by });
-  }
-
-  protected remove(blockId: string): void {
-    if ((this.document()?.blocks.length ?? 0) > 1) this.edit({ kind: 'remove', blockId });
   }
 
   protected async makeNew(): Promise<void> {

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
+import { PART_KINDS } from '@domatium/core/stock';
 import { readablePath } from '@domatium/core/address';
 import { later, wallOf, writeEnd, writeInstant, DAY, type Instant } from '@domatium/core/time';
 import { MomentField } from '../shared/moment-field';
@@ -38,13 +39,17 @@ export class StockRelease extends ChangesForm {
     if (!item?.id || this.desk.state() !== 'kept') return [];
     return [
       {
-        act: item.kind === 'piece' ? this.act() : 'put',
+        act: this.mayTakeOff() ? this.act() : 'put',
         itemId: item.id,
         from: from === null ? 'now' : this.wall(from),
         until: until === null ? null : this.wall(until),
       },
     ];
   });
+  /** Others always hold something. */
+  protected readonly mayTakeOff = computed(() =>
+    ['piece', 'standing', ...PART_KINDS].includes(this.desk.item()?.kind ?? ''),
+  );
   protected readonly pressWords = computed(() => {
     const count = this.pages().length;
     const pages = count === 1 ? say.onePage : say.pages(count.toLocaleString('en'));

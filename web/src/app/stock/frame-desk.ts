@@ -1,0 +1,197 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { PART_TYPES, type BlockType } from '@domatium/core/blocks';
+import { exampleBlock } from '@domatium/core/document';
+import { PART_KINDS, PART_LAYOUTS, partsAt, type Part, type PartKind, type Standing } from '@domatium/core/stock';
+import { Canvas, type CanvasWidth } from '../editor/canvas';
+import { newId } from '../editor/chosen-blocks';
+import { onKeys } from '../shared/keys';
+import { RegisterService } from '../hub/register.service';
+import { profileOf, StockService, themeOf } from '../hub/stock.service';
+import { DeskTrouble } from './desk-trouble';
+import { PageBeside } from './page-beside';
+import { StockBlocks } from './stock-blocks';
+import { StockDesk } from './stock-desk.service';
+import { StockRelease } from './stock-release';
+import { say } from '@domatium/core/words/stock';
+import { say as common } from '@domatium/core/words/common';
+
+/** What a new part begins with. */
+const FIRST: Readonly<Record<PartKind, readonly BlockType[]>> = {
+  header: ['brand', 'menu'],
+  footer: ['menu', 'legalLine'],
+  band: ['text'],
+};
+const NOTHING: Standing = { header: null, footer: null, bands: null, isLocked: false };
+
+/** A place where parts stand: all sites, or one. */
+interface Place {
+  readonly siteId: number | null;
+  /** Of what is said of it, `null` where nothing is. */
+  readonly id: number | null;
+  readonly name: string;
+  readonly words: string;
+}
+
+/** Headers, footers and notice bands, and where they stand: changed around a page of a site, and put on all pages at once. */
+@Component({
+  selector: 'dm-frame-desk',
+  imports: [Canvas, DeskTrouble, StockBlocks, StockRelease],
+  providers: [PageBeside],
+  templateUrl: './frame-desk.html',
+  styleUrl: './desk.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FrameDesk {
+  protected readonly say = say;
+  protected readonly common = common;
+  readonly item = input.required<string | null>();
+  readonly go = output<number | null>();
+  protected readonly desk = inject(StockDesk);
+  protected readonly stock = inject(StockService);
+  protected readonly service = inject(RegisterService);
+  protected readonly beside = inject(PageBeside);
+  protected readonly types = PART_TYPES;
+  protected readonly width = signal<CanvasWidth>('wide');
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly siteId = signal<number | null>(null);
+  protected readonly sites = computed(() => this.service.head()?.sites ?? []);
+  /** The site whose page is seen: the one that is asked about, or any. */
+  protected readonly site = computed(() => {
+    const of = this.desk.item()?.siteId ?? this.siteId();
+    return this.sites().find(({ id }) => id === of) ?? this.sites()[0] ?? null;
+  });
+  private readonly ofKind = (kind: string) => (this.stock.items() ?? []).filter((one) => one.kind === kind);
+  protected readonly bands = computed(() => this.ofKind('band'));
+  protected readonly shelves = computed(() =>
+    (
+      [
+        ['header', say.headers, say.newHeader],
+        ['footer', say.footers, say.newFooter],
+        ['band', say.noticeBands, say.newBand],
+      ] as const
+    ).map(([kind, label, makes]) => ({ kind, label, makes, items: this.ofKind(kind) })),
+  );
+  protected readonly places = computed<Place[]>(() => {
+    const said = this.ofKind('standing');
+    const placeOf = (siteId: number | null, name: string, otherwise: string): Place => {
+      const found = said.find((one) => one.siteId === siteId);
+      const words = !found?.periods.length ? otherwise : found.draftDiffers ? say.draftDiffers : say.onItsPages;
+      return { siteId, id: found?.id ?? null, name, words };
+    };
+    return [
+      placeOf(null, say.allSites, say.theNameOfTheSiteAlone),
+      ...this.sites().map(({ id, name }) => placeOf(id, name, say.asAllSites)),
+    ];
+  });
+  private readonly kind = computed(() => this.desk.item()?.kind ?? null);
+  protected readonly part = computed(() => {
+    const [draft, kind] = [this.desk.draft(), this.kind()];
+    return draft && isPartKind(kind) ? (draft as Part) : null;
+  });
+  protected readonly standing = computed(() =>
+    this.desk.draft() && this.kind() === 'standing' ? (this.desk.draft() as Standing) : null,
+  );
+  protected readonly kindLabel = computed(() => {
+    const kind = this.kind();
+    return isPartKind(kind) ? { header: say.header, footer: say.footer, band: say.noticeBand }[kind] : '';
+  });
+  protected readonly layoutLabel = computed(() => (this.kind() === 'band' ? say.tone : say.layout));
+  protected readonly layouts = computed(() => {
+    const kind = this.kind();
+    return isPartKind(kind) ? Object.entries(PART_LAYOUTS[kind]).map(([value, label]) => ({ value, label })) : [];
+  });
+  protected readonly fields = computed(() => [
+    { key: 'header' as const, label: say.header, items: this.ofKind('header') },
+    { key: 'footer' as const, label: say.footer, items: this.ofKind('footer') },
+  ]);
+  protected readonly elsewhere = computed(() =>
+    this.desk.item()?.siteId === null ? say.theNameOfTheSiteAlone : say.asAllSites,
+  );
+  protected readonly profile = computed(() => profileOf(this.stock.held(), this.site()?.id));
+  protected readonly theme = computed(() => themeOf(this.stock.held(), this.profile().theme));
+  /** The page with what is being changed around it, as visitors would get it once that is out. */
+  protected readonly world = computed(() => {
+    const [held, site, item] = [this.stock.held(), this.site(), this.desk.item()];
+    const [part, standing, kind] = [this.part(), this.standing(), this.kind()];
+    const world = this.beside.world();
+    if (!held || !item) return world;
+    const drafted = {
+      parts: held.parts.map((one) => (part && one.id === item.id ? { ...one, part } : one)),
+      standings: standing
+        ? [...held.standings.filter(({ siteId }) => siteId !== item.siteId), { siteId: item.siteId, standing }]
+        : held.standings,
+    };
+    const around = partsAt(drafted, site?.id ?? null);
+    const own = part && kind === 'band' ? { bands: [part] } : part && isPartKind(kind) ? { [kind]: part } : {};
+    return { ...world, language: this.profile().language, parts: { ...around, ...own } };
+  });
+
+  constructor() {
+    effect(() => {
+      this.item();
+      untracked(() => this.chosen.set(null));
+    });
+    effect(() => {
+      const site = this.site();
+      if (site) untracked(() => void this.beside.showOneOf(null, [site.id]));
+    });
+  }
+
+  protected async openPlace({ id, siteId, name }: Place): Promise<void> {
+    const made =
+      id ??
+      (await this.desk.make({ kind: 'standing', name, content: NOTHING, ...(siteId === null ? {} : { siteId }) }));
+    if (made) this.go.emit(made);
+  }
+
+  protected async makePart(kind: PartKind): Promise<void> {
+    const [layout = ''] = Object.keys(PART_LAYOUTS[kind]);
+    const blocks = FIRST[kind].map((type) => exampleBlock(type, newId()));
+    const name = { header: say.newHeader, footer: say.newFooter, band: say.newBand }[kind];
+    const id = await this.desk.make({ kind, name, content: { layout, blocks } });
+    if (id) this.go.emit(id);
+  }
+
+  protected async removePart(): Promise<void> {
+    if (await this.desk.remove()) this.go.emit(null);
+  }
+
+  private setStanding(change: Partial<Standing>): void {
+    const standing = this.standing();
+    if (standing) this.desk.change({ ...standing, ...change });
+  }
+
+  protected choose(key: 'header' | 'footer', value: string): void {
+    this.setStanding({ [key]: value === '' ? null : value === 'none' ? 'none' : Number(value) });
+  }
+
+  protected toggleBand(id: number): void {
+    const bands = this.standing()?.bands ?? [];
+    const next = bands.includes(id) ? bands.filter((one) => one !== id) : [...bands, id];
+    this.setStanding({ bands: next.length ? next : null });
+  }
+
+  protected toggleLock(): void {
+    this.setStanding({ isLocked: !this.standing()?.isLocked });
+  }
+
+  private readonly keys = onKeys({ undo: () => this.desk.undo(), redo: () => this.desk.redo() });
+
+  @HostListener('document:keydown', ['$event'])
+  protected onKey(event: KeyboardEvent): void {
+    this.keys(event);
+  }
+}
+
+const isPartKind = (kind: string | null): kind is PartKind => (PART_KINDS as readonly unknown[]).includes(kind);
