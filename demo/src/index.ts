@@ -2,6 +2,7 @@ import { stock } from './stock.js';
 import { papers } from './papers.js';
 import { ferryPages } from './ferries.js';
 import { orchardPages, placePages } from './places.js';
+import { coastFrames, orchardFrames } from './frames.js';
 import type { DemoScenario } from './scenario.js';
 
 export * from './scenario.js';
@@ -112,6 +113,7 @@ export function demoScenario(listService: string): DemoScenario {
           },
         ],
         stock,
+        frames: coastFrames,
         papers,
         campaigns: [
           {
@@ -199,6 +201,7 @@ export function demoScenario(listService: string): DemoScenario {
             theme: 'orchard',
           },
         ],
+        frames: orchardFrames,
         campaigns: [
           {
             name: 'Harvest',

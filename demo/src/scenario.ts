@@ -84,6 +84,16 @@ export interface DemoStock {
   readonly until: DemoTime | null;
 }
 
+/** Identities of pages and of the parts that were made before. */
+export interface DemoPartIds extends DemoIds {
+  part(name: string): number | null;
+}
+
+/** A header, a footer, a band, or where they stand; one of a name that is known is changed for a time. */
+export interface DemoPart extends Pick<DemoStock, 'kind' | 'name' | 'site' | 'decided' | 'from' | 'until'> {
+  readonly content: (ids: DemoPartIds) => StockContent[StockKind];
+}
+
 export interface DemoCampaign {
   readonly name: string;
   readonly purpose: string;
@@ -115,6 +125,8 @@ export interface DemoPortfolio {
   readonly pages: readonly DemoPage[];
   /** Themes, pieces and shared values; the portfolio has none where it says nothing. */
   readonly stock?: readonly DemoStock[];
+  /** What stands around its pages. */
+  readonly frames?: readonly DemoPart[];
   /** Documents that its pages lead to. */
   readonly papers?: readonly DemoPaper[];
 }

@@ -22,6 +22,7 @@ import {
   publishReleases,
   release,
   saveDraft,
+  saveStock,
   setInstant,
   type Context,
   type Publisher,
@@ -99,6 +100,7 @@ class PortfolioReplay {
       if (index % 20 === 0 || index === events.length - 1)
         this.report(`${name}: pages and releases`, index + 1, events.length);
     }
+    await this.frameUp(ids);
     await publishReleases(this.publisher, this.portfolioId, this.releases);
     await this.arrange(database);
     // The past went out without them; from today on they are wanted.
@@ -134,15 +136,34 @@ class PortfolioReplay {
         content: content(() => ids.block()),
       });
       if (kind === 'piece') this.pieces.set(name, id);
-      const put = {
-        act: 'put',
-        itemId: id,
-        from: this.wallOf(from),
-        until: until ? this.wallOf(until) : null,
-      } as const;
-      const idempotencyKey = `demo-stock-${this.portfolioId}-${id}`;
-      await release(context, this.portfolioId, { changes: [], stock: [put], idempotencyKey });
+      await this.put(context, id, from, until);
     }
+  }
+
+  /** What stands around pages, once there are pages to lead to. */
+  private async frameUp(ids: DemoIds): Promise<void> {
+    const owner = this.accounts.get(this.portfolio.members[0]?.email ?? '') ?? null;
+    const parts = new Map<string, number>();
+    for (const { kind, name, site, content, decided, from, until } of this.portfolio.frames ?? []) {
+      const context = this.context(decided, owner);
+      const made = content({ ...ids, part: (of) => parts.get(of) ?? null });
+      const known = kind === 'standing' ? undefined : parts.get(name);
+      const siteId = site ? (this.sites.get(site)?.id ?? null) : null;
+      const id = known ?? (await newStock(context, this.portfolioId, { kind, name, siteId, content: made })).id;
+      if (known) await saveStock(context, this.portfolioId, known, { version: 1, name, content: made });
+      if (kind !== 'standing') parts.set(name, id);
+      await this.put(context, id, from, until);
+    }
+  }
+
+  private async put(context: Context, itemId: number, from: DemoTime, until: DemoTime | null): Promise<void> {
+    const times = { from: this.wallOf(from), until: until ? this.wallOf(until) : null };
+    const idempotencyKey = `demo-stock-${this.portfolioId}-${itemId}-${times.from.local}`;
+    await release(context, this.portfolioId, {
+      changes: [],
+      stock: [{ act: 'put', itemId, ...times }],
+      idempotencyKey,
+    });
   }
 
   private async insertPlaces(database: Knex): Promise<Map<string, number>> {

@@ -8,7 +8,7 @@ export { hashPassword } from './platform/sessions/index.js';
 export { insertRows, setInstant, type Context } from './platform/database/context.js';
 export { saveDraft } from './features/drafts/index.js';
 export { makePage } from './features/pages/index.js';
-export { newStock } from './features/stock/index.js';
+export { newStock, saveStock } from './features/stock/index.js';
 export { backup, restore } from './features/backup/index.js';
 export { verifyPortfolio } from './features/verify/index.js';
 export { siteAddressesOf } from './heart/plans/index.js';

@@ -1,1 +1,1 @@
-export { newStock } from './service.js';
+export { newStock, saveStock } from './service.js';

@@ -34,13 +34,21 @@ export class PageBeside {
 
   /** Shows a page, or without one any page of those sites. */
   async showOneOf(id: number | null, sites: readonly number[]): Promise<void> {
-    const row =
-      id === null && sites.length
-        ? (await this.register.desk.pick('', this.register.now(), null, 60)).find((page) => sites.includes(page.siteId))
-        : null;
+    const row = id === null && sites.length ? await this.oneOf(sites) : null;
     const pageId = id ?? row?.id ?? null;
     if (pageId === null) this.clear();
     else if (pageId !== this.pageId()) await this.show(pageId);
+  }
+
+  /** A page that is live, where there is one. */
+  private async oneOf(sites: readonly number[]) {
+    const now = this.register.now();
+    const pages = (await this.register.desk.pick('', now, null, 400)).filter(({ siteId }) => sites.includes(siteId));
+    const isLive = ({ periods }: (typeof pages)[number]) =>
+      periods.some(({ from, until }) => from <= now && now < (until ?? Infinity));
+    return (
+      pages.find(({ path, ...page }) => path === '/' && isLive({ path, ...page })) ?? pages.find(isLive) ?? pages[0]
+    );
   }
 
   async show(pageId: number): Promise<void> {

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
-import { PART_KINDS } from '@domatium/core/stock';
+import { PART_KINDS, partsNamed, type Standing } from '@domatium/core/stock';
 import { readablePath } from '@domatium/core/address';
 import { later, wallOf, writeEnd, writeInstant, DAY, type Instant } from '@domatium/core/time';
 import { MomentField } from '../shared/moment-field';
 import { ChangesForm } from '../releases/change-form';
 import { PreviewView } from '../releases/preview-view';
+import { StockService } from '../hub/stock.service';
 import { StockDesk } from './stock-desk.service';
 import { say } from '@domatium/core/words/stock';
 import { say as common } from '@domatium/core/words/common';
@@ -25,6 +26,7 @@ export class StockRelease extends ChangesForm {
   protected readonly common = common;
   protected readonly say = say;
   protected readonly desk = inject(StockDesk);
+  private readonly shelves = inject(StockService);
   protected readonly act = signal<StockChange['act']>('put');
   protected readonly from = signal<string | null>(null);
   protected readonly until = signal<string | null>(null);
@@ -37,14 +39,25 @@ export class StockRelease extends ChangesForm {
     // Each draft that is kept is looked at anew.
     this.desk.version();
     if (!item?.id || this.desk.state() !== 'kept') return [];
+    const times = {
+      from: from === null ? ('now' as const) : this.wall(from),
+      until: until === null ? null : this.wall(until),
+    };
+    const act = this.mayTakeOff() ? this.act() : 'put';
+    // Parts that never went out go with what says where they stand.
+    const along = act === 'put' ? this.unreleased() : [];
     return [
-      {
-        act: this.mayTakeOff() ? this.act() : 'put',
-        itemId: item.id,
-        from: from === null ? 'now' : this.wall(from),
-        until: until === null ? null : this.wall(until),
-      },
+      ...along.map((itemId) => ({ ...times, act: 'put' as const, itemId, until: null })),
+      { ...times, act, itemId: item.id },
     ];
+  });
+  private readonly unreleased = computed(() => {
+    const [item, draft] = [this.desk.item(), this.desk.draft()];
+    if (item?.kind !== 'standing' || !draft) return [];
+    const named = new Set(partsNamed(draft as Standing));
+    return (this.shelves.items() ?? []).flatMap(({ id, periods }) =>
+      id !== null && named.has(id) && !periods.length ? [id] : [],
+    );
   });
   /** Others always hold something. */
   protected readonly mayTakeOff = computed(() =>

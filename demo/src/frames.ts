@@ -1,0 +1,173 @@
+import { newBlock, type Block } from '@domatium/core/document';
+import type { PageId } from '@domatium/core/plan';
+import { at } from './build.js';
+import type { DemoPart, DemoPartIds } from './scenario.js';
+
+/** Entries of menus: what stands there, and the page by its key. */
+type Entries = readonly (readonly [label: string, page: string])[];
+
+const entries = (all: Entries, ids: DemoPartIds) =>
+  all.flatMap(([label, key]) => {
+    const pageId = ids.page(key);
+    return pageId === null
+      ? []
+      : [
+          {
+            button: { label, target: { kind: 'page' as const, pageId: pageId as PageId } },
+            shownAt: 'everywhere' as const,
+          },
+        ];
+  });
+
+const always = { decided: at(-60, '10:20'), from: at(-59), until: null } as const;
+const NOTHING = { header: null, footer: null, bands: null, isLocked: false } as const;
+
+/** A header of a site with its menu, and that it stands there. */
+function headerOf(site: string, name: string, layout: string, menu: Entries): DemoPart[] {
+  const blocks = (ids: DemoPartIds): Block[] => [
+    newBlock('brand', ids.block(), {}),
+    newBlock('menu', ids.block(), { items: entries(menu, ids) }),
+  ];
+  return [
+    { ...always, kind: 'header', name: `${name} header`, content: (ids) => ({ layout, blocks: blocks(ids) }) },
+    {
+      ...always,
+      kind: 'standing',
+      name,
+      site,
+      content: (ids) => ({ ...NOTHING, header: ids.part(`${name} header`) }),
+    },
+  ];
+}
+
+const list = (heading: string, all: Entries, ids: DemoPartIds) =>
+  newBlock('menu', ids.block(), { layout: 'list', heading, items: entries(all, ids) });
+
+const FERRIES: Entries = [
+  ['Timetable', 'ferries/Winter timetable'],
+  ['Night crossing', 'ferries/Midwinter crossing'],
+  ['Gift vouchers', 'ferries/Gift vouchers'],
+  ['Storm desk', 'storm/Storm desk'],
+];
+
+/** What stands around the pages of Marrowick Coast: a header a site, one footer for all, a storm band that comes and goes. */
+export const coastFrames: readonly DemoPart[] = [
+  {
+    ...always,
+    kind: 'footer',
+    name: 'Coast footer',
+    content: (ids) => ({
+      layout: 'columns',
+      blocks: [
+        list(
+          'On the coast',
+          [
+            ['Ferries', 'ferries/Marrowick ferries'],
+            ['Lantern House', 'lantern/Lantern House'],
+            ['Tide Hall', 'tide/Tide Hall'],
+            ['Skerrow Sail', 'sail/Skerrow Sail'],
+            ['Kelp & Smoke', 'smoke/Kelp & Smoke'],
+            ['Island pass', 'pass/Island pass 2027'],
+          ],
+          ids,
+        ),
+        list(
+          'When it blows',
+          [
+            ['Storm desk', 'storm/Storm desk'],
+            ['What force eight means', 'storm/What force eight means'],
+            ['After a cancelled boat', 'storm/Claims after a cancelled boat'],
+          ],
+          ids,
+        ),
+        list(
+          'Work and press',
+          [
+            ['Crew wanted', 'crew/Crew wanted'],
+            ['Press visits', 'ferries/Press visits'],
+            ['School crossings', 'tide/School crossings'],
+          ],
+          ids,
+        ),
+        newBlock('legalLine', ids.block(), { words: '© {year} Marrowick Coast · Harbour desk {phone}' }),
+      ],
+    }),
+  },
+  {
+    kind: 'band',
+    name: 'Storm, no night boats',
+    decided: at(0, '07:40'),
+    from: at(2, '06:00'),
+    until: at(3, '12:00'),
+    content: (ids) => ({
+      layout: 'urgent',
+      blocks: [
+        newBlock('legalLine', ids.block(), {
+          layout: 'centred',
+          words: 'Storm warning until noon: night boats stay in harbour.',
+          items: entries([['Storm desk', 'storm/Storm desk']], ids).map(({ button }) => ({ button })),
+        }),
+      ],
+    }),
+  },
+  {
+    ...always,
+    kind: 'standing',
+    name: 'All sites',
+    content: (ids) => ({
+      ...NOTHING,
+      footer: ids.part('Coast footer'),
+      bands: [ids.part('Storm, no night boats') ?? 0],
+    }),
+  },
+  ...headerOf('ferries', 'Ferries', 'row', FERRIES),
+  // The winter menu, for three weeks.
+  {
+    kind: 'header',
+    name: 'Ferries header',
+    decided: at(-1, '14:05'),
+    from: at(3, '00:00'),
+    until: at(24, '00:00'),
+    content: (ids) => ({
+      layout: 'row',
+      blocks: [
+        newBlock('brand', ids.block(), { name: 'Marrowick in winter' }),
+        newBlock('menu', ids.block(), {
+          items: entries([...FERRIES, ['New Year boat', 'ferries/New Year boat']], ids),
+        }),
+      ],
+    }),
+  },
+  ...headerOf('lantern', 'Lantern House', 'centred', [
+    ['Rooms', 'lantern/Lantern House rooms'],
+    ['Supper at seven', 'lantern/Supper at seven'],
+    ['Weddings', 'lantern/Weddings'],
+  ]),
+  ...headerOf('tide', 'Tide Hall', 'row', [
+    ['Quay No. 4', 'tide/Quay No. 4 residency'],
+    ['For schools', 'tide/School crossings'],
+    ['Hire the hall', 'tide/Hire the hall'],
+  ]),
+  ...headerOf('sail', 'Skerrow Sail', 'row', [
+    ['First week', 'sail/First week 2027'],
+    ['Juniors', 'sail/Juniors 2027'],
+    ['Night sailing', 'sail/Night sailing 2027'],
+  ]),
+  ...headerOf('smoke', 'Kelp & Smoke', 'row', [
+    ['This week', 'smoke/Menu, week 49'],
+    ['Next week', 'smoke/Menu, week 50'],
+    ['Book a table', 'smoke/Book a table'],
+  ]),
+  ...headerOf('pass', 'Island pass', 'row', [
+    ['How it works', 'pass/How the pass works'],
+    ['For schools', 'pass/Pass for schools'],
+    ['As a gift', 'pass/Pass as a gift'],
+  ]),
+];
+
+/** What stands around the pages of Nine Mile Orchard. */
+export const orchardFrames: readonly DemoPart[] = headerOf('orchard', 'Nine Mile Orchard', 'row', [
+  ['Adopt a tree', 'orchard/Adopt a tree'],
+  ['Winter cider', 'orchard/Winter cider'],
+  ['Find us', 'orchard/Find us'],
+]);
