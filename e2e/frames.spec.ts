@@ -12,6 +12,7 @@ test('a header and a footer are made around a page, put on a site in one press, 
   const saved = () => expect(page.getByText('Draft · Saved')).toBeVisible();
   // A footer of its own, seen around a page as it is made.
   await page.getByRole('button', { name: 'New footer' }).click();
+  await expect(margin.getByRole('heading', { name: 'Footer', exact: true })).toBeVisible();
   await page.getByLabel('Name', { exact: true }).fill(`Foot ${stamp}`);
   await margin.locator('.entry.block', { hasText: 'Legal line' }).click();
   await page.getByLabel('Words').fill(`Kept dry since ${stamp}, {site name}`);
@@ -21,6 +22,7 @@ test('a header and a footer are made around a page, put on a site in one press, 
   await accessible(page, 'frames');
   // A header with a menu; where it is narrow it is folded, and opens without script.
   await page.getByRole('button', { name: 'New header' }).click();
+  await expect(margin.getByRole('heading', { name: 'Header', exact: true })).toBeVisible();
   await page.getByLabel('Name', { exact: true }).fill(`Head ${stamp}`);
   await margin.locator('.entry.block', { hasText: 'Menu' }).click();
   await page.getByPlaceholder('What it says').first().fill('Force eight');
@@ -39,7 +41,7 @@ test('a header and a footer are made around a page, put on a site in one press, 
   await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
   await said(page, 'on its way to visitors');
   const { body } = await visitUntil(HOST, '/', (got) => got.body.includes(`Kept dry since ${stamp}`));
-  expect(body).toContain('<header class="site-header row">');
+  expect(body).toContain('<header class="site-header as-row">');
   expect(body).not.toContain('aria-current');
   expect((await visit(HOST, '/force-eight')).body).toContain('aria-current="page"');
   const visitor = await page.context().newPage();

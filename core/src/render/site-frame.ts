@@ -56,19 +56,19 @@ export function siteFrameParts(site: SiteFrame, world: RenderWorld): Readonly<Re
     ],
     above: [
       ...bands.map(
-        (band) => html`<aside class="band ${band.layout}" aria-label="Notice">${insideHtml(band, context)}</aside>`,
+        (band) => html`<aside class="band as-${band.layout}" aria-label="Notice">${insideHtml(band, context)}</aside>`,
       ),
       header === 'none'
         ? null
         : header
-          ? html`<header class="site-header ${header.layout}">${insideHtml(header, context)}</header>`
+          ? html`<header class="site-header as-${header.layout}">${insideHtml(header, context)}</header>`
           : html`<header class="masthead">${name}</header>`,
     ],
     below: [
       footer === 'none'
         ? null
         : footer
-          ? html`<footer class="site-footer ${footer.layout}">${insideHtml(footer, context)}</footer>`
+          ? html`<footer class="site-footer as-${footer.layout}">${insideHtml(footer, context)}</footer>`
           : html`<footer class="colophon"><p>${siteName}</p></footer>`,
     ],
   };

@@ -63,8 +63,8 @@ describe('what stands around pages', () => {
     const before = await renders();
     await press([put(top), put(bottom), put(said)]);
     const html = await world.served(about);
-    expect(html).toMatch(/<header class="site-header row">.*<a class="brand" href="\/"><span>Site<\/span>/s);
-    expect(html).toMatch(/<footer class="site-footer row">.*© 20\d\d Site/s);
+    expect(html).toMatch(/<header class="site-header as-row">.*<a class="brand" href="\/"><span>Site<\/span>/s);
+    expect(html).toMatch(/<footer class="site-footer as-row">.*© 20\d\d Site/s);
     // The way to the page one is on is marked there, and nowhere else.
     const other = await livePage('/other');
     expect(html).toContain('<a href="/about" aria-current="page"');
@@ -124,7 +124,7 @@ describe('what stands around pages', () => {
     await press([put(site), put(band, from, from + 20 * MINUTE)]);
     expect(await world.served(page)).not.toContain('Storm');
     expect(await world.served(page, (from + MINUTE) as Instant)).toMatch(
-      /<aside class="band urgent" aria-label="Notice">.*Storm: &lt;no&gt; boats.*<header/s,
+      /<aside class="band as-urgent" aria-label="Notice">.*Storm: &lt;no&gt; boats.*<header/s,
     );
     expect(await world.served(page, (from + 25 * MINUTE) as Instant)).not.toContain('Storm');
   });
