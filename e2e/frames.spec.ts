@@ -30,7 +30,7 @@ test('a header and a footer are made around a page, put on a site in one press, 
     .getByRole('combobox', { name: /leads to/ })
     .first()
     .fill('force eight means');
-  await page.getByRole('option').first().click();
+  await page.locator('.picker-list').getByRole('option').first().click();
   await saved();
   // Both stand on one site from now on, and go out with that.
   await page.getByRole('navigation', { name: 'Headers & footers' }).getByText('Storm desk', { exact: true }).click();

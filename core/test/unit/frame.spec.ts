@@ -11,7 +11,15 @@ import {
   slotMark,
   type FrameRoute,
 } from '../../src/frame/index.js';
-import { BARE_FRAME, contentHtml, contextOf, pageHtml, worldOf } from '../../src/render/index.js';
+import { BARE_FRAME, contentHtml, contextOf, pageHtml, siteFrameHtml, worldOf } from '../../src/render/index.js';
+import {
+  partFromJSON,
+  partsAt,
+  standingFromJSON,
+  standingOf,
+  type PartChoice,
+  type Standing,
+} from '../../src/stock/index.js';
 import type { Instant } from '../../src/time/index.js';
 import { newBlock } from '../../src/document/index.js';
 
@@ -66,5 +74,74 @@ describe('a page and its frame', () => {
       'b',
     ]);
     expect([at('/shopping', 3), at('/', -1)]).toEqual(['a', null]);
+  });
+});
+
+describe('where parts stand', () => {
+  const said = (change: Partial<Standing>): Standing => ({
+    ...{ header: null, footer: null, bands: null, isLocked: false },
+    ...change,
+  });
+  it('is said by the most single that says anything, and by nothing below a lock', () => {
+    const choice = fc.constantFrom<PartChoice>(null, 'none', 1, 2);
+    const standing = fc.record({
+      header: choice,
+      footer: choice,
+      bands: fc.constantFrom(null, [], [3], [3, 4]),
+      isLocked: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(fc.option(standing, { nil: null }), fc.option(standing, { nil: null }), (all, one) => {
+        const held = standingOf([
+          ...(all ? [['portfolio', all] as const] : []),
+          ...(one ? [['site', one] as const] : []),
+        ]);
+        const heard = all?.isLocked ? [all] : [one, all];
+        const header = heard.find((by) => by?.header != null)?.header ?? null;
+        expect(held.header.value).toBe(header === 'none' ? null : header);
+        expect(held.header.by === null).toBe(header === null);
+        expect(held.bands.value).toEqual(heard.find((by) => by?.bands != null)?.bands ?? null);
+      }),
+    );
+  });
+  it('gives the parts that hold; one that holds nothing gives way to the name of the site', () => {
+    const part = { layout: 'row', blocks: [newBlock('brand', 'brand1', {})] };
+    const parts = [
+      { id: 1, part },
+      { id: 2, part: null },
+    ];
+    const standings = [
+      { siteId: null, standing: said({ header: 1, footer: 'none', bands: [1, 2] }) },
+      { siteId: 7, standing: said({ header: 2 }) },
+    ];
+    expect(partsAt({ parts, standings }, 6)).toEqual({ header: part, footer: 'none', bands: [part] });
+    expect(partsAt({ parts, standings }, 7)).toEqual({ header: null, footer: 'none', bands: [part] });
+    expect(partsAt({ parts, standings }, null).header).toEqual(part);
+  });
+  it('is read from JSON, or says what is wrong', () => {
+    const blocks = [newBlock('brand', 'brand1', {})];
+    expect(partFromJSON('header', { layout: 'row', blocks }).ok).toBe(true);
+    expect(partFromJSON('footer', { layout: 'over', blocks })).toMatchObject({ faults: [{ path: 'layout' }] });
+    expect(partFromJSON('band', { layout: 'urgent', blocks: [] })).toMatchObject({ faults: [{ path: 'blocks' }] });
+    expect(standingFromJSON({ header: 'both', bands: [1, 2, 3, 4, 5, 6] })).toMatchObject({
+      faults: [{ path: 'header' }, { path: 'bands' }],
+    });
+  });
+  it('marks the page one is on in its menu, and leaves out what is not live', () => {
+    const entry = (label: string, pageId: number) => ({
+      button: { label, target: { kind: 'page', pageId } },
+      shownAt: 'everywhere',
+    });
+    const blocks = [newBlock('menu', 'menu1', { items: [entry('One', 1), entry('Two', 2), entry('Off', 3)] } as never)];
+    const world = worldOf({
+      pageHref: (id) => `/${id}`,
+      isLive: (id) => Number(id) < 3,
+      parts: { header: { layout: 'row', blocks }, footer: 'none', bands: [] },
+    });
+    const around = (pageId: number | null) => siteFrameHtml(BARE_FRAME, world, pageId);
+    expect(around(2).above).toContain('<a href="/2" aria-current="page">');
+    expect(around(2).above.match(/aria-current/g)).toHaveLength(2);
+    expect(around(null).above).not.toMatch(/aria-current|<!--|Off/);
+    expect(around(null).below).toBe('');
   });
 });

@@ -40,8 +40,8 @@ export class CanvasFrame {
     if (!main || above + below === this.around) return;
     this.around = above + below;
     for (const element of [...(main.parentElement?.children ?? [])]) if (element !== main) element.remove();
-    main.insertAdjacentHTML('beforebegin', inertMarkup(above));
-    main.insertAdjacentHTML('afterend', inertMarkup(below));
+    main.before(...elementsOf(above));
+    main.after(...elementsOf(below));
   }
 
   /** The rules are read anew only where they differ: a colour that is changed is one property. */
@@ -71,3 +71,7 @@ export class CanvasFrame {
     this.shown.delete(blockId);
   }
 }
+
+const elementsOf = (markup: string): Element[] => [
+  ...new DOMParser().parseFromString(inertMarkup(markup), 'text/html').body.children,
+];
