@@ -33,7 +33,7 @@ test('a header and a footer are made around a page, put on a site in one press, 
   await page.locator('.picker-list').getByRole('option').first().click();
   await saved();
   // Both stand on one site from now on, and go out with that.
-  await page.getByRole('navigation', { name: 'Headers & footers' }).getByText('Storm desk', { exact: true }).click();
+  await page.locator('.list .entry', { hasText: /^\s*Storm desk/ }).click();
   await page.getByLabel('Header', { exact: true }).selectOption({ label: `Head ${stamp}` });
   await page.getByLabel('Footer', { exact: true }).selectOption({ label: `Foot ${stamp}` });
   await expect(canvas.getByText(`Kept dry since ${stamp}, Marrowick Storm Desk`)).toBeVisible();

@@ -75,6 +75,8 @@ export interface HeldPart {
   readonly kind: PartKind;
   readonly name: string;
   readonly part: Part | null;
+  /** Of one that holds nothing what it would hold once it is released; `null` of others. */
+  readonly draft: Part | null;
 }
 
 export interface HeldPiece {

@@ -53,10 +53,11 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
         const blocks = (heldOf(id) as readonly Block[] | null)?.map(completeBlock) ?? null;
         return { id, name, blocks, draft: blocks ? null : (draft as readonly Block[]).map(completeBlock) };
       }),
-    parts: rows.flatMap(({ id, kind, name }) => {
+    parts: rows.flatMap(({ id, kind, name, draft }) => {
       if (kind !== 'header' && kind !== 'footer' && kind !== 'band') return [];
       const held = heldOf(id) as Part | null;
-      return [{ id, kind, name, part: held && { ...held, blocks: held.blocks.map(completeBlock) } }];
+      const whole = (part: Part) => ({ ...part, blocks: part.blocks.map(completeBlock) });
+      return [{ id, kind, name, part: held && whole(held), draft: held ? null : whole(draft as Part) }];
     }),
     standings: rows.flatMap(({ id, kind, site_id }) => {
       const held = kind === 'standing' ? (heldOf(id) as Standing | null) : null;

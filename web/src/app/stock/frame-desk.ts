@@ -127,7 +127,11 @@ export class FrameDesk {
     const world = this.beside.world();
     if (!held || !item) return world;
     const drafted = {
-      parts: held.parts.map((one) => (part && one.id === item.id ? { ...one, part } : one)),
+      // Parts that never went out go along with what says where they stand.
+      parts: held.parts.map((one) => ({
+        id: one.id,
+        part: part && one.id === item.id ? part : (one.part ?? (standing ? one.draft : null)),
+      })),
       standings: standing
         ? [...held.standings.filter(({ siteId }) => siteId !== item.siteId), { siteId: item.siteId, standing }]
         : held.standings,

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { PageDocument } from '@domatium/core/document';
+import type { RegisterRow } from '@domatium/core/register';
 import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { PicturesService } from '../pictures/pictures.service';
 import { RegisterService } from '../hub/register.service';
@@ -24,6 +25,7 @@ export class PageBeside {
     return worldOf({
       pageHref: () => '#',
       titleOf: () => 'A page',
+      isLive: (id) => this.isLive(this.register.page(id)),
       parts: partsOf(this.stock.held(), this.siteId()),
       pictureOf: (id) => byId.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
@@ -40,15 +42,18 @@ export class PageBeside {
     else if (pageId !== this.pageId()) await this.show(pageId);
   }
 
+  /** What is not known yet is taken to be live. */
+  private isLive(page: RegisterRow | null | undefined): boolean {
+    const now = this.register.now();
+    return page?.periods.some(({ from, until }) => from <= now && now < (until ?? Infinity)) ?? true;
+  }
+
   /** A page that is live, where there is one. */
   private async oneOf(sites: readonly number[]) {
     const now = this.register.now();
     const pages = (await this.register.desk.pick('', now, null, 400)).filter(({ siteId }) => sites.includes(siteId));
-    const isLive = ({ periods }: (typeof pages)[number]) =>
-      periods.some(({ from, until }) => from <= now && now < (until ?? Infinity));
-    return (
-      pages.find(({ path, ...page }) => path === '/' && isLive({ path, ...page })) ?? pages.find(isLive) ?? pages[0]
-    );
+    const live = pages.filter((page) => this.isLive(page));
+    return live.find(({ path }) => path === '/') ?? live[0] ?? pages[0];
   }
 
   async show(pageId: number): Promise<void> {
