@@ -68,6 +68,7 @@ describe('a private link', () => {
     document: { metadata: { title: 'Night boat', description: '' }, blocks: [] },
     theme: THEMES.ferry,
     pieces: [],
+    parts: { header: null, footer: null, bands: [] },
     values: [],
     titles: [],
     brand: 'Marrowick',

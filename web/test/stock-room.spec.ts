@@ -70,7 +70,15 @@ async function room(item: StockItem | null, listed: readonly Partial<StockView>[
     TestBed.overrideComponent(desk, { remove: { imports: [Canvas] }, add: { imports: [NoCanvas] } });
   withPlainCode(OwnCssField, BlockFields);
   world.api.on('GET stock', () => [...listed, ...(item ? [item] : [])]);
-  world.api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [], profiles: [] }));
+  world.api.on('GET stock/held', () => ({
+    themes: THEMES,
+    values: [],
+    css: [],
+    pieces: [],
+    profiles: [],
+    parts: [],
+    standings: [],
+  }));
   world.api.on('GET stock/:itemId', () => item);
   world.api.on('PUT stock/:itemId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1 }));
   world.api.on('POST releases/preview', () => previewOf());
@@ -337,7 +345,15 @@ describe('the shelf of pictures', () => {
     const profile = profileWith({ shareId: 2 as never });
     const item = stored({ id: 31, kind: 'profile', siteId: 1, name: 'Ferries', draft: profile });
     api.on('GET stock', () => [item]);
-    api.on('GET stock/held', () => ({ themes: THEMES, values: [], css: [], pieces: [], profiles: [] }));
+    api.on('GET stock/held', () => ({
+      themes: THEMES,
+      values: [],
+      css: [],
+      pieces: [],
+      profiles: [],
+      parts: [],
+      standings: [],
+    }));
     api.on('GET stock/:itemId', () => item);
     await TestBed.inject(StockService).open(1);
     const went = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
