@@ -44,8 +44,7 @@ const problem = async (work: Promise<unknown>) =>
   );
 const routes = () => world.routes();
 const publish = () => world.publish();
-const bodyOf = async (artifact: string | null) =>
-  String((await world.publisher.blobs.readPage(artifact ?? '')) ?? '');
+const bodyOf = async (artifact: string | null) => String((await world.publisher.blobs.readPage(artifact ?? '')) ?? '');
 
 describe('releases', () => {
   it('store exactly the claims that the inputs derive, and publish them, after any acts (rule 1)', async () => {
