@@ -62,19 +62,23 @@ interface MadePart {
   readonly files: readonly string[];
 }
 
-/** Frames that are ready to be written; gives the hosts on which any is another. */
-export type WriteFrames = (trx: Db) => Promise<HostId[]>;
+/** Frames of sites, rendered. */
+export interface PreparedFrames {
+  /** Writes and opens the files they ask for: before they are written themselves, and with no transaction open. */
+  readonly ready: () => Promise<void>;
+  /** Writes them; gives the hosts on which any is another. */
+  readonly write: (trx: Db) => Promise<HostId[]>;
+}
 
 /**
- * The frames of sites, and of those that have none yet, split where anything in them changes; their files are there and
- * open when this returns. No page is rendered for them.
+ * The frames of sites, and of those that have none yet, split where anything in them changes. No page is rendered for them.
  */
 export async function prepareFrames(
   reader: Db,
   world: FrameWorld,
   sites: FramedSites,
   horizon: Instant,
-): Promise<WriteFrames> {
+): Promise<PreparedFrames> {
   const { publisher, portfolioId, overTime, shelves } = world;
   const framed = await framedPlaces(reader, portfolioId);
   const isNew = ({ hostId, basePath }: SiteAddress) => !framed.has(placeOf(hostId, basePath));
@@ -88,6 +92,7 @@ export async function prepareFrames(
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
   const parts = new Map<string, MadePart>();
   const rows: FrameRow[] = [];
+  const ownFiles = new Map<string, Buffer>();
   for (const address of due) {
     const { siteId, hostId, basePath } = address;
     const from = isNew(address) || address.during.from > horizon ? address.during.from : horizon;
@@ -101,7 +106,7 @@ export async function prepareFrames(
       const own = new Map<string, Buffer>();
       const css = scopedCss(value.css);
       const made = siteFrameParts(...(await siteFrame(world, site, value, css, own)));
-      await publisher.blobs.write('files', new Map([...own].map(([href, bytes]) => [href.slice(3, 67), bytes])));
+      for (const [href, bytes] of own) ownFiles.set(href.slice(3, 67), bytes);
       const hashed = (slot: Slot) =>
         made[slot].map((html) => {
           const hash = sha256(html);
@@ -115,12 +120,15 @@ export async function prepareFrames(
       rows.push({ host_id: hostId, base_path: basePath, from_at: during.from, until_at: during.until, parts: all });
     }
   }
-  await openFiles(
-    publisher.blobs,
-    portfolioId,
-    [...parts.values()].flatMap(({ files }) => files),
-  );
-  return (trx) => writeFrames(trx, portfolioId, { due, rows, parts }, horizon, publisher.clock());
+  const files = [...parts.values()].flatMap((part) => part.files);
+  return {
+    ready: async () => {
+      if (!rows.length) return;
+      await publisher.blobs.write('files', ownFiles);
+      await openFiles(publisher.blobs, portfolioId, files);
+    },
+    write: (trx) => writeFrames(trx, portfolioId, { due, rows, parts }, horizon, publisher.clock()),
+  };
 }
 
 /** What stands around the pages of a site at an instant, and a text that is the same where that is. */

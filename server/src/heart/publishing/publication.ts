@@ -30,6 +30,8 @@ export interface Publication {
 /** What is to be rendered of what was read, and to be written then. */
 export interface Prepared<T> {
   readonly renders: Renders;
+  /** Makes ready what is no render, with no transaction open. */
+  readonly ready: () => Promise<void>;
   /** `artifacts`: by the key of each render. */
   readonly write: (trx: Knex.Transaction, artifacts: ReadonlyMap<string, string>) => Promise<void>;
   readonly result: T;
@@ -58,6 +60,7 @@ export async function publication<T>(
         { isolationLevel: 'repeatable read', readOnly: true },
       );
       if (!prepared) return null;
+      await prepared.ready();
       const artifacts = await renderAll(database, publisher.blobs, prepared.renders);
       const isWritten = await database.transaction(async (trx) => {
         if (!(await store.takePublication(trx, portfolioId, number))) return false;

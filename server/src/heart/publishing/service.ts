@@ -119,7 +119,7 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     now: publisher.clock(),
   };
   const changed = new Set(task.pageIds);
-  const writeFrames = await prepareFrames(
+  const frames = await prepareFrames(
     reader,
     {
       ...{ publisher, portfolioId, overTime, shelves },
@@ -141,10 +141,10 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
     const placed = [...new Set([...task.pageIds, ...led])];
     const moved = await store.writePlaces(trx, placed, placesOf(whole));
-    const risen = { routes: [...touched, ...moved], frames: await writeFrames(trx) };
+    const risen = { routes: [...touched, ...moved], frames: await frames.write(trx) };
     await store.announce(trx, risen, task.releaseIds, publisher.clock());
   };
-  return { renders, write, result: around };
+  return { renders, ready: frames.ready, write, result: around };
 }
 
 const targetOf = (claim: Claim): PageId[] =>
