@@ -480,15 +480,15 @@ test('what a site is goes on all of its pages with a press, and back with its un
   await page.locator('.list .entry', { hasText: 'Tide Hall' }).click();
   const name = `Tide Hall ${stamp()}`;
   await page.getByLabel('Name', { exact: true }).fill(name);
-  for (const place of ['header', 'footer']) await expect(canvas(page).locator(place)).toHaveText(name);
+  await expect(canvas(page).locator('header .brand')).toHaveText(name);
   await expect(page.getByText('The draft differs')).toBeVisible();
   await expect(page.getByText('Draft · Saved')).toBeVisible();
   await accessible(page, 'sites');
   await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
   await said(page, '“Tide Hall” is on its way to visitors.');
-  await visitUntil(HOST, '/', ({ body }) => body.includes(`>${name}</p></footer>`));
+  await visitUntil(HOST, '/', ({ body }) => body.includes(`<span>${name}</span></a>`));
   await page.locator('dm-stock-release').getByRole('button', { name: 'Undo' }).first().click();
-  await visitUntil(HOST, '/', ({ body }) => body.includes('>Tide Hall</p></footer>'));
+  await visitUntil(HOST, '/', ({ body }) => body.includes('<span>Tide Hall</span></a>'));
 });
 
 test('own CSS of a site is checked as it is written, and put on all of its pages; nothing of it hides them', async ({
