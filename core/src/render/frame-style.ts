@@ -14,7 +14,7 @@ export const FRAME_STYLE = `
 .site-footer{border-top:1px solid color-mix(in srgb,var(--ink) 14%,transparent);font-size:var(--small)}
 .site-footer .part{padding-block:2.5rem 3rem;align-items:flex-start}
 .site-footer.as-columns .part{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,12rem),1fr));gap:2rem 2.5rem}
-.site-footer.as-columns .in-part:is(.legalLine,.divider){grid-column:1/-1}
+.site-footer.as-columns .in-part:is(.of-legalLine,.of-divider){grid-column:1/-1}
 .site-footer.as-row .part>:last-child{margin-inline-start:auto}
 .site-footer.as-centred .part{flex-direction:column;align-items:center;text-align:center}
 .band{font-size:var(--small);background:var(--tint);color:var(--ink)}

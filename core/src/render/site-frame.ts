@@ -91,7 +91,7 @@ const partContext = (world: RenderWorld): RenderContext => ({
 });
 
 const insideHtml = ({ blocks }: Part, context: RenderContext): Html =>
-  html`<div class="part">${blocks.map((block) => html`<div class="in-part ${block.type}">${blockContent(block, context)}</div>`)}</div>`;
+  html`<div class="part">${blocks.map((block) => html`<div class="in-part of-${block.type}">${blockContent(block, context)}</div>`)}</div>`;
 
 /** A stylesheet as an element; the only thing that could end the element early is taken apart. */
 function styleElement(css: string): Html {
