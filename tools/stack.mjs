@@ -6,17 +6,36 @@ import { createInterface } from 'node:readline';
 import { startPostgres, stopPostgres } from './postgres.mjs';
 import { endProcess, isHealthy, PROCESSES, ROOT, startProcess, until } from './processes.mjs';
 
+/** How a test that failed is headed, by Jest and by Playwright. */
+const FAILED = /● .+ › |^\s+\d+\) \[/;
+const LINES_OF_ONE = 30;
+const LINES_OF_ALL = 200;
+
+/** What a program said of the tests that failed: it stands far up, and whoever sees only the end must find it too. */
+export function whatFailed(lines) {
+  const kept = new Set();
+  for (const [at, line] of lines.entries())
+    if (FAILED.test(line)) for (let next = at; next < at + LINES_OF_ONE; next += 1) kept.add(next);
+  return lines.filter((_, at) => kept.has(at)).slice(0, LINES_OF_ALL);
+}
+
 /** Runs a program to its end with our environment; throws where it fails. `mark` stands before each line that it says. */
 export function run(what, command, args, environment, mark = '') {
   return new Promise((done, fail) => {
     const child = spawn(command, args, {
       cwd: ROOT,
-      stdio: ['ignore', mark ? 'pipe' : 'inherit', mark ? 'pipe' : 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, ...environment },
     });
+    const lines = [];
     for (const stream of [child.stdout, child.stderr])
-      if (stream) createInterface(stream).on('line', (line) => console.log(mark + line));
-    child.once('close', (code) => (code === 0 ? done() : fail(new Error(`${what} failed`))));
+      createInterface(stream).on('line', (line) => {
+        lines.push(line);
+        console.log(mark + line);
+      });
+    child.once('close', (code) =>
+      code === 0 ? done() : fail(new Error([`${what} failed`, ...whatFailed(lines)].join('\n'))),
+    );
   });
 }
 

@@ -1,3 +1,4 @@
+import type { PartKind } from '@domatium/core/stock';
 import { array, number, object, string } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
@@ -112,7 +113,8 @@ export interface Uses {
     /** In its draft, or in a revision that is live or planned. */
     readonly where: readonly ('draft' | 'plan')[];
   }[];
-  readonly pieces: readonly { readonly id: number; readonly name: string }[];
+  /** Pieces that show it, and parts that stand around pages. */
+  readonly pieces: readonly { readonly id: number; readonly name: string; readonly kind: 'piece' | PartKind }[];
   /** How many pages show it, pieces counted in, and how many of those are live or planned. */
   readonly count: number;
   readonly live: number;

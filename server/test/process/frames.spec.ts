@@ -1,13 +1,21 @@
 import { randomBytes } from 'node:crypto';
+import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
 import { newBlock, type Block } from '@domatium/core/document';
-import type { PageId, ReleaseId } from '@domatium/core/plan';
+import type { HostId, PageId, PictureId, ReleaseId } from '@domatium/core/plan';
 import type { StockKind } from '@domatium/core/stock';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { newStock, removeStock, saveStock } from '../../src/features/stock/service.js';
 import { stockItem } from '../../src/features/stock/views.js';
-import { publishReleases } from '../../src/heart/publishing/index.js';
+import sharp from 'sharp';
+import { PictureMaker } from '../../src/features/pictures/index.js';
+import * as pictures from '../../src/features/pictures/service.js';
+import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
+import { readyYears } from '../../src/heart/publishing/years.js';
+import { Reader } from '../../src/platform/readers/index.js';
+import { setInstant } from '../../src/platform/database/context.js';
+import { doAll } from '../../src/platform/work/index.js';
 import { release, undo } from '../../src/heart/releases/index.js';
 import { World } from './harness.js';
 
@@ -127,6 +135,72 @@ describe('what stands around pages', () => {
       /<aside class="band as-urgent" aria-label="Notice">.*Storm: &lt;no&gt; boats.*<header/s,
     );
     expect(await world.served(page, (from + 25 * MINUTE) as Instant)).not.toContain('Storm');
+  });
+  it('turns with every year, however long nobody publishes anything', async () => {
+    const page = await livePage('/years');
+    const { id } = (await world.database('stock_item').where({ kind: 'standing', site_id: null }).first('id')) as {
+      id: number;
+    };
+    const foot = await make('footer', footer('© {year} for ever'));
+    await change(id, { ...nothing, footer: foot });
+    const site = await make('standing', nothing, 2);
+    await press([put(foot), put(id), put(site)]);
+    const own = (await world.database('stock_item').where({ kind: 'standing', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    await change(own.id, nothing);
+    await press([put(own.id)]);
+    const year = new Date(world.now).getUTCFullYear();
+    const inYear = (n: number) => Date.UTC(n, 5, 1) as Instant;
+    expect(await world.served(page, inYear(year + 2))).toContain(`© ${year + 2} for ever`);
+    expect(await world.served(page, inYear(year + 5))).not.toContain(`© ${year + 5}`);
+    await readyYears({ ...world.publisher, clock: () => inYear(year + 2) });
+    expect(await world.served(page, inYear(year + 5))).toContain(`© ${year + 5} for ever`);
+  });
+  it('shows a logo once its sizes are made, which is not deleted while it stands there', async () => {
+    const reader = new Reader();
+    const maker = new PictureMaker(world.database, world.publisher.blobs, reader, (portfolioId, pageIds) =>
+      publishPlans(world.publisher, portfolioId, pageIds),
+    );
+    const bytes = await sharp({ create: { width: 400, height: 200, channels: 3, background: '#336699' } })
+      .png()
+      .toBuffer();
+    const { picture } = await pictures.receive(world.context(), { reader, blobs: world.publisher.blobs }, world.one, {
+      ...{ name: 'logo.png', replaces: null, replacesFile: null, description: undefined, role: 'publisher' },
+      stream: Readable.from([bytes]),
+    });
+    const id = picture?.id ?? 0;
+    const logo = { pictureId: id as PictureId, description: 'A boat', isDecorative: false };
+    const top = await make('header', { layout: 'row', blocks: [newBlock('brand', 'logo1', { layout: 'logo', logo })] });
+    const own = (await world.database('stock_item').where({ kind: 'standing', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    await change(own.id, { ...nothing, header: top });
+    const page = await livePage('/logo');
+    await press([put(top), put(own.id)]);
+    expect(await world.served(page)).not.toContain('<img');
+    await doAll(maker.works());
+    world.now = instant(Math.max(world.now, Date.now()) + MINUTE);
+    expect(await world.served(page)).toMatch(/<a class="brand" href="\/"><img [^>]*alt="A boat"/);
+    const uses = await pictures.pictureUses(world.context(), world.one, id, 'publisher');
+    expect(uses.pieces).toEqual([{ id: top, name: 'header', kind: 'header' }]);
+    expect(uses.live).toBeGreaterThan(0);
+    await expect(pictures.deletePicture(world.context(), world.one, id)).rejects.toThrow(/header shows it/);
+    reader.close();
+  });
+  it('stands also where a site only redirects from', async () => {
+    const [address] = (await world.database('site_address').where({ site_id: 1 })) as { host_id: HostId }[];
+    const host = address?.host_id as HostId;
+    await world.database.transaction(async (trx) => {
+      await setInstant(trx, world.now);
+      await trx('site_address').insert({
+        ...{ portfolio_id: 1, site_id: 1, host_id: host, base_path: '/second', is_primary: false },
+        from_at: new Date(world.now),
+      });
+    });
+    await livePage('/after-second');
+    const rows = (await world.database('frame_route').where({ host_id: host, base_path: '/second' })) as object[];
+    expect(rows.length).toBeGreaterThan(0);
   });
   it('is refused where it can’t be read, or names what is not there', async () => {
     await expect(make('header', { layout: 'sideways', blocks: [] })).rejects.toMatchObject({ code: 'invalid' });

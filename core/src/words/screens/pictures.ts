@@ -136,5 +136,8 @@ export const say = {
   inItsDraft: 'in its draft',
   andMoreWithCount: (count: Shown) => `and ${count} more`,
   piece: 'piece',
+  header: 'header',
+  footer: 'footer',
+  noticeBand: 'notice band',
   nowhere: 'Nowhere.',
 };

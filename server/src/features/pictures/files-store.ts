@@ -1,9 +1,10 @@
 import type { FileView } from '@domatium/contracts';
 import { referencesOf, type PageDocument } from '@domatium/core/document';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
+import { PART_KINDS, type Part } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
-import type { Showing } from './store.js';
+import type { OfBlocks, Showing } from './store.js';
 
 /** Bytes that a file has, or had. */
 export interface FileBytes {
@@ -86,23 +87,26 @@ export async function pagesWithFile(db: Db, portfolioId: PortfolioId, id: number
   return [...pages.values()];
 }
 
-/** What of the stock refers to a file: pieces that lead to it or play it, themes whose font it is. */
-export async function stockWithFile(
-  db: Db,
-  portfolioId: PortfolioId,
-  id: number,
-): Promise<{ id: number; name: string; kind: 'piece' | 'theme' }[]> {
-  const rows = await rowsOf<{ id: number; name: string; kind: 'piece' | 'theme'; content: unknown }>(
+/** Something of the stock that refers to a file. */
+type WithFile = Omit<OfBlocks, 'kind'> & { readonly kind: OfBlocks['kind'] | 'theme' };
+
+export const isOfBlocks = (one: WithFile): one is OfBlocks => one.kind !== 'theme';
+
+/** What of the stock refers to a file: pieces and parts that lead to it or play it, themes whose font it is. */
+export async function stockWithFile(db: Db, portfolioId: PortfolioId, id: number): Promise<WithFile[]> {
+  const rows = await rowsOf<WithFile & { content: unknown }>(
     db,
     `SELECT i.id, i.name, i.kind, c.content FROM stock_item i JOIN LATERAL (
       SELECT i.draft AS content UNION ALL SELECT r.content FROM stock_period q JOIN stock_revision r ON r.id = q.revision_id WHERE q.item_id = i.id) c ON ${mayRefer('c.content')}
-    WHERE i.portfolio_id = ? AND i.kind IN ('piece', 'theme') AND i.removed_at IS NULL ORDER BY i.name`,
-    [id, portfolioId],
+    WHERE i.portfolio_id = ? AND i.kind = ANY(?) AND i.removed_at IS NULL ORDER BY i.name`,
+    [id, portfolioId, ['theme', 'piece', ...PART_KINDS]],
   );
+  const blocksOf = (kind: WithFile['kind'], content: unknown) =>
+    kind === 'piece' ? content : (content as Part).blocks;
   const refers = ({ kind, content }: (typeof rows)[number]) =>
     kind === 'theme'
       ? (content as { ownFonts?: readonly { fileId: number }[] }).ownFonts?.some(({ fileId }) => fileId === id)
-      : referencesOf({ blocks: content } as PageDocument, 'file').includes(id);
+      : referencesOf({ blocks: blocksOf(kind, content) } as PageDocument, 'file').includes(id);
   return [...new Map(rows.filter(refers).map(({ content: _, ...one }) => [one.id, one])).values()];
 }
 

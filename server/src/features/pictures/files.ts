@@ -138,7 +138,7 @@ export async function fileUses(
   const stock = await store.stockWithFile(database, portfolioId, id);
   return {
     ...namedUses(reach, USES_NAMED),
-    pieces: stock.filter(({ kind }) => kind === 'piece').map(({ id: pieceId, name }) => ({ id: pieceId, name })),
+    pieces: stock.filter(store.isOfBlocks).map(({ id: pieceId, name, kind }) => ({ id: pieceId, name, kind })),
     themes: stock.filter(({ kind }) => kind === 'theme').map(({ id: themeId, name }) => ({ id: themeId, name })),
     refusal: refusalOf(reach.sites, role),
   };

@@ -3,7 +3,7 @@ import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import type { Db } from '../../platform/database/context.js';
 import { Refused } from '../../platform/errors.js';
-import { pagesWithFile, stockWithFile } from './files-store.js';
+import { isOfBlocks, pagesWithFile, stockWithFile } from './files-store.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/pictures';
 
@@ -11,6 +11,8 @@ import { say } from '@domatium/core/words/answers/pictures';
 export interface Reach {
   readonly showing: readonly store.Showing[];
   readonly byPiece: readonly PageId[];
+  /** Pages around which a part stands that shows it: that is published apart from them. */
+  readonly byPart: readonly PageId[];
   readonly live: ReadonlySet<PageId>;
   readonly sites: readonly { readonly name: string; readonly approvals: number }[];
 }
@@ -19,14 +21,17 @@ async function reachOf(
   db: Db,
   portfolioId: PortfolioId,
   showing: readonly store.Showing[],
-  pieces: readonly { readonly id: number }[],
+  some: readonly store.OfBlocks[],
   pictureIds: readonly number[],
   now: Instant,
 ): Promise<Reach> {
-  const byPiece = await store.pagesUsingPieces(db, portfolioId, pieces, now);
+  const isPiece = ({ kind }: store.OfBlocks) => kind === 'piece';
+  const byPiece = await store.pagesUsingPieces(db, portfolioId, some.filter(isPiece), now);
+  const parts = some.filter((one) => !isPiece(one));
+  const byPart = await store.pagesUsingPieces(db, portfolioId, parts, now);
   const live = new Set([...showing.filter(({ in_plan }) => in_plan).map(({ page_id }) => page_id), ...byPiece]);
-  const sites = await store.sitesReached(db, portfolioId, [...live], pictureIds, now);
-  return { showing, byPiece, live, sites };
+  const sites = await store.sitesReached(db, portfolioId, [...live, ...byPart], pictureIds, now);
+  return { showing, byPiece, byPart, live, sites };
 }
 
 /** Who meets pictures, or parts of them. */
@@ -45,20 +50,22 @@ export async function reachOfPictures(
 export async function reachOfFile(db: Db, portfolioId: PortfolioId, id: number, now: Instant): Promise<Reach> {
   const showing = await pagesWithFile(db, portfolioId, id, now);
   const stock = await stockWithFile(db, portfolioId, id);
-  const pieces = stock.filter(({ kind }) => kind === 'piece');
-  return reachOf(db, portfolioId, showing, pieces, [], now);
+  return reachOf(db, portfolioId, showing, stock.filter(isOfBlocks), [], now);
 }
 
 /** The pages of a reach for people: the first by name, and how many there are. */
-export function namedUses({ showing, byPiece, live }: Reach, most: number): Pick<Uses, 'pages' | 'count' | 'live'> {
+export function namedUses(
+  { showing, byPiece, byPart, live }: Reach,
+  most: number,
+): Pick<Uses, 'pages' | 'count' | 'live'> {
   return {
     pages: showing.slice(0, most).map(({ page_id, name, in_draft, in_plan }) => ({
       pageId: page_id,
       name,
       where: [...(in_draft ? (['draft'] as const) : []), ...(in_plan ? (['plan'] as const) : [])],
     })),
-    count: new Set([...showing.map(({ page_id }) => page_id), ...byPiece]).size,
-    live: live.size,
+    count: new Set([...showing.map(({ page_id }) => page_id), ...byPiece, ...byPart]).size,
+    live: new Set([...live, ...byPart]).size,
   };
 }
 

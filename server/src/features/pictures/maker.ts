@@ -102,7 +102,8 @@ export class PictureMaker {
         ...(await Promise.all(replaced.map(({ id }) => reachOfFile(this.database, portfolioId, id, now)))),
       ];
       for (const { live } of reaches) for (const id of live) pageIds.add(id);
-      if (pageIds.size) await this.publish(portfolioId, [...pageIds]);
+      // Frames show them too, with no page of their own.
+      await this.publish(portfolioId, [...pageIds]);
       await noteFilesPublished(this.database, replaced);
       await store.notePublished(
         this.database,

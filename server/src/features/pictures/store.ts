@@ -1,5 +1,6 @@
 import type { Crop, PictureView } from '@domatium/contracts';
 import type { PageId, PictureId, PortfolioId } from '@domatium/core/plan';
+import { PART_KINDS, type PartKind } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 import { pagesUsing } from '../../heart/stock/index.js';
@@ -204,34 +205,39 @@ export function pagesShowing(
   );
 }
 
-/** Pieces whose draft, or whose current or planned revision, shows one of these pictures. */
-export function piecesShowing(
-  db: Db,
-  portfolioId: PortfolioId,
-  ids: readonly number[],
-): Promise<{ id: number; name: string }[]> {
+const OF_BLOCKS = ['piece', ...PART_KINDS];
+
+/** Something of the stock that is made of blocks. */
+export interface OfBlocks {
+  readonly id: number;
+  readonly name: string;
+  readonly kind: 'piece' | PartKind;
+}
+
+/** Pieces, headers, footers and bands whose draft, or whose current or planned revision, shows one of these pictures. */
+export function piecesShowing(db: Db, portfolioId: PortfolioId, ids: readonly number[]): Promise<OfBlocks[]> {
   const shows = (column: string) =>
     `EXISTS (SELECT 1 FROM jsonb_path_query(${column}, 'strict $.**.pictureId') AS v WHERE v::text = ANY(?))`;
   const texts = ids.map(String);
   return rowsOf(
     db,
-    `SELECT i.id, i.name FROM stock_item i WHERE i.portfolio_id = ? AND i.kind = 'piece' AND i.removed_at IS NULL AND (${shows('i.draft')}
+    `SELECT i.id, i.name, i.kind FROM stock_item i WHERE i.portfolio_id = ? AND i.kind = ANY(?) AND i.removed_at IS NULL AND (${shows('i.draft')}
       OR EXISTS (SELECT 1 FROM stock_period q JOIN stock_revision r ON r.id = q.revision_id WHERE q.item_id = i.id AND ${shows('r.content')}))
     ORDER BY name`,
-    [portfolioId, texts, texts],
+    [portfolioId, OF_BLOCKS, texts, texts],
   );
 }
 
-/** Pages that show one of these pieces. */
+/** Pages that show one of these. */
 export async function pagesUsingPieces(
   db: Db,
   portfolioId: PortfolioId,
-  pieces: readonly { readonly id: number }[],
+  some: readonly OfBlocks[],
   now: Instant,
 ): Promise<PageId[]> {
   const pages = new Set<PageId>();
-  for (const { id } of pieces)
-    for (const { page_id } of await pagesUsing(db, portfolioId, { id, kind: 'piece', key: null, site_id: null }, now))
+  for (const { id, kind } of some)
+    for (const { page_id } of await pagesUsing(db, portfolioId, { id, kind, key: null, site_id: null }, now))
       pages.add(page_id);
   return [...pages];
 }

@@ -82,13 +82,12 @@ export async function prepareFrames(
   const { publisher, portfolioId, overTime, shelves } = world;
   const framed = await framedPlaces(reader, portfolioId);
   const isNew = ({ hostId, basePath }: SiteAddress) => !framed.has(placeOf(hostId, basePath));
-  const primary = world.siteAddresses.filter(
-    (address) => address.isPrimary && (isNew(address) || endOf(address.during) > horizon),
-  );
+  // Also where a site only redirects from: its page for what is not found is shown there too.
+  const all = world.siteAddresses.filter((address) => isNew(address) || endOf(address.during) > horizon);
   const isAsked = (address: SiteAddress) => sites === 'all' || sites.has(address.siteId) || isNew(address);
   // Sites that lie at one place one after the other are written together.
-  const places = new Set(primary.filter(isAsked).map(({ hostId, basePath }) => placeOf(hostId, basePath)));
-  const due = primary.filter(({ hostId, basePath }) => places.has(placeOf(hostId, basePath)));
+  const places = new Set(all.filter(isAsked).map(({ hostId, basePath }) => placeOf(hostId, basePath)));
+  const due = all.filter(({ hostId, basePath }) => places.has(placeOf(hostId, basePath)));
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
   const parts = new Map<string, MadePart>();
   const rows: FrameRow[] = [];

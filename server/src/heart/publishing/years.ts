@@ -1,4 +1,5 @@
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
+import { PART_KINDS } from '@domatium/core/stock';
 import { DAY, later } from '@domatium/core/time';
 import { dateOf, rowsOf } from '../../platform/database/context.js';
 import type { Publisher } from './publication.js';
@@ -47,6 +48,14 @@ export async function readyYears(publisher: Publisher): Promise<number> {
       )),
     );
   }
+  const frames = await rowsOf<{ portfolio_id: PortfolioId }>(
+    database,
+    `SELECT DISTINCT i.portfolio_id FROM stock_item i JOIN stock_revision s ON s.item_id = i.id
+    WHERE i.kind = ANY(?) AND (s.content::text ~* ? OR jsonb_path_exists(s.content, 'strict $.blocks[*] \\? (@.type == "piece")'))
+    AND NOT EXISTS (SELECT FROM frame_route f WHERE f.portfolio_id = i.portfolio_id AND f.from_at > ?)`,
+    [[...PART_KINDS], SAYS_YEAR, horizon],
+  );
+  for (const { portfolio_id } of frames) await publishPlans(publisher, portfolio_id, []);
   for (const [portfolioId, pages] of groupBy(rows, ({ portfolio_id }) => portfolio_id))
     for (let at = 0; at < pages.length; at += AT_ONCE)
       await publishPlans(publisher, portfolioId, [

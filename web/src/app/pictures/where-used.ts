@@ -18,7 +18,7 @@ import { say } from '@domatium/core/words/pictures';
       <p class="quiet">{{ say.andMoreWithCount(count.toLocaleString('en')) }}</p>
     }
     @for (piece of uses()?.pieces; track piece.id) {
-      <p>{{ piece.name }} <span class="quiet">{{ say.piece }}</span></p>
+      <p>{{ piece.name }} <span class="quiet">{{ kinds[piece.kind] }}</span></p>
     }
     @for (other of others(); track other.what + other.name) {
       <p>
@@ -39,6 +39,7 @@ import { say } from '@domatium/core/words/pictures';
 })
 export class WhereUsed {
   protected readonly say = say;
+  protected readonly kinds = { piece: say.piece, header: say.header, footer: say.footer, band: say.noticeBand };
   readonly uses = input.required<Uses | null>();
   /** What uses it beside pages and pieces, each with what it is there. */
   readonly others = input<readonly { readonly name: string; readonly what: string }[]>([]);
