@@ -30,7 +30,7 @@ export interface StockView {
   readonly changedAt: number | null;
   readonly changedBy: string | null;
   /** When which revision holds. */
-  readonly periods: readonly (Stretch & { readonly revision: number })[];
+  readonly periods: readonly (Stretch & { readonly revision: number; readonly by: string | null })[];
   /** On how many pages it is, now or as planned. */
   readonly uses: number;
 }
@@ -66,8 +66,13 @@ export interface StockHeld {
   readonly pieces: readonly HeldPiece[];
   /** Headers, footers and bands; `null` of one that holds nothing then. */
   readonly parts: readonly HeldPart[];
-  /** What is said of where they stand: of a site, or of the whole portfolio (`null`). */
-  readonly standings: readonly { readonly siteId: number | null; readonly standing: Standing }[];
+  /** What is said of where they stand, by the rules that say it; `key` and `siteId`: of which pages. */
+  readonly standings: readonly {
+    readonly id: number;
+    readonly key: string | null;
+    readonly siteId: number | null;
+    readonly standing: Standing;
+  }[];
 }
 
 export interface HeldPart {
@@ -97,9 +102,9 @@ export const newStockBody = object({
   kind: mixed<StockKind>().oneOf(STOCK_KINDS, say.chooseAKind).required(say.chooseAKind),
   name: name(),
   content: content(),
-  /** The theme that ships and is changed for this portfolio; a theme without it is a new one. */
-  key: string().max(40).nullable().optional(),
-  /** The site whose values or CSS this is; values without it are those of the portfolio. */
+  /** The theme that ships and is changed for this portfolio, a theme without it is a new one; of which pages a rule is, such as `path:/events`. */
+  key: string().max(1100).nullable().optional(),
+  /** The site whose values or CSS this is, or at whose path a rule begins; without it they are those of the portfolio. */
   siteId: number().integer().positive().nullable().optional(),
 }).noUnknown(say.unknownField);
 export type NewStockBody = InferType<typeof newStockBody>;

@@ -1,4 +1,5 @@
 import { newBlock, richTextOf, type Block, type FieldValues, type PageDocument } from '@domatium/core/document';
+import type { PageFrame } from '@domatium/core/stock';
 import { slugOf } from '@domatium/core/address';
 import { PICTURE_DESCRIPTIONS } from './pictures.js';
 import { pick, randomFrom, seedOf } from './random.js';
@@ -35,6 +36,8 @@ export interface Sketch {
   readonly piece?: string;
   /** A later revision says this instead. */
   readonly later?: Partial<Sketch>;
+  /** What stands around it, where it chooses itself. */
+  readonly frame?: PageFrame;
   readonly lives?: readonly DemoLife[];
   readonly visits?: number;
   readonly drift?: number;
@@ -172,6 +175,7 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   if (piece !== null) add('piece', { piece: { id: piece } });
   return {
     metadata: {
+      ...(sketch.frame ? { frame: sketch.frame } : {}),
       title: sketch.title ?? sketch.name,
       description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '',
     },

@@ -23,7 +23,7 @@ const always = { decided: at(-60, '10:20'), from: at(-59), until: null } as cons
 const NOTHING = { header: null, footer: null, bands: null, isLocked: false } as const;
 
 /** A header of a site with its menu, and that it stands there. */
-function headerOf(site: string, name: string, layout: string, menu: Entries): DemoPart[] {
+function headerOf(site: string, name: string, layout: string, menu: Entries, isLocked = false): DemoPart[] {
   const blocks = (ids: DemoPartIds): Block[] => [
     newBlock('brand', ids.block(), {}),
     newBlock('menu', ids.block(), { items: entries(menu, ids) }),
@@ -35,7 +35,7 @@ function headerOf(site: string, name: string, layout: string, menu: Entries): De
       kind: 'standing',
       name,
       site,
-      content: (ids) => ({ ...NOTHING, header: ids.part(`${name} header`) }),
+      content: (ids) => ({ ...NOTHING, header: ids.part(`${name} header`), isLocked }),
     },
   ];
 }
@@ -163,6 +163,26 @@ export const coastFrames: readonly DemoPart[] = [
     ['For schools', 'pass/Pass for schools'],
     ['As a gift', 'pass/Pass as a gift'],
   ]),
+  // Where safety is concerned nobody chooses otherwise.
+  ...headerOf(
+    'storm',
+    'Storm desk',
+    'row',
+    [
+      ['Storm desk', 'storm/Storm desk'],
+      ['What force eight means', 'storm/What force eight means'],
+      ['After a cancelled boat', 'storm/Claims after a cancelled boat'],
+    ],
+    true,
+  ),
+  // A page that is to lead to one act has no menu that leads away from it.
+  {
+    ...always,
+    kind: 'standing',
+    name: 'Landing pages',
+    key: 'label:landing',
+    content: () => ({ ...NOTHING, header: 'name' }),
+  },
 ];
 
 /** What stands around the pages of Nine Mile Orchard. */

@@ -176,6 +176,10 @@ export function demoScenario(listService: string): DemoScenario {
           { name: 'timetable', words: ['timetable', 'School crossings', 'fares'] },
           { name: 'event', words: ['concert', 'residency', 'weekend', 'exhibition'] },
           { name: 'jobs', words: ['Crew wanted', '2025', '2026'] },
+          {
+            name: 'landing',
+            words: ['Gift vouchers', 'New Year boat', 'First week 2027', 'Pass as a gift', 'Winter cider'],
+          },
         ],
         members: [
           { email: 'ingrid.vale@marrowick.example', role: 'owner' },

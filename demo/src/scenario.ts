@@ -91,6 +91,8 @@ export interface DemoPartIds extends DemoIds {
 
 /** A header, a footer, a band, or where they stand; one of a name that is known is changed for a time. */
 export interface DemoPart extends Pick<DemoStock, 'kind' | 'name' | 'site' | 'decided' | 'from' | 'until'> {
+  /** Of which pages a rule is. */
+  readonly key?: string;
   readonly content: (ids: DemoPartIds) => StockContent[StockKind];
 }
 

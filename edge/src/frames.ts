@@ -5,10 +5,12 @@ import {
   inOrder,
   markedPages,
   partsOf,
+  variantAt,
   type Frame,
+  type FramedPage,
   type FrameRoute,
 } from '@domatium/core/frame';
-import type { PageId } from '@domatium/core/plan';
+import { groupBy, type PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { sha256, type StoredFrames } from '@domatium/storage';
 
@@ -36,16 +38,24 @@ function aroundPage({ parts, plain, around }: PutTogether, pageId: PageId): Read
   return made;
 }
 
+interface HostFrames {
+  readonly stored: StoredFrames;
+  readonly routes: readonly ReadyRoute[];
+  /** Of pages with something of their own around them, over time. */
+  readonly pages: ReadonlyMap<number, readonly FramedPage[]>;
+}
+
 /** What stands around the pages of each host over time. Lies in memory whole: parts are few, and most hosts share them. */
 export class Frames {
-  private readonly hosts = new Map<string, { readonly stored: StoredFrames; readonly routes: readonly ReadyRoute[] }>();
+  private readonly hosts = new Map<string, HostFrames>();
   private texts = new Map<string, string>();
   private ready = new Map<string, PutTogether>();
 
   /** The frame around a page at a path; `null` where its host has none. */
   at(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
     const own = this.hosts.get(host);
-    const ready = own && frameAt(own.routes, path, at)?.ready;
+    const framed = own?.pages.get(pageId);
+    const ready = own && frameAt(own.routes, path, at, framed ? variantAt(framed, at) : '')?.ready;
     if (!ready) return null;
     return ready.marked.has(pageId) ? aroundPage(ready, pageId) : ready.plain;
   }
@@ -63,7 +73,8 @@ export class Frames {
     for (const host of removed) this.hosts.delete(host);
     for (const stored of some) {
       const routes = stored.routes.map((route) => ({ ...route, ready: this.readyOf(route) }));
-      this.hosts.set(stored.host, { stored, routes: inOrder(routes) });
+      const pages = groupBy(stored.pages, (page) => page.pageId);
+      this.hosts.set(stored.host, { stored, routes: inOrder(routes), pages });
     }
     const routes = [...this.hosts.values()].flatMap((host) => host.routes);
     this.ready = new Map(routes.map(({ ready }) => [ready.plain.key, ready]));

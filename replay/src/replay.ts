@@ -100,6 +100,7 @@ class PortfolioReplay {
       if (index % 20 === 0 || index === events.length - 1)
         this.report(`${name}: pages and releases`, index + 1, events.length);
     }
+    await this.label(database);
     await this.frameUp(ids);
     await publishReleases(this.publisher, this.portfolioId, this.releases);
     await this.arrange(database);
@@ -144,12 +145,12 @@ class PortfolioReplay {
   private async frameUp(ids: DemoIds): Promise<void> {
     const owner = this.accounts.get(this.portfolio.members[0]?.email ?? '') ?? null;
     const parts = new Map<string, number>();
-    for (const { kind, name, site, content, decided, from, until } of this.portfolio.frames ?? []) {
+    for (const { kind, name, key = null, site, content, decided, from, until } of this.portfolio.frames ?? []) {
       const context = this.context(decided, owner);
       const made = content({ ...ids, part: (of) => parts.get(of) ?? null });
       const known = kind === 'standing' ? undefined : parts.get(name);
       const siteId = site ? (this.sites.get(site)?.id ?? null) : null;
-      const id = known ?? (await newStock(context, this.portfolioId, { kind, name, siteId, content: made })).id;
+      const id = known ?? (await newStock(context, this.portfolioId, { kind, name, key, siteId, content: made })).id;
       if (known) await saveStock(context, this.portfolioId, known, { version: 1, name, content: made });
       if (kind !== 'standing') parts.set(name, id);
       await this.put(context, id, from, until);
@@ -235,6 +236,10 @@ class PortfolioReplay {
         reminded_on: made,
       });
     }
+  }
+
+  private async label(database: Knex): Promise<void> {
+    const portfolio_id = this.portfolioId;
     for (const { name, words } of this.portfolio.labels) {
       const [label] = (await database('label').insert({ portfolio_id, name }).returning('id')) as { id: number }[];
       const pages = (await database('page')

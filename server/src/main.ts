@@ -39,7 +39,14 @@ const app = buildApp({
 });
 app.set('trust proxy', settings.trustedProxies.length ? settings.trustedProxies : false);
 // Files of a hundred megabytes come over slow lines: what is sent may take long, its head may not.
-const server = createServer({ maxHeaderSize: 16_384, requestTimeout: 0, headersTimeout: 10_000 }, app);
+const server = createServer(
+  {
+    ...{ maxHeaderSize: 16_384, requestTimeout: 0, headersTimeout: 10_000 },
+    // Longer than whoever is before it keeps a connection (nginx: 60 s), so that nobody asks on one that is just closed.
+    keepAliveTimeout: 75_000,
+  },
+  app,
+);
 // Nothing comes for so long: whoever sends that slowly has gone.
 server.setTimeout(60_000, (socket) => socket.destroy());
 const first = await whenThere('server', () => firstLink(database, instant(Date.now())));

@@ -39,6 +39,7 @@ import * as record from './migrations/0037-record.js';
 import * as captions from './migrations/0038-captions.js';
 import * as frames from './migrations/0039-frames.js';
 import * as parts from './migrations/0040-parts.js';
+import * as frameRules from './migrations/0041-frame-rules.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -83,6 +84,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0038-captions': captions,
   '0039-frames': frames,
   '0040-parts': parts,
+  '0041-frame-rules': frameRules,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -1,4 +1,5 @@
-import type { FrameParts, FrameRoute } from '@domatium/core/frame';
+import type { FramedPage, FrameParts, FrameRoute } from '@domatium/core/frame';
+import { groupBy } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import type { Query } from './query.js';
 
@@ -9,6 +10,8 @@ export interface StoredFrames {
   /** Rises with every change of them, apart from that of its routes. */
   readonly version: number;
   readonly routes: readonly FrameRoute[];
+  /** Pages around which something else stands than around their site. */
+  readonly pages: readonly FramedPage[];
 }
 
 /** Frames of hosts, without those that ended before `since`. */
@@ -21,27 +24,39 @@ export async function readHostFrames(
     'SELECT id, name, frame_version FROM host WHERE id = ANY($1)',
     [hostIds],
   );
-  const rows = await query<{
-    host_id: number;
-    base_path: string;
-    from_at: Instant;
-    until_at: Instant | null;
-    parts: FrameParts;
-  }>(
-    'SELECT host_id, base_path, from_at, until_at, parts FROM frame_route WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
-    [hostIds, new Date(since)],
-  );
-  const routes = new Map<number, FrameRoute[]>();
-  for (const { host_id, base_path: basePath, from_at: from, until_at: until, parts } of rows) {
-    const own = routes.get(host_id) ?? [];
-    routes.set(host_id, own);
-    own.push({ basePath, during: { from, until }, parts });
+  interface Row {
+    readonly host_id: number;
+    readonly from_at: Instant;
+    readonly until_at: Instant | null;
+    readonly variant: string;
   }
+  const bindings = [hostIds, new Date(since)];
+  const rows = await query<Row & { base_path: string; parts: FrameParts }>(
+    'SELECT host_id, base_path, variant, from_at, until_at, parts FROM frame_route WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
+    bindings,
+  );
+  const framed = await query<Row & { page_id: number }>(
+    'SELECT host_id, page_id, variant, from_at, until_at FROM framed_page WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
+    bindings,
+  );
+  const duringOf = ({ from_at: from, until_at: until }: Row) => ({ from, until });
+  const routes = groupBy(rows, ({ host_id }) => host_id);
+  const pages = groupBy(framed, ({ host_id }) => host_id);
   return hosts.map(({ id, name, frame_version: version }) => ({
     hostId: id,
     host: name,
     version,
-    routes: routes.get(id) ?? [],
+    routes: (routes.get(id) ?? []).map((row) => ({
+      basePath: row.base_path,
+      variant: row.variant,
+      during: duringOf(row),
+      parts: row.parts,
+    })),
+    pages: (pages.get(id) ?? []).map((row) => ({
+      pageId: row.page_id,
+      variant: row.variant,
+      during: duringOf(row),
+    })),
   }));
 }
 

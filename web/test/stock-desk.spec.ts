@@ -21,7 +21,7 @@ const item = (changes: Partial<StockItem> = {}): StockItem => ({
   draftDiffers: true,
   changedAt: NOW,
   changedBy: 'Ingrid',
-  periods: [{ from: NOW - 1000, until: null, revision: 2 }],
+  periods: [{ from: NOW - 1000, until: null, revision: 2, by: 'Tomas' }],
   uses: 1,
   draft: [{ name: 'phone', value: '12' }],
   revisions: [],

@@ -1,7 +1,7 @@
 import { isAppearance, isUsual } from '../blocks/appearance.js';
 import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { PictureId } from '../plan/index.js';
-import type { Block, Metadata, PageDocument } from '../fields/types.js';
+import type { Block, Metadata, PageDocument, PageFrame } from '../fields/types.js';
 
 /** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
 export type Edit =
@@ -15,6 +15,8 @@ export type Edit =
   /** What a page may have beside: `null` where it has none. */
   | { readonly kind: 'css' | 'language'; readonly value: string | null }
   | { readonly kind: 'face'; readonly key: 'sharePictureId' | 'iconPictureId'; readonly value: PictureId | null }
+  /** What stands around the page: `null` for what is said of its site. */
+  | { readonly kind: 'frame'; readonly value: PageFrame | null }
   /** Several in their order, all of them or none: one step to undo. */
   | { readonly kind: 'several'; readonly edits: readonly Edit[] };
 
@@ -86,6 +88,8 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       });
     case 'face':
       return withMetadata(document, edit.key, edit.value, { ...edit, value: document.metadata[edit.key] ?? null });
+    case 'frame':
+      return withMetadata(document, 'frame', edit.value, { ...edit, value: document.metadata.frame ?? null });
     case 'metadata': {
       const inverse: Edit = { ...edit, value: document.metadata[edit.key] };
       return { document: { ...document, metadata: { ...document.metadata, [edit.key]: edit.value } }, inverse };
@@ -93,7 +97,7 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
   }
 }
 
-function withMetadata<Key extends 'css' | 'language' | 'sharePictureId' | 'iconPictureId'>(
+function withMetadata<Key extends 'css' | 'language' | 'sharePictureId' | 'iconPictureId' | 'frame'>(
   document: PageDocument,
   key: Key,
   value: Metadata[Key] | null,

@@ -3,7 +3,7 @@ import type { PageId } from '../plan/index.js';
 import type { Button, FieldDefinition, FieldValue, FieldValues, Reference, Referred } from '../fields/fields.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import type { LinkTarget } from '../fields/link.js';
-import type { Block, PageDocument } from '../fields/types.js';
+import type { Block, PageDocument, PageFrame, PartChoice } from '../fields/types.js';
 import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
 
 /** What becomes of each part of a document; what is not given stays as it is. */
@@ -14,6 +14,8 @@ export interface DocumentMap {
   readonly picture?: (use: PictureUse) => PictureUse | null;
   /** What is referred to beside pages; `null` takes the reference away. */
   readonly reference?: (of: Exclude<Referred, 'page'>, id: number) => number | null;
+  /** A header, footer or band that the page chose; `null` gives the choice back to its site. */
+  readonly part?: (id: number) => number | null;
   /** A stretch of text; `place` names it and stays the same as long as the document does. */
   readonly text?: (text: string, place: string) => string;
 }
@@ -26,9 +28,15 @@ export function mapDocument({ metadata, blocks }: PageDocument, map: DocumentMap
       ...metadata,
       title: text(metadata.title, 'metadata.title'),
       description: text(metadata.description, 'metadata.description'),
+      ...(metadata.frame ? { frame: mapFrame(metadata.frame, map) } : {}),
     },
     blocks: blocks.map((block) => mapBlock(block, map)),
   };
+}
+
+function mapFrame({ header, footer, bands }: PageFrame, { part = (id) => id }: DocumentMap): PageFrame {
+  const choice = (one: PartChoice) => (typeof one === 'number' ? part(one) : one);
+  return { header: choice(header), footer: choice(footer), bands: bands?.flatMap((id) => part(id) ?? []) ?? null };
 }
 
 /** A block with its links, pictures and texts changed. */

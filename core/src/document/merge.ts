@@ -238,8 +238,9 @@ function mergeMetadata(base: Metadata, mine: Metadata, theirs: Metadata): { valu
   const keys = [...new Set([...Object.keys(base), ...Object.keys(mine), ...Object.keys(theirs)])] as (keyof Metadata)[];
   const entries = keys.flatMap((key) => {
     const [was, a, b] = [base[key], mine[key], theirs[key]];
-    if (a !== b && a !== was && b !== was) isConflict = true;
-    const value = a === was ? b : a;
+    const same = (x: unknown, y: unknown) => x === y || canonical(x) === canonical(y);
+    if (!same(a, b) && !same(a, was) && !same(b, was)) isConflict = true;
+    const value = same(a, was) ? b : a;
     return value === undefined ? [] : [[key, value] as const];
   });
   return { value: Object.fromEntries(entries) as unknown as Metadata, isConflict };

@@ -14,6 +14,7 @@ import {
   type Moment,
   type Reference,
 } from '../fields/fields.js';
+import { pageFrameFromJSON } from '../fields/page-frame.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import { BLOCK_ID, typedOf, type LinkTarget } from '../fields/link.js';
 import { wrong } from '../words/faults.js';
@@ -42,9 +43,12 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
-  const { title, description, sharePictureId, iconPictureId, language, css } = json['metadata'];
+  const { title, description, sharePictureId, iconPictureId, language, css, frame } = json['metadata'];
   const isLanguage = typeof language === 'string' && Object.hasOwn(LANGUAGES, language);
   if (language !== undefined && !isLanguage) faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
+  const framed = frame === undefined || frame === null ? null : pageFrameFromJSON(frame);
+  if (framed && !framed.ok)
+    faults.push(...framed.faults.map((fault) => ({ ...fault, path: `metadata.frame.${fault.path}` })));
   const metadata = {
     title: textFromJSON(title, 'metadata.title', MAX_TITLE, faults),
     description: textFromJSON(description, 'metadata.description', MAX_DESCRIPTION, faults),
@@ -52,6 +56,7 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
     ...(isLanguage ? { language } : {}),
     ...(css === undefined || css === '' ? {} : { css: textFromJSON(css, 'metadata.css', MAX_CSS, faults) }),
+    ...(framed?.ok ? { frame: framed.value } : {}),
   };
   if (json['blocks'].length > MAX_BLOCKS)
     faults.push({ path: 'blocks', ...wrong('too-many-blocks', { most: MAX_BLOCKS }) });

@@ -11,6 +11,17 @@ export interface Block {
   readonly version?: number;
 }
 
+/** One of the parts of the stock, the name of the site, nothing at all, or what is said further up. */
+export type PartChoice = number | 'name' | 'none' | null;
+
+/** What is to stand around pages. */
+export interface PageFrame {
+  readonly header: PartChoice;
+  readonly footer: PartChoice;
+  /** Bands in their order, from the top; `null` for what is said further up. */
+  readonly bands: readonly number[] | null;
+}
+
 export interface Metadata {
   readonly title: string;
   readonly description: string;
@@ -22,6 +33,8 @@ export interface Metadata {
   readonly language?: string;
   /** The page's own CSS. */
   readonly css?: string;
+  /** What stands around it, where it chooses itself. */
+  readonly frame?: PageFrame;
 }
 
 /** A page's content. Immutable; it changes through `applyEdit`. */
@@ -32,8 +45,15 @@ export interface PageDocument {
   readonly tray?: readonly Block[];
 }
 
-/** A header, a footer or a notice band: its layout, or its tone, and its blocks. */
+/** A header, a footer or a notice band: its layout, or its tone, and its blocks. What is as usual is not kept. */
 export interface Part {
   readonly layout: string;
   readonly blocks: readonly Block[];
+  /** Where a band stands; above the header where it says nothing. */
+  readonly place?: 'below' | 'foot';
+  /** A band that visitors can close, for themselves, until it changes. */
+  readonly isClosable?: true;
+  /** What becomes of it while one scrolls; it scrolls away where it says nothing. */
+  readonly stays?: 'stays' | 'lower' | 'returns';
+  readonly shownAt?: 'wide' | 'narrow';
 }

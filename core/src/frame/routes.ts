@@ -7,8 +7,17 @@ export type FrameParts = Readonly<Record<Slot, readonly string[]>>;
 /** Which frame stands around the pages at a path of a host and below it, during a stretch. */
 export interface FrameRoute {
   readonly basePath: string;
+  /** Blank for the frame of the site; else that of pages of which more is said. */
+  readonly variant: string;
   readonly during: Interval;
   readonly parts: FrameParts;
+}
+
+/** A page around which something else stands than around its site, during a stretch. */
+export interface FramedPage {
+  readonly pageId: number;
+  readonly variant: string;
+  readonly during: Interval;
 }
 
 /** The hashes of all parts, in the order in which they stand. */
@@ -27,9 +36,24 @@ const contains = (basePath: string, path: string) =>
 export const inOrder = <Route extends FrameRoute>(routes: readonly Route[]): Route[] =>
   [...routes].sort((a, b) => b.basePath.length - a.basePath.length || b.during.from - a.during.from);
 
-/** The frame that holds at a path and an instant, of routes in order; `null` where there is none. */
-export function frameAt<Route extends FrameRoute>(routes: readonly Route[], path: string, at: Instant): Route | null {
-  for (const route of routes)
-    if (route.during.from <= at && at < endOf(route.during) && contains(route.basePath, path)) return route;
-  return null;
+const holdsAt = (at: Instant) => (one: { readonly during: Interval }) =>
+  one.during.from <= at && at < endOf(one.during);
+
+/** What stands around a page apart from its site; blank where nothing does. `pages`: those of this page alone. */
+export const variantAt = (pages: readonly FramedPage[], at: Instant): string => pages.find(holdsAt(at))?.variant ?? '';
+
+/**
+ * The frame that holds at a path and an instant, of routes in order; `null` where there is none. A variant that is not
+ * there gives way to the frame of the site.
+ */
+export function frameAt<Route extends FrameRoute>(
+  routes: readonly Route[],
+  path: string,
+  at: Instant,
+  variant: string,
+): Route | null {
+  const holds = holdsAt(at);
+  const find = (wanted: string) =>
+    routes.find((route) => route.variant === wanted && holds(route) && contains(route.basePath, path)) ?? null;
+  return (variant ? find(variant) : null) ?? find('');
 }

@@ -21,4 +21,20 @@ export const FRAME_STYLE = `
 .band .part{padding-block:.6rem;justify-content:center;text-align:center}
 .band.as-warning{box-shadow:inset 0 3px 0 var(--accent)}
 .band.as-urgent{background:var(--deep);color:var(--on-deep);--ink:var(--on-deep);--accent:var(--on-deep);--ground:var(--deep)}
-@media print{.site-header .menu,.band{display:none}}`;
+.band{position:relative}
+.band-closed{position:absolute;inset-block-start:50%;inset-inline-end:.75rem;width:2rem;height:2rem;margin:-1rem 0 0;appearance:none;cursor:pointer;color:inherit;background:linear-gradient(currentColor,currentColor) center/1rem 2px no-repeat,linear-gradient(currentColor,currentColor) center/2px 1rem no-repeat;transform:rotate(45deg)}
+.band:has(.band-closed) .part{padding-inline-end:max(3.25rem,calc((100vw - var(--page))/2))}
+.band:has(.band-closed:checked){display:none}
+.stays{position:sticky;top:0;z-index:4;background:var(--ground)}
+.stays-below{position:sticky;bottom:0;z-index:3;background:var(--ground)}
+.stays .site-header:not(.as-over){box-shadow:0 1px 0 color-mix(in srgb,var(--ink) 14%,transparent)}
+.stays.lower{top:-1rem}.stays.lower .site-header .part{padding-block:1.7rem .7rem}
+.stays .site-header.as-over{position:static;background:var(--deep);--ink:var(--on-deep);--ground:var(--deep);--accent:var(--on-deep);color:var(--on-deep)}
+html:has(.stays){scroll-padding-top:calc(var(--room-above,6rem) + .5rem)}
+html:has(.stays-below){scroll-padding-bottom:calc(var(--room-below,6rem) + .5rem)}
+@media(prefers-reduced-motion:no-preference){.stays.returns{transition:transform .2s}}
+.stays.returns.away{transform:translateY(-100%)}
+@media(max-height:26rem){.stays,.stays-below{position:static}}
+@media(max-width:47.99rem){:is(.site-header,.site-footer,.band,.in-part).only-wide{display:none}}
+@media(min-width:48rem){:is(.site-header,.site-footer,.band,.in-part).only-narrow{display:none}}
+@media print{.stays,.stays-below{position:static}.band-closed{display:none}.site-header .menu,.band{display:none}}`;

@@ -5,3 +5,4 @@ export { blockHtml, blocksHtml } from './section.js';
 export { isRightToLeft } from '../blocks/languages.js';
 export * from './block.js';
 export * from './site-frame.js';
+export { frameScript } from './frame-script.js';

@@ -49,6 +49,7 @@ export const BARE_FRAME: PageFrame = {
   shareImage: null,
   plainIcon: null,
   partScripts: [],
+  frameScript: null,
 };
 
 /** The whole page as HTML, without script unless a block has one. The preview and what visitors get are both made so. */

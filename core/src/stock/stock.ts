@@ -4,7 +4,8 @@ import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
-import { partFromJSON, standingFromJSON, type Part, type Standing } from './parts.js';
+import { partFromJSON, type Part } from './parts.js';
+import { standingFromJSON, type Standing } from './standing.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
@@ -33,7 +34,7 @@ export interface StockContent {
   readonly header: Part;
   readonly footer: Part;
   readonly band: Part;
-  /** What stands around the pages of a site, or of all that say nothing else. */
+  /** What stands around pages, as it is said of some of them. */
   readonly standing: Standing;
 }
 

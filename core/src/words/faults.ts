@@ -134,6 +134,7 @@ export const FAULTS = {
   'source-field-twice': ({ key }: { readonly key: string }) => `“${key}” appears twice: only the first is used.`,
   'source-link': ({ href }: { readonly href: string }) => `“${href}” isn’t something a page can link to.`,
 
+  'part-choice': () => 'Choose one of these.',
   'part-layout': () => 'Choose one of its layouts.',
   'part-blocks': ({ most }: { readonly most: number }) => `It has 1 to ${most} blocks.`,
   'part-missing': () => 'Choose one of the parts there are, or none.',

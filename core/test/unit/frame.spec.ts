@@ -15,9 +15,15 @@ import { BARE_FRAME, contentHtml, contextOf, pageHtml, siteFrameHtml, worldOf } 
 import {
   partFromJSON,
   partsAt,
+  placeOnSite,
+  ruleFor,
+  ruleKeyOf,
+  saidOf,
   standingFromJSON,
   standingOf,
+  type PagePlace,
   type PartChoice,
+  type RuleFor,
   type Standing,
 } from '../../src/stock/index.js';
 import type { Instant } from '../../src/time/index.js';
@@ -56,13 +62,18 @@ describe('a page and its frame', () => {
   });
   it('holds for a time, and where it is narrowest', () => {
     const parts = (name: string) => ({ icons: [], head: [], above: [name], below: [] });
-    const route = (basePath: string, name: string, from: number, until: number | null): FrameRoute => ({
-      ...{ basePath, parts: parts(name) },
+    const route = (basePath: string, name: string, from: number, until: number | null, variant = ''): FrameRoute => ({
+      ...{ basePath, variant, parts: parts(name) },
       during: { from: from as Instant, until: until as Instant | null },
     });
-    const routes = inOrder([route('/', 'a', 0, 5), route('/', 'b', 5, null), route('/shop', 'c', 2, 8)]);
-    const at = (path: string, instant: number) => {
-      const found = frameAt(routes, path, instant as Instant);
+    const routes = inOrder([
+      route('/', 'a', 0, 5),
+      route('/', 'b', 5, null),
+      route('/shop', 'c', 2, 8),
+      route('/', 'v', 1, 3, 'own'),
+    ]);
+    const at = (path: string, instant: number, variant = '') => {
+      const found = frameAt(routes, path, instant as Instant, variant);
       return found ? partsOf(found.parts).join() : null;
     };
     expect([at('/', 4), at('/', 5), at('/shop', 1), at('/shop', 2), at('/shop/x', 7), at('/shop', 8)]).toEqual([
@@ -74,6 +85,13 @@ describe('a page and its frame', () => {
       'b',
     ]);
     expect([at('/shopping', 3), at('/', -1)]).toEqual(['a', null]);
+    // One that is not there gives way to the frame of the site.
+    expect([at('/', 0, 'own'), at('/', 1, 'own'), at('/shop', 2, 'own'), at('/', 3, 'own')]).toEqual([
+      'a',
+      'v',
+      'v',
+      'a',
+    ]);
   });
 });
 
@@ -83,26 +101,70 @@ describe('where parts stand', () => {
     ...change,
   });
   it('is said by the most single that says anything, and by nothing below a lock', () => {
-    const choice = fc.constantFrom<PartChoice>(null, 'none', 1, 2);
+    const choice = fc.constantFrom<PartChoice>(null, 'none', 'name', 1, 2);
     const standing = fc.record({
       header: choice,
       footer: choice,
       bands: fc.constantFrom(null, [], [3], [3, 4]),
       isLocked: fc.boolean(),
     });
+    const about = fc.constantFrom(
+      ruleFor(null, null),
+      ruleFor(null, 7),
+      ruleFor('domain:one.example', null),
+      ruleFor('path:/events', 7),
+      ruleFor('path:/events/summer', 7),
+      ruleFor('path:/event', 7),
+      ruleFor('label:Storm', null),
+      ruleFor('label:Sun', null),
+      ruleFor('role:thank-you', null),
+      ruleFor('page:12', null),
+    );
+    const place: PagePlace = {
+      ...{
+        pageId: 12,
+        siteId: 7,
+        path: '/events/summer',
+        host: 'www.one.example',
+        labels: ['Storm'],
+        role: 'ordinary',
+      },
+    };
+    const rules = fc.uniqueArray(fc.record({ for: about, standing }), { selector: (one) => JSON.stringify(one.for) });
+    const own = fc.option(standing, { nil: null });
     fc.assert(
-      fc.property(fc.option(standing, { nil: null }), fc.option(standing, { nil: null }), (all, one) => {
-        const held = standingOf([
-          ...(all ? [['portfolio', all] as const] : []),
-          ...(one ? [['site', one] as const] : []),
-        ]);
-        const heard = all?.isLocked ? [all] : [one, all];
-        const header = heard.find((by) => by?.header != null)?.header ?? null;
-        expect(held.header.value).toBe(header === 'none' ? null : header);
-        expect(held.header.by === null).toBe(header === null);
-        expect(held.bands.value).toEqual(heard.find((by) => by?.bands != null)?.bands ?? null);
+      fc.property(rules, own, (some, chosen) => {
+        const numbered = some.map((rule, n) => ({ ...rule, for: rule.for as RuleFor, id: n + 1 }));
+        // From the whole to the single, written down by hand.
+        const order = ['', 'domain:one.example', 'site', '/events', '/events/summer', 'Storm', '12'];
+        const nameOf = ({ scope, of }: RuleFor) =>
+          scope === 'site' ? 'site' : scope === 'domain' ? `domain:${of}` : of;
+        const heard: Standing[] = [];
+        for (const name of order) {
+          const rule = numbered.find((one) => nameOf(one.for) === name);
+          if (rule) heard.push(rule.standing);
+          if (rule?.standing.isLocked) break;
+        }
+        const isLocked = heard.some((one) => one.isLocked);
+        // No page locks anything.
+        if (chosen && !isLocked) heard.push(chosen);
+        const held = standingOf(saidOf(numbered, place, chosen));
+        for (const which of ['header', 'footer'] as const) {
+          const last = heard.findLast((one) => one[which] !== null);
+          expect(held[which].value).toBe(last?.[which] ?? 'name');
+          expect(held[which].by === null).toBe(last === undefined);
+        }
+        expect(held.bands.value).toEqual(heard.findLast(({ bands }) => bands !== null)?.bands ?? []);
+        expect(held.lockedBy === null).toBe(!isLocked);
       }),
     );
+  });
+  it('is about pages that can be told', () => {
+    expect(ruleFor('path:/x', null)).toBeNull();
+    expect(ruleFor('label:x', 3)).toBeNull();
+    for (const key of ['', ':', 'label:', 'moon:x', 'path:x']) expect(ruleFor(key, 3)).toBeNull();
+    const about = ruleFor('path:/x', 3);
+    expect(about && ruleKeyOf(about)).toBe('path:/x');
   });
   it('gives the parts that hold; one that holds nothing gives way to the name of the site', () => {
     const part = { layout: 'row', blocks: [newBlock('brand', 'brand1', {})] };
@@ -111,12 +173,12 @@ describe('where parts stand', () => {
       { id: 2, part: null },
     ];
     const standings = [
-      { siteId: null, standing: said({ header: 1, footer: 'none', bands: [1, 2] }) },
-      { siteId: 7, standing: said({ header: 2 }) },
+      { id: 11, key: null, siteId: null, standing: said({ header: 1, footer: 'none', bands: [1, 2] }) },
+      { id: 12, key: null, siteId: 7, standing: said({ header: 2 }) },
     ];
-    expect(partsAt({ parts, standings }, 6)).toEqual({ header: part, footer: 'none', bands: [part] });
-    expect(partsAt({ parts, standings }, 7)).toEqual({ header: null, footer: 'none', bands: [part] });
-    expect(partsAt({ parts, standings }, null).header).toEqual(part);
+    expect(partsAt({ parts, standings }, placeOnSite(6))).toEqual({ header: part, footer: 'none', bands: [part] });
+    expect(partsAt({ parts, standings }, placeOnSite(7))).toEqual({ header: null, footer: 'none', bands: [part] });
+    expect(partsAt({ parts, standings }, placeOnSite(null)).header).toEqual(part);
   });
   it('is read from JSON, or says what is wrong', () => {
     const blocks = [newBlock('brand', 'brand1', {})];

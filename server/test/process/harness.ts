@@ -212,7 +212,7 @@ export class World {
     )) as { rows: { host_id: HostId; path: string; artifact: string }[] };
     const [row, ...more] = rows;
     if (!row || more.length) throw new Error(`${rows.length} answers of page ${pageId}`);
-    const parts = await partsAt(this.database, row.host_id, row.path, at);
+    const parts = await partsAt(this.database, { hostId: row.host_id, path: row.path, pageId }, at);
     return (await wholePage(this.database, this.publisher.blobs, { artifact: row.artifact, pageId, parts })) ?? '';
   }
 

@@ -325,6 +325,7 @@ async function mapperOf(
       },
       // Pieces and files stay where they are kept.
       reference: (_, id) => (isElsewhere ? null : id),
+      part: (id) => (isElsewhere ? null : id),
       text: (text, place) =>
         withReplacements(
           text,

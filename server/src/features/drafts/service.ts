@@ -10,6 +10,7 @@ import {
   type PageDocument,
 } from '@domatium/core/document';
 import { groupBy, type PortfolioId } from '@domatium/core/plan';
+import { partsNamed } from '@domatium/core/stock';
 import { wrong } from '@domatium/core/words';
 import type { Instant } from '@domatium/core/time';
 import { writeAudit } from '../../platform/database/audit.js';
@@ -121,6 +122,8 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
     ...referencesOf(document, 'file').map((id) => ({ table: 'stored_file' as const, id, path: 'blocks' })),
     ...referencesOf(document, 'piece').map((id) => ({ table: 'stock_item' as const, id, path: 'blocks' })),
   ];
+  const { frame } = document.metadata;
+  for (const id of frame ? partsNamed(frame) : []) placed.push({ table: 'stock_item', id, path: 'metadata.frame' });
   for (const key of ['sharePictureId', 'iconPictureId'] as const) {
     const id = document.metadata[key];
     if (id !== undefined) placed.push({ table: 'picture', id, path: `metadata.${key}` });

@@ -34,7 +34,7 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
         answer.kind === 'page' ? await store.artifactAt(db, { ...place, revisionId: answer.revisionId }, at) : null;
       const stored =
         artifact && answer.kind === 'page'
-          ? { artifact, pageId: answer.pageId, parts: await partsAt(db, place.hostId, place.path, at) }
+          ? { artifact, pageId: answer.pageId, parts: await partsAt(db, { ...place, pageId: answer.pageId }, at) }
           : null;
       const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
       const numbers = await revisionNumbers(

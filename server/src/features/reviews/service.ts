@@ -20,7 +20,7 @@ import { tellByMail } from '../../platform/mail/index.js';
 import { ConflictError, InvalidError, NotFoundError, Refused, StaleError } from '../../platform/errors.js';
 import { filesWith, picturesWith } from '../pictures/index.js';
 import { titlesAt } from '../register/index.js';
-import { stockHeld } from '../../heart/stock/index.js';
+import { pagePlace, stockHeld } from '../../heart/stock/index.js';
 import { draftStates, freezeDrafts } from '../../heart/releases/index.js';
 import { hashPassword, hashToken, isPassword, Throttle, triesAt } from '../../platform/sessions/index.js';
 import * as store from './store.js';
@@ -233,12 +233,12 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
   const link = await opened(context, visitor);
   const page = await pageOf(database, link, pageId, now);
   const [draft] = await draftStates(database, link.portfolio_id, [pageId]);
-  const lies = await store.siteOfPage(database, pageId, now);
+  const lies = await pagePlace(database, pageId, now);
   const held = await stockHeld(context, link.portfolio_id, now);
-  const site = held.profiles.find(({ siteId }) => siteId === lies);
-  if (!draft || !site) throw new NotFoundError();
+  const site = held.profiles.find(({ siteId }) => siteId === lies?.siteId);
+  if (!draft || !site || !lies) throw new NotFoundError();
   const { brand, language, theme } = site.profile;
-  const parts = partsAt(held, site.siteId);
+  const parts = partsAt(held, lies, draft.document.metadata.frame);
   const around = [parts.header, parts.footer, ...parts.bands].flatMap((part) =>
     part && part !== 'none' ? part.blocks : [],
   );

@@ -127,15 +127,6 @@ export async function portfolioOf(db: Db, id: PortfolioId): Promise<{ name: stri
   return row;
 }
 
-export async function siteOfPage(db: Db, pageId: PageId, now: Instant): Promise<number | null> {
-  const [row] = await rowsOf<{ site_id: number }>(
-    db,
-    'SELECT site_id FROM placement WHERE page_id = ? AND during @> ?::timestamptz',
-    [pageId, dateOf(now)],
-  );
-  return row?.site_id ?? null;
-}
-
 export interface RemarkRow {
   readonly id: number;
   readonly kind: RemarkKind;

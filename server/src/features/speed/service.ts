@@ -31,7 +31,7 @@ export async function weight(
   if (!(await store.pageExists(database, portfolioId, pageId))) throw new NotFoundError();
   const live = await store.livePage(database, portfolioId, pageId, now);
   if (!live) return null;
-  const parts = await partsAt(database, live.hostId, live.path, now);
+  const parts = await partsAt(database, { ...live, pageId }, now);
   const html = await wholePage(database, blobs, { artifact: live.artifact, pageId, parts });
   if (!html) return null;
   const fetched = fetchedFiles(namedFiles(html), PHONE);

@@ -1,6 +1,16 @@
 import type { NewStockBody } from '@domatium/contracts';
+import { normalisePath } from '@domatium/core/address';
 import type { PortfolioId } from '@domatium/core/plan';
-import { contentFromJSON, partsNamed, type PartKind, type SiteProfile, type Standing } from '@domatium/core/stock';
+import { PAGE_ROLES } from '@domatium/core/register';
+import {
+  contentFromJSON,
+  partsNamed,
+  ruleFor,
+  ruleKeyOf,
+  type PartKind,
+  type SiteProfile,
+  type Standing,
+} from '@domatium/core/stock';
 import { isThemeKey } from '@domatium/core/theme';
 import type { Knex } from 'knex';
 import { dateOf, inTransaction, type Context } from '../../platform/database/context.js';
@@ -34,18 +44,47 @@ export async function newStock(
     if (siteId === null && kind === 'css')
       throw new InvalidError([{ path: 'siteId', message: say.chooseTheSiteThisCSS }]);
     if (kind === 'standing') await readyStanding(trx, portfolioId, draft as Standing);
-    const itemKey = kind === 'theme' ? (key ?? `own-${context.now.toString(36)}`) : null;
+    const ruleKey = kind === 'standing' ? await readyRule(trx, portfolioId, key, siteId) : null;
+    const itemKey = kind === 'theme' ? (key ?? `own-${context.now.toString(36)}`) : ruleKey;
     const made = { at: context.now, by: context.account };
     const id = await store
       .insertItem(trx, portfolioId, { kind, key: itemKey, name, siteId, draft }, made)
       .catch((error: unknown) => {
         if ((error as { code?: string }).code === '23505')
-          throw new ConflictError(kind === 'theme' ? say.thisThemeHasBeenChangedHere : say.thisSiteAlreadyHasItsOwn);
+          throw new ConflictError(
+            kind === 'theme'
+              ? say.thisThemeHasBeenChangedHere
+              : itemKey === null
+                ? say.thisSiteAlreadyHasItsOwn
+                : say.thereIsARuleForThese,
+          );
         throw error;
       });
     await note(trx, context, portfolioId, id, 'new-stock', null, { kind, name });
     return { id };
   });
+}
+
+/** What a rule is about is there; gives its key as it is kept. */
+async function readyRule(
+  trx: Knex.Transaction,
+  portfolioId: PortfolioId,
+  key: string | null,
+  siteId: number | null,
+): Promise<string | null> {
+  const about = ruleFor(key, siteId);
+  const wrong = (message: string) => new InvalidError([{ path: 'key', message }]);
+  if (!about) throw wrong(say.sayOfWhichPages);
+  const { scope, of } = about;
+  if (scope === 'role' && !(PAGE_ROLES as readonly string[]).includes(of)) throw wrong(say.sayOfWhichPages);
+  if (scope === 'page' && !(await store.isThere(trx, portfolioId, 'page', of))) throw wrong(say.unknownPage);
+  if (scope === 'domain' && !(/^[a-z0-9.-]+$/.test(of) && (await store.isThere(trx, portfolioId, 'domain', of))))
+    throw wrong(say.unknownDomain);
+  if (scope === 'label' && !(await store.isThere(trx, portfolioId, 'label', of))) throw wrong(say.unknownLabel);
+  if (scope !== 'path') return key;
+  const path = normalisePath(of);
+  if (path === null) throw wrong(say.aPathBeginsWith);
+  return ruleKeyOf({ scope, of: path });
 }
 
 /** The parts that are to stand there are there. */
@@ -107,11 +146,15 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     if (row.kind === 'profile') throw new ConflictError(say.thisIsWhatTheSiteIs);
-    if (['values', 'css', 'standing'].includes(row.kind)) throw new ConflictError(say.thisBelongsToItsSiteOr);
+    const isRule = row.kind === 'standing' && row.key !== null;
+    if (!isRule && ['values', 'css', 'standing'].includes(row.kind))
+      throw new ConflictError(say.thisBelongsToItsSiteOr);
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);
     const sites =
       row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key, context.now) : [];
-    const users = [...sites, ...item.pages].map(({ name }) => name);
+    if (isRule && item.periods.some(({ until }) => until === null || until > context.now))
+      throw new Refused('in-use', say.thisRuleHoldsTakeItOff);
+    const users = isRule ? [] : [...sites, ...item.pages].map(({ name }) => name);
     if (users.length)
       throw new Refused(
         'in-use',

@@ -30,15 +30,22 @@ export async function stock({ database, now }: Context, portfolioId: PortfolioId
   return views;
 }
 
+interface RevisionRow {
+  readonly id: number;
+  readonly number: number;
+  readonly content: unknown;
+  readonly by: string | null;
+}
+
 interface Shelves {
   readonly periods: ReadonlyMap<number, readonly StockPeriod[]>;
-  readonly revisions: ReadonlyMap<number, { readonly number: number; readonly content: unknown }>;
+  readonly revisions: ReadonlyMap<number, Omit<RevisionRow, 'id'>>;
 }
 
 async function shelvesOf(db: Db, ids: readonly number[]): Promise<Shelves> {
-  const rows = await rowsOf<{ id: number; number: number; content: unknown }>(
+  const rows = await rowsOf<RevisionRow>(
     db,
-    'SELECT id, number, content FROM stock_revision WHERE item_id = ANY(?)',
+    'SELECT r.id, r.number, r.content, a.name AS by FROM stock_revision r LEFT JOIN account a ON a.id = r.created_by WHERE r.item_id = ANY(?)',
     [[...ids]],
   );
   return { periods: await store.periodsOf(db, ids), revisions: new Map(rows.map(({ id, ...rest }) => [id, rest])) };
@@ -69,6 +76,7 @@ async function viewOf(
     periods: periods.map(({ revisionId, during }) => ({
       ...during,
       revision: over.revisions.get(revisionId)?.number ?? 0,
+      by: over.revisions.get(revisionId)?.by ?? null,
     })),
     uses: (await store.pagesUsing(db, portfolioId, row, now)).length,
   };

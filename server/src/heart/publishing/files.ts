@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { BLOCK_TYPES } from '@domatium/core/blocks';
 import { blockViews } from '@domatium/core/blocks/views';
 import { canonical } from '@domatium/core/plan';
+import { frameScript } from '@domatium/core/render';
 import { FONTS, fontOf, stylesheetOf, type Theme } from '@domatium/core/theme';
 import { sha256, type BlobStore } from '@domatium/storage';
 
@@ -30,6 +31,8 @@ export class PageFiles {
     private readonly fonts: ReadonlyMap<string, string>,
     /** Addresses of the scripts of blocks, by type. */
     readonly scripts: Readonly<Record<string, string>>,
+    /** The address of the script of frames. */
+    readonly frameScript: string,
     /** Hashes of what ships: it stays, whether a page asks for it or not. */
     readonly shipped: ReadonlySet<string>,
   ) {}
@@ -51,8 +54,11 @@ export class PageFiles {
       files.set(sha256(bytes), bytes);
       return [[type, fileHref(sha256(bytes), 'js')]];
     });
+    const around = Buffer.from(frameScript);
+    files.set(sha256(around), around);
     await blobs.write('files', files);
-    return new PageFiles(blobs, fonts, Object.fromEntries(scripts) as Record<string, string>, new Set(files.keys()));
+    const byType = Object.fromEntries(scripts) as Record<string, string>;
+    return new PageFiles(blobs, fonts, byType, fileHref(sha256(around), 'js'), new Set(files.keys()));
   }
 
   /** The files of a theme; its stylesheet is written anew every hour, so that it is never among what nobody needs. */

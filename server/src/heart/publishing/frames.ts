@@ -4,12 +4,16 @@ import { canonical, groupBy, type HostId, type PageId, type PortfolioId, type Si
 import { siteFrameParts, type PartsAround, type RenderWorld, type SiteFrame } from '@domatium/core/render';
 import { stableOver } from '@domatium/core/routing';
 import {
+  byReach,
+  isCovered,
+  isOfPages,
   PART_KINDS,
-  SCOPES,
   partsAround,
+  placeOnSite,
   standingOf,
   stockAt,
   type Part,
+  type Said,
   type SiteProfile,
   type Standing,
 } from '@domatium/core/stock';
@@ -20,6 +24,7 @@ import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/con
 import { saveEnds } from '../plans/index.js';
 import type { ShelvedItem } from '../stock/index.js';
 import { cutAt } from './cut.js';
+import { readVariant, rulesIn, type PreparedPages, type Variant } from './framed-pages.js';
 import type { Shelves, SiteView, Surroundings } from './input.js';
 import { hrefsIn, openFiles, shelfHrefs } from './open.js';
 import type { Publisher } from './publication.js';
@@ -43,6 +48,7 @@ export interface FrameWorld {
   readonly shelves: Shelves;
   readonly siteAddresses: readonly SiteAddress[];
   readonly hostName: (id: HostId) => string;
+  readonly pages: PreparedPages;
 }
 
 /** Sites whose frames are made anew. */
@@ -51,6 +57,8 @@ export type FramedSites = ReadonlySet<number> | 'all';
 interface FrameRow {
   readonly host_id: HostId;
   readonly base_path: string;
+  /** Blank for what stands around the site; else around pages of which more is said. */
+  readonly variant: string;
   readonly from_at: Instant;
   readonly until_at: Instant | null;
   readonly parts: FrameParts;
@@ -81,24 +89,34 @@ export async function prepareFrames(
 ): Promise<PreparedFrames> {
   const { publisher, portfolioId, overTime, shelves } = world;
   const framed = await framedPlaces(reader, portfolioId);
-  const isNew = ({ hostId, basePath }: SiteAddress) => !framed.has(placeOf(hostId, basePath));
+  const keyOf = ({ hostId, basePath }: SiteAddress, variant: string) => placeOf(hostId, basePath, variant);
+  const isNew = (address: SiteAddress, variant = '') => !framed.has(keyOf(address, variant));
   // Also where a site only redirects from: its page for what is not found is shown there too.
   const all = world.siteAddresses.filter((address) => isNew(address) || endOf(address.during) > horizon);
   const isAsked = (address: SiteAddress) => sites === 'all' || sites.has(address.siteId) || isNew(address);
+  const asked = new Set(all.filter(isAsked).map((address) => keyOf(address, '')));
+  const variantsOf = ({ siteId }: SiteAddress) => ['', ...world.pages.variantsOf(siteId)];
   // Sites that lie at one place one after the other are written together.
-  const places = new Set(all.filter(isAsked).map(({ hostId, basePath }) => placeOf(hostId, basePath)));
-  const due = all.filter(({ hostId, basePath }) => places.has(placeOf(hostId, basePath)));
+  const due = all.flatMap((address) =>
+    variantsOf(address)
+      .filter((variant) => asked.has(keyOf(address, '')) || isNew(address, variant))
+      .map((variant) => ({ address, variant })),
+  );
+  const places = new Map(due.map(({ address, variant }) => [keyOf(address, variant), address.hostId]));
+  // Variants that no page has any more are made no further.
+  for (const [place, hostId] of framed) if (asked.has(placeOf(...siteOfPlace(place)))) places.set(place, hostId);
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
   const parts = new Map<string, MadePart>();
   const rows: FrameRow[] = [];
   const ownFiles = new Map<string, Buffer>();
-  for (const address of due) {
+  for (const { address, variant } of due) {
     const { siteId, hostId, basePath } = address;
-    const from = isNew(address) || address.during.from > horizon ? address.during.from : horizon;
+    const from = isNew(address, variant) || address.during.from > horizon ? address.during.from : horizon;
     const site = { siteId, host: world.hostName(hostId), basePath, isOwnHost: false };
+    const more = readVariant(variant);
     const stretches = stableOver(
       { from, until: address.during.until },
-      (at, witness) => standingAt(overTime, site, at, witness),
+      (at, witness) => standingAt(overTime, site, more, at, witness),
       (a, b) => a.sameness === b.sameness,
     );
     for (const { during, value } of stretches) {
@@ -116,7 +134,10 @@ export async function prepareFrames(
           return hash;
         });
       const all = Object.fromEntries(SLOTS.map((slot) => [slot, hashed(slot)])) as unknown as FrameParts;
-      rows.push({ host_id: hostId, base_path: basePath, from_at: during.from, until_at: during.until, parts: all });
+      rows.push({
+        ...{ host_id: hostId, base_path: basePath, variant, parts: all },
+        ...{ from_at: during.from, until_at: during.until },
+      });
     }
   }
   const files = [...parts.values()].flatMap((part) => part.files);
@@ -126,7 +147,7 @@ export async function prepareFrames(
       await publisher.blobs.write('files', ownFiles);
       await openFiles(publisher.blobs, portfolioId, files);
     },
-    write: (trx) => writeFrames(trx, portfolioId, { due, rows, parts }, horizon, publisher.clock()),
+    write: (trx) => writeFrames(trx, portfolioId, { places, rows, parts }, horizon, publisher.clock()),
   };
 }
 
@@ -141,19 +162,25 @@ interface Stands extends PartsAround {
   readonly sameness: string;
 }
 
-function standingAt(overTime: PortfolioOverTime, site: SiteView, at: Instant, witness: Witness): Stands {
+function standingAt(overTime: PortfolioOverTime, site: SiteView, more: Variant, at: Instant, witness: Witness): Stands {
   const { stock } = overTime;
   const profile = profileAt(stock, site.siteId, at, witness);
   const theme = themeAt(stock, profile.theme, at, witness);
   const css = siteCssAt(stock, site.siteId, at, witness);
   const heldOf = (find: (item: ShelvedItem) => boolean) =>
     stockAt(stock.find(find)?.periods ?? [], at, witness)?.content ?? null;
-  const said = SCOPES.flatMap((scope) => {
-    const siteId = scope === 'site' ? site.siteId : null;
-    const held = heldOf((item) => item.kind === 'standing' && item.siteId === siteId) as Standing | null;
-    return held ? [[scope, held] as const] : [];
+  const place = placeOnSite(site.siteId, site.host);
+  const rules = rulesIn(stock).filter(({ id, for: about }) =>
+    isOfPages(about) ? more.rules.includes(id) : isCovered(about, place),
+  );
+  const said = rules.sort(byReach).flatMap((rule): Said[] => {
+    const standing = heldOf(({ id }) => id === rule.id) as Standing | null;
+    return standing ? [{ rule, standing }] : [];
   });
-  const standing = standingOf(said);
+  const standing = standingOf([
+    ...said,
+    ...(more.own ? [{ rule: null, standing: { ...more.own, isLocked: false } }] : []),
+  ]);
   const partOf = (id: number) => heldOf((item) => item.id === id && isPart(item)) as Part | null;
   const { header, footer, bands } = partsAround(standing, partOf);
   const parts = [header, footer, ...bands].filter((one): one is Part => one !== null && one !== 'none');
@@ -196,6 +223,7 @@ async function siteFrame(
     inlineStyle: null,
     icons: (profile.iconId && shelves.icons.get(profile.iconId)) || null,
     partScripts: Object.values(input.head.scriptHrefs),
+    frameScript: publisher.files.frameScript,
   };
   return [
     frame,
@@ -203,35 +231,42 @@ async function siteFrame(
   ];
 }
 
-const placeOf = (hostId: HostId, basePath: string) => `${hostId} ${basePath}`;
+type Place = [hostId: HostId, basePath: string, variant: string];
+const placeOf = (...place: Place): string => JSON.stringify(place);
+/** The frame of the site at the same place. */
+const siteOfPlace = (place: string): Place => {
+  const [hostId, basePath] = JSON.parse(place) as Place;
+  return [hostId, basePath, ''];
+};
 
-/** Where a portfolio has frames already. */
-async function framedPlaces(db: Db, portfolioId: PortfolioId): Promise<Set<string>> {
-  const rows = await rowsOf<{ host_id: HostId; base_path: string }>(
+/** Where a portfolio has frames already, each with its host. */
+async function framedPlaces(db: Db, portfolioId: PortfolioId): Promise<Map<string, HostId>> {
+  const rows = await rowsOf<{ host_id: HostId; base_path: string; variant: string }>(
     db,
-    'SELECT DISTINCT host_id, base_path FROM frame_route WHERE portfolio_id = ?',
+    'SELECT DISTINCT host_id, base_path, variant FROM frame_route WHERE portfolio_id = ?',
     [portfolioId],
   );
-  return new Set(rows.map(({ host_id, base_path }) => placeOf(host_id, base_path)));
+  return new Map(rows.map(({ host_id, base_path, variant }) => [placeOf(host_id, base_path, variant), host_id]));
 }
 
 async function writeFrames(
   trx: Db,
   portfolioId: PortfolioId,
   made: {
-    readonly due: readonly SiteAddress[];
+    /** Every place that is written, with its host. */
+    readonly places: ReadonlyMap<string, HostId>;
     readonly rows: readonly FrameRow[];
     readonly parts: ReadonlyMap<string, MadePart>;
   },
   horizon: Instant,
   now: Instant,
 ): Promise<HostId[]> {
-  if (!made.due.length) return [];
-  const keyOf = (row: FrameRow) => placeOf(row.host_id, row.base_path);
+  if (!made.places.size) return [];
+  const keyOf = (row: FrameRow) => placeOf(row.host_id, row.base_path, row.variant);
   const stored = await rowsOf<FrameRow & { id: number }>(
     trx,
-    'SELECT id, host_id, base_path, from_at, until_at, parts FROM frame_route WHERE portfolio_id = ? AND host_id = ANY(?)',
-    [portfolioId, made.due.map(({ hostId }) => hostId)],
+    'SELECT id, host_id, base_path, variant, from_at, until_at, parts FROM frame_route WHERE portfolio_id = ? AND host_id = ANY(?)',
+    [portfolioId, [...new Set(made.places.values())]],
   );
   const [had, coming] = [groupBy(stored, keyOf), groupBy(made.rows, keyOf)];
   const changed = new Set<HostId>();
@@ -240,8 +275,7 @@ async function writeFrames(
     [],
     [],
   ];
-  const places = new Map(made.due.map(({ hostId, basePath }) => [placeOf(hostId, basePath), hostId]));
-  for (const [place, hostId] of places) {
+  for (const [place, hostId] of made.places) {
     const cut = cutAt(had.get(place) ?? [], coming.get(place) ?? [], horizon, ({ parts }) => canonical(parts));
     removed.push(...cut.removed);
     ends.push(...cut.ends);

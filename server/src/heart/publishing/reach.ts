@@ -21,6 +21,19 @@ export function framedBy(items: Changed): FramedSites {
   return new Set(items.flatMap(({ site_id }) => site_id ?? []));
 }
 
+/** Pages of which something else is said of what stands around them, where rules about pages are changed. */
+export async function ruledBy(
+  { reader, portfolioId }: Publication,
+  items: Changed,
+  horizon: Instant,
+): Promise<PageId[]> {
+  const pages = new Set<PageId>();
+  for (const item of items)
+    if (item.kind === 'standing' && item.key !== null)
+      for (const { page_id } of await pagesUsing(reader, portfolioId, item, horizon)) pages.add(page_id);
+  return [...pages];
+}
+
 /** Pages that show, in what they are themselves, what is changed in the stock. */
 export async function usersOf(
   one: Publication,

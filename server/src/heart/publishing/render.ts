@@ -62,9 +62,11 @@ export function renderInput(
     .at(0);
   const share = shareOf(sharePictureId) ?? first ?? shareOf(shareId);
   const types = new Set<string>(whole.blocks.map(({ type }) => type));
+  // What stands around a page is no part of it.
+  const { frame: _, ...metadata } = document.metadata;
   return {
     version: RENDER_VERSION,
-    document,
+    document: { ...document, metadata },
     head: {
       language,
       siteName: title,

@@ -26,11 +26,12 @@ import { keepPlanFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../releases/index.js';
 import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
 import { shelfHrefs } from './open.js';
+import { prepareFramedPages } from './framed-pages.js';
 import { pagesLedTo, prepareFrames, type FramedSites } from './frames.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
 import { signatureOf, surroundingsAt, type PortfolioOverTime } from './surroundings.js';
-import { dependents, framedBy, usersOf } from './reach.js';
+import { dependents, framedBy, ruledBy, usersOf } from './reach.js';
 import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
 import { UNNAMED } from '@domatium/core/words';
@@ -58,15 +59,16 @@ export async function publishReleases(
     const users = await usersOf(one, items, ids, horizon);
     const pageIds = [...new Set([...changed.map(({ page_id }) => page_id), ...users])];
     const plans = changed.flatMap(({ before, after }) => [before, after]);
-    const sites = framedBy(items);
-    const pages = await preparePages(one, { pageIds, plans, horizon, releaseIds: ids, sites });
+    const ruled = await ruledBy(one, items, horizon);
+    const task = { pageIds, ruled, plans, horizon, releaseIds: ids, sites: framedBy(items) };
+    const pages = await preparePages(one, task);
     return { ...pages, result: { horizon, ...(await dependents(one, pageIds, pages.result, horizon)) } };
   });
   if (!done) return;
   const { referrers, sites, horizon } = done;
   if (!referrers.length && sites !== 'all') return;
   await publication(publisher, portfolioId, (one) =>
-    preparePages(one, { pageIds: referrers, plans: [], horizon, releaseIds: [], sites }),
+    preparePages(one, { pageIds: referrers, ruled: [], plans: [], horizon, releaseIds: [], sites }),
   );
 }
 
@@ -77,12 +79,14 @@ export async function publishPlans(
   pageIds: readonly PageId[],
 ): Promise<void> {
   await publication(publisher, portfolioId, (one) =>
-    preparePages(one, { pageIds, plans: [], horizon: publisher.clock(), releaseIds: [], sites: 'all' }),
+    preparePages(one, { pageIds, ruled: [], plans: [], horizon: publisher.clock(), releaseIds: [], sites: 'all' }),
   );
 }
 
 interface Task {
   readonly pageIds: readonly PageId[];
+  /** Pages that are the same, of which something else is said of what stands around them. */
+  readonly ruled: readonly PageId[];
   /** Plans as they were and are: every address in them is written anew. */
   readonly plans: readonly Parameters<typeof addressesOf>[0][];
   /** Nothing before it changes. */
@@ -119,12 +123,20 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     now: publisher.clock(),
   };
   const changed = new Set(task.pageIds);
+  const hostName = (id: HostId) => whole.hosts.get(id) ?? '';
+  const { siteAddresses } = around;
+  const pages = await prepareFramedPages(
+    reader,
+    portfolioId,
+    [...new Set([...task.pageIds, ...task.ruled])],
+    { stock, siteAddresses, hostName, plans: instead, documents: documents.byRevision },
+    task.horizon,
+  );
   const frames = await prepareFrames(
     reader,
     {
       ...{ publisher, portfolioId, overTime, shelves },
-      siteAddresses: around.siteAddresses,
-      hostName: (id) => whole.hosts.get(id) ?? '',
+      ...{ siteAddresses, hostName, pages },
     },
     ledTo.some((id) => changed.has(id)) ? 'all' : task.sites,
     task.horizon,
@@ -141,7 +153,8 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
     const placed = [...new Set([...task.pageIds, ...led])];
     const moved = await store.writePlaces(trx, placed, placesOf(whole));
-    const risen = { routes: [...touched, ...moved], frames: await frames.write(trx) };
+    const framed = [...(await pages.write(trx)), ...(await frames.write(trx))];
+    const risen = { routes: [...touched, ...moved], frames: [...new Set(framed)] };
     await store.announce(trx, risen, task.releaseIds, publisher.clock());
   };
   return { renders, ready: frames.ready, write, result: around };

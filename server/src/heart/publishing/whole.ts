@@ -7,6 +7,7 @@ import {
   frameOf,
   inOrder,
   partsOf,
+  variantAt,
   type FrameParts,
 } from '@domatium/core/frame';
 import type { HostId, PageId } from '@domatium/core/plan';
@@ -23,9 +24,18 @@ export interface StoredPage {
 }
 
 /** The frame that stands around a page at a place and an instant. */
-export async function partsAt(db: Db, hostId: HostId, path: string, at: Instant): Promise<FrameParts | null> {
+export async function partsAt(
+  db: Db,
+  { hostId, path, pageId }: { readonly hostId: HostId; readonly path: string; readonly pageId: PageId },
+  at: Instant,
+): Promise<FrameParts | null> {
   const [own] = await readHostFrames(queryOfKnex(db), [hostId], at);
-  return own ? (frameAt(inOrder(own.routes), path, at)?.parts ?? null) : null;
+  if (!own) return null;
+  const variant = variantAt(
+    own.pages.filter((page) => page.pageId === (pageId as number)),
+    at,
+  );
+  return frameAt(inOrder(own.routes), path, at, variant)?.parts ?? null;
 }
 
 /** The page as it is sent, `null` where its bytes are gone. */

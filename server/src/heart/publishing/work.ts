@@ -9,7 +9,7 @@ import { isTrouble, regularWork, type Work } from '../../platform/work/index.js'
 import { healLacks } from './heal.js';
 import { outWork } from './out.js';
 import type { Publisher } from './publication.js';
-import { reframeWork } from './reframe.js';
+import { dueFramesWork, reframeWork } from './reframe.js';
 import { publishReleases } from './service.js';
 import { noteFailure, openReleases, portfoliosWithOpenReleases } from './store.js';
 import { readyYears } from './years.js';
@@ -42,6 +42,7 @@ export function publishingWork(publisher: Publisher): Work[] {
     },
     outWork(database),
     reframeWork(publisher),
+    dueFramesWork(publisher),
     regularWork('years', DAY, () => readyYears(publisher)),
   ];
 }

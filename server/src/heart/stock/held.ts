@@ -59,9 +59,9 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
       const whole = (part: Part) => ({ ...part, blocks: part.blocks.map(completeBlock) });
       return [{ id, kind, name, part: held && whole(held), draft: held ? null : whole(draft as Part) }];
     }),
-    standings: rows.flatMap(({ id, kind, site_id }) => {
+    standings: rows.flatMap(({ id, kind, key, site_id }) => {
       const held = kind === 'standing' ? (heldOf(id) as Standing | null) : null;
-      return held ? [{ siteId: site_id, standing: held }] : [];
+      return held ? [{ id, key, siteId: site_id, standing: held }] : [];
     }),
   };
 }

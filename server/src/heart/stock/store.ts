@@ -306,6 +306,21 @@ export async function siteExists(db: Db, portfolioId: PortfolioId, siteId: numbe
   return (await rowsOf(db, 'SELECT 1 FROM site WHERE portfolio_id = ? AND id = ?', [portfolioId, siteId])).length > 0;
 }
 
+/** Whether a portfolio has a page, a host of a domain, or any page with a label. */
+export async function isThere(
+  db: Db,
+  portfolioId: PortfolioId,
+  what: 'page' | 'domain' | 'label',
+  of: string,
+): Promise<boolean> {
+  const conditions = {
+    page: 'page WHERE deleted_at IS NULL AND id::text = ? AND portfolio_id = ?',
+    domain: "host WHERE '.' || name LIKE '%.' || ? AND portfolio_id = ?",
+    label: 'label WHERE name = ? AND portfolio_id = ?',
+  };
+  return (await rowsOf(db, `SELECT 1 FROM ${conditions[what]} LIMIT 1`, [of, portfolioId])).length > 0;
+}
+
 /** Sites whose draft has a theme, or that have it now or will. */
 export function sitesWithTheme(
   db: Db,

@@ -1,12 +1,30 @@
+import { NOT_FOUND_PATH } from '@domatium/core/address';
 import type { PageDocument } from '@domatium/core/document';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
-import type { StockKind } from '@domatium/core/stock';
+import type { PagePlace, StockKind } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 import type { ItemRow } from './store.js';
 
 /** A thing of the stock that pages may show. */
 type Used = Pick<ItemRow, 'id' | 'kind' | 'key' | 'site_id'>;
+
+/** What a page is for, by where it lies. */
+const ROLE = `CASE l.path WHEN '${NOT_FOUND_PATH}' THEN 'not-found' WHEN '/' THEN 'home' ELSE p.role END`;
+/** What of rule `f` is behind its colon: what it is about. */
+const ABOUT = "substr(f.key, strpos(f.key, ':') + 1)";
+/** Whether rule `f` covers page `p`, placed at `l` on site `s` and host `h`: the same as `isCovered` says. */
+const COVERS = `CASE split_part(coalesce(f.key, ''), ':', 1)
+  WHEN '' THEN coalesce(f.site_id = s.id, true)
+  WHEN 'domain' THEN h.name = ${ABOUT} OR right(h.name, length(${ABOUT}) + 1) = '.' || ${ABOUT}
+  WHEN 'path' THEN f.site_id = s.id AND (${ABOUT} IN ('/', l.path) OR starts_with(l.path, ${ABOUT} || '/'))
+  WHEN 'label' THEN EXISTS (SELECT FROM page_label x JOIN label t ON t.id = x.label_id WHERE x.page_id = p.id AND t.name = ${ABOUT})
+  WHEN 'role' THEN ${ROLE} = ${ABOUT}
+  WHEN 'page' THEN p.id::text = ${ABOUT}
+  ELSE false END`;
+/** Whether what is chosen names a part. */
+const NAMES = (choice: string) =>
+  `(${choice} -> 'header' = to_jsonb(?::int) OR ${choice} -> 'footer' = to_jsonb(?::int) OR ${choice} -> 'bands' @> to_jsonb(?::int))`;
 
 /** Periods from an instant on, with their pages and sites, that show something of the stock. */
 function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: Instant) {
@@ -18,10 +36,10 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     WHERE tr.document #>> '{metadata,title}' ~ '[{][^{}]+[}]' AND coalesce(tl.site_id = ?::int, true))`;
   // Names stand in texts between { }; a piece may hold some too.
   const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
-  // What is said of all sites counts for each of them, whatever they say themselves.
-  const standsThere = `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
-    WHERE f.kind = 'standing' AND f.portfolio_id = q.portfolio_id AND coalesce(f.site_id = s.id, true) AND fq.during && q.during
-    AND (fr.content -> 'header' = to_jsonb(?::int) OR fr.content -> 'footer' = to_jsonb(?::int) OR fr.content -> 'bands' @> to_jsonb(?::int)))`;
+  // What is said of more counts for each page it covers, whatever is said of less.
+  const standsThere = `(${NAMES("(r.document #> '{metadata,frame}')")} OR EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
+    WHERE f.kind = 'standing' AND f.portfolio_id = q.portfolio_id AND ${COVERS} AND fq.during && q.during AND ${NAMES('fr.content')}))`;
+  const part = [standsThere, [id, id, id, id, id, id]] as const;
   const conditions: Record<StockKind, readonly [sql: string, bindings: readonly unknown[]]> = {
     theme: [
       `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
@@ -31,10 +49,10 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     profile: [`(s.id = ? OR ${listed})`, [site_id, site_id]],
     piece: [usesPiece, [id]],
     css: ['s.id = ?', [site_id]],
-    header: [standsThere, [id, id, id]],
-    footer: [standsThere, [id, id, id]],
-    band: [standsThere, [id, id, id]],
-    standing: ['coalesce(s.id = ?::int, true)', [site_id]],
+    header: part,
+    footer: part,
+    band: part,
+    standing: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     values: [`(${usesValue} AND coalesce(s.id = ?::int, true) OR ${listed})`, [site_id, site_id]],
   };
   const [condition, bindings] = conditions[kind];
@@ -45,6 +63,20 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND p.deleted_at IS NULL AND ${condition}`,
     bindings: [portfolioId, dateOf(from), ...bindings],
   };
+}
+
+/** What is known of a page where it lies at an instant, for what is said of what stands around it. */
+export async function pagePlace(db: Db, pageId: PageId, at: Instant): Promise<PagePlace | null> {
+  const [row] = await rowsOf<PagePlace>(
+    db,
+    `SELECT p.id AS "pageId", l.site_id AS "siteId", l.path, h.name AS host, ${ROLE} AS role,
+      coalesce((SELECT array_agg(t.name) FROM page_label x JOIN label t ON t.id = x.label_id WHERE x.page_id = p.id), '{}') AS labels
+    FROM page p JOIN placement l ON l.page_id = p.id AND l.during @> ?::timestamptz
+    JOIN site_address a ON a.site_id = l.site_id AND a.is_primary AND a.during @> ?::timestamptz JOIN host h ON h.id = a.host_id
+    WHERE p.id = ?`,
+    [dateOf(at), dateOf(at), pageId],
+  );
+  return row ?? null;
 }
 
 /** Pages that show something of the stock, now or as planned from an instant on. */

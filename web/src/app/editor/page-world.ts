@@ -9,7 +9,16 @@ import { PicturesService } from '../pictures/pictures.service';
 import type { RegisterRow } from '@domatium/core/register';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { blocksOf, partsOf, profileOf, siteCssOf, StockService, themeOf, valuesOf } from '../hub/stock.service';
+import {
+  blocksOf,
+  partsOf,
+  placeOfRow,
+  profileOf,
+  siteCssOf,
+  StockService,
+  themeOf,
+  valuesOf,
+} from '../hub/stock.service';
 import { DraftService } from './draft.service';
 import type { Seen } from './canvas-sheets';
 
@@ -59,7 +68,13 @@ export class PageWorld {
   });
 
   /** What stands around the page. */
-  private readonly parts = computed(() => partsOf(this.held(), this.site()?.id), {
+  readonly place = computed(() => placeOfRow(this.register.page(this.draft.pageId()), this.site()), {
+    equal: (a, b) => canonical(a) === canonical(b),
+  });
+  private readonly own = computed(() => this.document()?.metadata.frame, {
+    equal: (a, b) => a === b || canonical(a ?? null) === canonical(b ?? null),
+  });
+  private readonly parts = computed(() => partsOf(this.held(), this.place(), this.own()), {
     equal: (a, b) => canonical(a) === canonical(b),
   });
   /** The page with all that stands around it, for what both show. */

@@ -1,8 +1,19 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { HeldPiece, StockHeld, StockView } from '@domatium/contracts';
 import type { Block } from '@domatium/core/document';
+import { isBelow, NOT_FOUND_PATH, pathBelow } from '@domatium/core/address';
+import type { RegisterRow } from '@domatium/core/register';
 import type { PartsAround } from '@domatium/core/render';
-import { partsAt, valueMap, yearValues, type SharedValue, type SiteProfile } from '@domatium/core/stock';
+import {
+  partsAt,
+  placeOnSite,
+  valueMap,
+  yearValues,
+  type PageFrame,
+  type PagePlace,
+  type SharedValue,
+  type SiteProfile,
+} from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
 import { debounceTime, filter } from 'rxjs';
@@ -94,6 +105,22 @@ export function valuesOf(
   return valueMap(own, layer(null), siteId === null ? [] : layer(siteId));
 }
 
-/** What stands around the pages of a site, as it holds. */
-export const partsOf = (held: StockHeld | null, siteId: number | null | undefined): PartsAround =>
-  partsAt(held ?? { parts: [], standings: [] }, siteId ?? null);
+/** Where a site lies. */
+interface SitePlace {
+  readonly id: number;
+  readonly host: string;
+  readonly basePath: string;
+}
+
+/** What is known of a page for what is said of what stands around it. */
+export function placeOfRow(row: RegisterRow | null | undefined, site: SitePlace | null | undefined): PagePlace {
+  if (!row) return placeOnSite(site?.id ?? null, site?.host);
+  const path =
+    site?.host === row.host && isBelow(site.basePath, row.path) ? pathBelow(site.basePath, row.path) : row.path;
+  const role = path === NOT_FOUND_PATH ? 'not-found' : path === '/' ? 'home' : row.role;
+  return { pageId: row.id, siteId: row.siteId, path, host: row.host, labels: row.labels, role };
+}
+
+/** What stands around a page, as it holds. */
+export const partsOf = (held: StockHeld | null, place: PagePlace, own?: PageFrame | null): PartsAround =>
+  partsAt(held ?? { parts: [], standings: [] }, place, own);

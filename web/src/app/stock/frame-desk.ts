@@ -12,7 +12,18 @@ import {
 } from '@angular/core';
 import { PART_TYPES, type BlockType } from '@domatium/core/blocks';
 import { exampleBlock } from '@domatium/core/document';
-import { PART_KINDS, PART_LAYOUTS, partsAt, type Part, type PartKind, type Standing } from '@domatium/core/stock';
+import {
+  byReach,
+  PART_CHOICES,
+  PART_KINDS,
+  PART_LAYOUTS,
+  partsAt,
+  ruleFor,
+  type Part,
+  type PartChoice,
+  type PartKind,
+  type Standing,
+} from '@domatium/core/stock';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
 import { newId } from '../editor/chosen-blocks';
 import { onKeys } from '../shared/keys';
@@ -20,6 +31,8 @@ import { RegisterService } from '../hub/register.service';
 import { profileOf, StockService, themeOf } from '../hub/stock.service';
 import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
+import { RuleForm } from './rule-form';
+import { RuleWords } from '../hub/rule-words';
 import { StockBlocks } from './stock-blocks';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
@@ -32,10 +45,13 @@ const FIRST: Readonly<Record<PartKind, readonly BlockType[]>> = {
   footer: ['menu', 'legalLine'],
   band: ['text'],
 };
+/** Of a common phone, in pixels of CSS. */
+const PHONE_HEIGHT = 844;
 const NOTHING: Standing = { header: null, footer: null, bands: null, isLocked: false };
 
-/** A place where parts stand: all sites, or one. */
+/** Where parts stand: on all sites, on one, or by a rule. */
 interface Place {
+  readonly key: string | null;
   readonly siteId: number | null;
   /** Of what is said of it, `null` where nothing is. */
   readonly id: number | null;
@@ -46,7 +62,7 @@ interface Place {
 /** Headers, footers and notice bands, and where they stand: changed around a page of a site, and put on all pages at once. */
 @Component({
   selector: 'dm-frame-desk',
-  imports: [Canvas, DeskTrouble, StockBlocks, StockRelease],
+  imports: [Canvas, DeskTrouble, RuleForm, StockBlocks, StockRelease],
   providers: [PageBeside],
   templateUrl: './frame-desk.html',
   styleUrl: './desk.scss',
@@ -61,6 +77,7 @@ export class FrameDesk {
   protected readonly stock = inject(StockService);
   protected readonly service = inject(RegisterService);
   protected readonly beside = inject(PageBeside);
+  private readonly ruleWords = inject(RuleWords);
   protected readonly types = PART_TYPES;
   protected readonly width = signal<CanvasWidth>('wide');
   protected readonly chosen = signal<string | null>(null);
@@ -85,15 +102,31 @@ export class FrameDesk {
   protected readonly places = computed<Place[]>(() => {
     const said = this.ofKind('standing');
     const placeOf = (siteId: number | null, name: string, otherwise: string): Place => {
-      const found = said.find((one) => one.siteId === siteId);
+      const found = said.find((one) => one.siteId === siteId && one.key === null);
       const words = !found?.periods.length ? otherwise : found.draftDiffers ? say.draftDiffers : say.onItsPages;
-      return { siteId, id: found?.id ?? null, name, words };
+      return { key: null, siteId, id: found?.id ?? null, name, words };
     };
     return [
       placeOf(null, say.allSites, say.theNameOfTheSiteAlone),
       ...this.sites().map(({ id, name }) => placeOf(id, name, say.asAllSites)),
     ];
   });
+  /** Rules for a domain, a path, a label, a kind of pages or one page, from the whole to the single. */
+  protected readonly rules = computed(() =>
+    this.ofKind('standing')
+      .flatMap((item) => {
+        const about = item.key === null ? null : ruleFor(item.key, item.siteId);
+        return about && item.id !== null ? [{ ...item, id: item.id, for: about }] : [];
+      })
+      .sort(byReach)
+      .map((item) => ({ ...item, about: this.ruleWords.about(item.for) })),
+  );
+  protected readonly isRule = computed(() => this.kind() === 'standing' && this.desk.item()?.key !== null);
+  protected readonly title = computed(() => {
+    const item = this.desk.item();
+    return item?.key ? this.ruleWords.ofItem(item) : this.desk.name();
+  });
+  protected readonly isMaking = signal(false);
   private readonly kind = computed(() => this.desk.item()?.kind ?? null);
   protected readonly part = computed(() => {
     const [draft, kind] = [this.desk.draft(), this.kind()];
@@ -111,18 +144,45 @@ export class FrameDesk {
     const kind = this.kind();
     return isPartKind(kind) ? Object.entries(PART_LAYOUTS[kind]).map(([value, label]) => ({ value, label })) : [];
   });
+  /** What else is said of a part: where it stands, whether it stays in view, and at which widths it is shown. */
+  protected readonly choices = computed(() => {
+    const [part, kind] = [this.part(), this.kind()];
+    if (!part || !isPartKind(kind)) return [];
+    const labels = { place: say.placeOfIt, stays: say.whileScrolling, shownAt: say.shownAt };
+    return (Object.entries(PART_CHOICES[kind]) as [keyof typeof labels, Record<string, string>][]).map(
+      ([key, options]) => ({
+        ...{ key, label: labels[key], value: part[key] ?? '' },
+        options: Object.entries(options).map(([value, label]) => ({ value, label })),
+      }),
+    );
+  });
+  protected readonly MOST_SHARE = 25;
+  /** How high what stays in view is on the canvas. */
+  protected readonly inView = signal(0);
+  protected readonly share = computed(() =>
+    this.width() === 'narrow' ? Math.round((100 * this.inView()) / PHONE_HEIGHT) : 0,
+  );
+  protected readonly shareWords = computed(() => {
+    if (this.width() !== 'narrow') return say.lookAtItNarrow;
+    return this.share() > this.MOST_SHARE ? say.takesTooMuchOfAPhone(this.share()) : say.takesOfAPhone(this.share());
+  });
+  protected readonly isBand = computed(() => this.kind() === 'band');
   protected readonly fields = computed(() => [
     { key: 'header' as const, label: say.header, items: this.ofKind('header') },
     { key: 'footer' as const, label: say.footer, items: this.ofKind('footer') },
   ]);
   protected readonly elsewhere = computed(() =>
-    this.desk.item()?.siteId === null ? say.theNameOfTheSiteAlone : say.asAllSites,
+    this.isRule()
+      ? say.asSaidFurtherUp
+      : this.desk.item()?.siteId === null
+        ? say.theNameOfTheSiteAlone
+        : say.asAllSites,
   );
   protected readonly profile = computed(() => profileOf(this.stock.held(), this.site()?.id));
   protected readonly theme = computed(() => themeOf(this.stock.held(), this.profile().theme));
   /** The page with what is being changed around it, as visitors would get it once that is out. */
   protected readonly world = computed(() => {
-    const [held, site, item] = [this.stock.held(), this.site(), this.desk.item()];
+    const [held, item] = [this.stock.held(), this.desk.item()];
     const [part, standing, kind] = [this.part(), this.standing(), this.kind()];
     const world = this.beside.world();
     if (!held || !item) return world;
@@ -133,10 +193,13 @@ export class FrameDesk {
         part: part && one.id === item.id ? part : (one.part ?? (standing ? one.draft : null)),
       })),
       standings: standing
-        ? [...held.standings.filter(({ siteId }) => siteId !== item.siteId), { siteId: item.siteId, standing }]
+        ? [
+            ...held.standings.filter(({ id }) => id !== item.id),
+            { id: item.id ?? 0, key: item.key, siteId: item.siteId, standing },
+          ]
         : held.standings,
     };
-    const around = partsAt(drafted, site?.id ?? null);
+    const around = partsAt(drafted, this.beside.place(), this.beside.document()?.metadata.frame);
     const own = part && kind === 'band' ? { bands: [part] } : part && isPartKind(kind) ? { [kind]: part } : {};
     return { ...world, language: this.profile().language, parts: { ...around, ...own } };
   });
@@ -148,7 +211,11 @@ export class FrameDesk {
     });
     effect(() => {
       const site = this.site();
-      if (site) untracked(() => void this.beside.showOneOf(null, [site.id]));
+      const about = this.isRule() ? ruleFor(this.desk.item()?.key ?? null, this.desk.item()?.siteId ?? null) : null;
+      const covered = this.desk.item()?.pages[0]?.pageId ?? null;
+      // A rule about pages is seen on one of them.
+      const shown = about?.scope === 'page' ? Number(about.of) : about ? covered : null;
+      if (site) untracked(() => void this.beside.showOneOf(shown, [site.id]));
     });
   }
 
@@ -177,7 +244,19 @@ export class FrameDesk {
   }
 
   protected choose(key: 'header' | 'footer', value: string): void {
-    this.setStanding({ [key]: value === '' ? null : value === 'none' ? 'none' : Number(value) });
+    const choice: PartChoice = value === '' ? null : value === 'none' || value === 'name' ? value : Number(value);
+    this.setStanding({ [key]: choice });
+  }
+
+  protected chooseOf(key: 'place' | 'stays' | 'shownAt', value: string): void {
+    const part = this.part();
+    if (!part) return;
+    const { [key]: _, ...rest } = part;
+    this.desk.change((value ? { ...rest, [key]: value } : rest) as Part);
+  }
+
+  protected toggleClosable({ isClosable, ...part }: Part): void {
+    this.desk.change(isClosable ? part : { ...part, isClosable: true });
   }
 
   protected toggleBand(id: number): void {

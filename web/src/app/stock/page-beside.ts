@@ -5,7 +5,7 @@ import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { PicturesService } from '../pictures/pictures.service';
 import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
-import { partsOf, profileOf, siteCssOf, StockService, valuesOf } from '../hub/stock.service';
+import { partsOf, placeOfRow, profileOf, siteCssOf, StockService, valuesOf } from '../hub/stock.service';
 
 /** A page to see a change of the stock on. One for each desk. */
 @Injectable()
@@ -17,6 +17,8 @@ export class PageBeside {
   readonly document = signal<PageDocument | null>(null);
   readonly pageId = signal<number | null>(null);
   private readonly siteId = signal<number | null>(null);
+  private readonly site = computed(() => this.register.head()?.sites.find(({ id }) => id === this.siteId()) ?? null);
+  readonly place = computed(() => placeOfRow(this.register.page(this.pageId()), this.site()));
   /** Own CSS of its site, as it holds now. */
   readonly siteCss = computed(() => siteCssOf(this.stock.held(), this.siteId()));
   readonly world = computed<RenderWorld>(() => {
@@ -26,7 +28,7 @@ export class PageBeside {
       pageHref: () => '#',
       titleOf: () => 'A page',
       isLive: (id) => this.isLive(this.register.page(id)),
-      parts: partsOf(this.stock.held(), this.siteId()),
+      parts: partsOf(this.stock.held(), this.place(), this.document()?.metadata.frame),
       pictureOf: (id) => byId.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
       values: valuesOf(this.stock.held(), this.siteId(), this.register.now(), this.register.zone()),

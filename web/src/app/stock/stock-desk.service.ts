@@ -168,7 +168,7 @@ export class StockDesk {
     name: string;
     content: object;
     key?: string;
-    siteId?: number;
+    siteId?: number | null;
   }): Promise<number | null> {
     try {
       const params = { portfolioId: this.register.portfolioId() };
