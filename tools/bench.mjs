@@ -30,6 +30,7 @@ await part('http', () => {
   return script('http');
 });
 await part('press', () => script('press'));
+await part('frames', () => script('frames'));
 await part('attack', () => script('attack'));
 await part('wires', () => script('wires'));
 await part('growth', () => script('growth'));

@@ -1,6 +1,7 @@
 import type { Block } from '@domatium/core/document';
 import {
   STOCK_KINDS,
+  type PageFrame,
   type Part,
   type PartKind,
   type SharedValue,
@@ -93,6 +94,18 @@ export interface HeldPiece {
   readonly draft: readonly Block[] | null;
 }
 
+/** Pages of a site around which the same is said to stand. */
+export interface FramedPages {
+  readonly siteId: number;
+  /** The rules about pages that cover them, by their items. */
+  readonly rules: readonly number[];
+  /** What they choose themselves. */
+  readonly own: PageFrame | null;
+  /** How many are live then, and some of them. */
+  readonly pages: number;
+  readonly some: readonly { readonly pageId: number; readonly name: string }[];
+}
+
 const content = () =>
   mixed<object>((value): value is object => typeof value === 'object' && value !== null).required(
     say.theContentIsMissing,
@@ -130,6 +143,14 @@ export const stock = {
     path: '/api/portfolios/:portfolioId/stock/held',
     who: 'read',
     summary: 'What the stock holds at a moment, for rendering',
+    params: inPortfolio,
+    query: object({ at: isoMoment() }),
+  }),
+  framedPages: endpoint<readonly FramedPages[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stock/framed-pages',
+    who: 'read',
+    summary: 'Pages that are live at a moment, by what is said of what stands around them',
     params: inPortfolio,
     query: object({ at: isoMoment() }),
   }),

@@ -1,4 +1,5 @@
-import { blocks } from './blocks.js';
+import { EMPTY_DOCUMENT, type Block } from '../document/index.js';
+import { blocks as checkBlocks } from './blocks.js';
 import { content, countdownOver } from './content.js';
 import { firstHeading } from './first-heading.js';
 import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
@@ -24,7 +25,7 @@ export const documentChecks: readonly DocumentCheck[] = [
   firstHeading,
   pictureDescription,
   forms,
-  blocks,
+  checkBlocks,
   content,
   placeholder,
   ownCss,
@@ -43,6 +44,16 @@ export function documentFindingsOf(
   firstContent: Finding['severity'] = 'blocks',
 ): Finding[] {
   return blockingFirst(documentChecks.flatMap((check) => check({ document, firstContent })));
+}
+
+/** What is wrong with the blocks of something that stands around pages. */
+export function partFindingsOf(blocks: readonly Block[]): Finding[] {
+  const document = { ...EMPTY_DOCUMENT, blocks };
+  return blockingFirst(
+    [pictureDescription, forms, checkBlocks, placeholder].flatMap((check) =>
+      check({ document, firstContent: 'blocks' }),
+    ),
+  );
 }
 
 function blockingFirst(findings: Finding[]): Finding[] {

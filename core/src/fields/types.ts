@@ -56,4 +56,6 @@ export interface Part {
   /** What becomes of it while one scrolls; it scrolls away where it says nothing. */
   readonly stays?: 'stays' | 'lower' | 'returns';
   readonly shownAt?: 'wide' | 'narrow';
+  /** Sites on which a band stands by itself, beside what is said there; not around pages that want no bands. */
+  readonly sites?: 'all' | readonly number[];
 }

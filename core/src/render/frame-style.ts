@@ -4,13 +4,14 @@ const INSIDE = 'max(var(--gutter),calc((100vw - var(--page))/2))';
 export const FRAME_STYLE = `
 .part{display:flex;flex-wrap:wrap;align-items:center;gap:.75rem 1.75rem;padding:.9rem ${INSIDE}}
 .in-part{min-width:0}
-.in-part>:is(.button-row,.text,.contact,.link-list,.logos,.count,.divider){padding:0;margin:0;max-width:none}
+.in-part>:is(.button-row,.prose,.contact,.link-list,.logos,.countdown,.divider,.apart){padding:0;margin:0;max-width:none;background:none}
+.in-part>.countdown .count{margin-top:0!important}.band .in-part>.countdown{display:flex;flex-wrap:wrap;gap:.25rem 1.25rem;align-items:center;justify-content:center}.band .count b{font:inherit;font-weight:700;display:inline}.in-part h2{font-size:1rem;margin:0 0 .5rem}.band h2{margin:0}
 .in-part p{margin:0 0 .5em}.in-part p:last-child{margin-bottom:0}
 .site-header{position:relative;z-index:2}
 .site-header.as-row .part>:first-child,.site-header.as-over .part>:first-child{margin-inline-end:auto}
 .site-header.as-rows .part>:first-child{flex-basis:100%}
 .site-header.as-centred .part{flex-direction:column;text-align:center}.site-header.as-centred .menu.as-row>ul{justify-content:center}
-.site-header.as-over:has(+main>section:first-child .opening.over){position:absolute;inset-inline:0;--ink:var(--on-deep);--ground:var(--deep);--accent:var(--on-deep);color:var(--on-deep)}
+.site-header.as-over:has(+main>section:first-child .opening.over){position:absolute;inset-inline:0;--ink:var(--on-deep);--quiet:var(--on-deep);--ground:var(--deep);--accent:var(--on-deep);color:var(--on-deep)}
 .site-footer{border-top:1px solid color-mix(in srgb,var(--ink) 14%,transparent);font-size:var(--small)}
 .site-footer .part{padding-block:2.5rem 3rem;align-items:flex-start}
 .site-footer.as-columns .part{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,12rem),1fr));gap:2rem 2.5rem}
@@ -20,7 +21,7 @@ export const FRAME_STYLE = `
 .band{font-size:var(--small);background:var(--tint);color:var(--ink)}
 .band .part{padding-block:.6rem;justify-content:center;text-align:center}
 .band.as-warning{box-shadow:inset 0 3px 0 var(--accent)}
-.band.as-urgent{background:var(--deep);color:var(--on-deep);--ink:var(--on-deep);--accent:var(--on-deep);--ground:var(--deep)}
+.band.as-urgent{background:var(--deep);color:var(--on-deep);--ink:var(--on-deep);--quiet:var(--on-deep);--accent:var(--on-deep);--ground:var(--deep)}
 .band{position:relative}
 .band-closed{position:absolute;inset-block-start:50%;inset-inline-end:.75rem;width:2rem;height:2rem;margin:-1rem 0 0;appearance:none;cursor:pointer;color:inherit;background:linear-gradient(currentColor,currentColor) center/1rem 2px no-repeat,linear-gradient(currentColor,currentColor) center/2px 1rem no-repeat;transform:rotate(45deg)}
 .band:has(.band-closed) .part{padding-inline-end:max(3.25rem,calc((100vw - var(--page))/2))}
@@ -29,7 +30,7 @@ export const FRAME_STYLE = `
 .stays-below{position:sticky;bottom:0;z-index:3;background:var(--ground)}
 .stays .site-header:not(.as-over){box-shadow:0 1px 0 color-mix(in srgb,var(--ink) 14%,transparent)}
 .stays.lower{top:-1rem}.stays.lower .site-header .part{padding-block:1.7rem .7rem}
-.stays .site-header.as-over{position:static;background:var(--deep);--ink:var(--on-deep);--ground:var(--deep);--accent:var(--on-deep);color:var(--on-deep)}
+.stays .site-header.as-over{position:static;background:var(--deep);--ink:var(--on-deep);--quiet:var(--on-deep);--ground:var(--deep);--accent:var(--on-deep);color:var(--on-deep)}
 html:has(.stays){scroll-padding-top:calc(var(--room-above,6rem) + .5rem)}
 html:has(.stays-below){scroll-padding-bottom:calc(var(--room-below,6rem) + .5rem)}
 @media(prefers-reduced-motion:no-preference){.stays.returns{transition:transform .2s}}

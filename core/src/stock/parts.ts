@@ -39,6 +39,7 @@ export const PART_CHOICES = {
 } as const satisfies Record<PartKind, Partial<Record<'place' | 'stays' | 'shownAt', Record<string, string>>>>;
 
 const MOST_BLOCKS = 20;
+const MOST_SITES = 10_000;
 const METADATA = { title: '', description: '' };
 
 /** A part from JSON: at most 20 blocks, one of the layouts of its kind. */
@@ -57,7 +58,13 @@ export function partFromJSON(kind: PartKind, json: unknown): Result<Part> {
       faults.push({ path: key, ...wrong('part-choice') });
     else if (value) more[key] = value;
   }
-  if (kind === 'band' && isRecord(json) && json['isClosable'] === true) more['isClosable'] = true;
+  if (kind === 'band' && isRecord(json)) {
+    if (json['isClosable'] === true) more['isClosable'] = true;
+    const sites = json['sites'] ?? [];
+    const isList = Array.isArray(sites) && sites.length <= MOST_SITES && sites.every((id) => Number.isSafeInteger(id));
+    if (sites !== 'all' && !isList) faults.push({ path: 'sites', ...wrong('part-choice') });
+    else if (sites === 'all' || sites.length) more['sites'] = sites;
+  }
   return faults.length
     ? { ok: false, faults }
     : { ok: true, value: { layout: String(layout), blocks: read.value.blocks, ...more } };

@@ -164,14 +164,34 @@ export function saidOf(
   ];
 }
 
-/** The parts themselves; one that holds nothing now gives way to the name of the site, as if nobody had chosen it. */
-export function partsAround(standing: StandingParts, partOf: (id: number) => Part | null) {
-  const held = ({ value }: StandingParts['header']): Part | 'none' | null =>
+/** Whether a band stands on a site by itself. */
+const isOn = ({ sites }: Part, siteId: number | null): boolean =>
+  sites === 'all' || (siteId !== null && sites?.includes(siteId) === true);
+
+const URGENCY = ['urgent', 'warning', 'information'];
+const urgencyOf = ({ layout }: Part) => URGENCY.indexOf(layout);
+
+/**
+ * The parts themselves; one that holds nothing now gives way to the name of the site, as if nobody had chosen it. Bands
+ * that say themselves on which sites they stand come first, the most urgent before all, unless no bands are wanted.
+ */
+export function partsAround(
+  standing: StandingParts,
+  held: readonly { readonly id: number; readonly part: Part | null }[],
+  siteId: number | null,
+) {
+  const partOf = (id: number) => held.find((one) => one.id === id)?.part ?? null;
+  const choiceOf = ({ value }: StandingParts['header']): Part | 'none' | null =>
     value === 'none' ? 'none' : value === 'name' ? null : partOf(value);
+  const { value: said, by } = standing.bands;
+  const isUnwanted = by !== null && !said.length;
+  const notices = held
+    .flatMap(({ id, part }) => (part && !isUnwanted && !said.includes(id) && isOn(part, siteId) ? [part] : []))
+    .sort((a, b) => urgencyOf(a) - urgencyOf(b));
   return {
-    header: held(standing.header),
-    footer: held(standing.footer),
-    bands: standing.bands.value.flatMap((id) => partOf(id) ?? []),
+    header: choiceOf(standing.header),
+    footer: choiceOf(standing.footer),
+    bands: [...notices, ...said.flatMap((id) => partOf(id) ?? [])],
   };
 }
 
@@ -195,7 +215,4 @@ export const rulesOf = ({ standings }: Pick<HeldParts, 'standings'>) =>
 
 /** What stands around a page, or around those of a site, by what holds. */
 export const partsAt = (held: HeldParts, place: PagePlace, own?: PageFrame | null) =>
-  partsAround(
-    standingOf(saidOf(rulesOf(held), place, own)),
-    (id) => held.parts.find((one) => one.id === id)?.part ?? null,
-  );
+  partsAround(standingOf(saidOf(rulesOf(held), place, own)), held.parts, place.siteId);

@@ -1,7 +1,7 @@
 import { COLOUR_PLACES, type ColourPlace } from './colour-places.js';
 import type { Instant } from '../time/index.js';
 import { faultWords, type Said } from './faults.js';
-import type { WriteInstant } from './findings.js';
+import { findingWords, type FindingCode, type WriteInstant } from './findings.js';
 
 /** How instants are written for whoever reads: as they are, and as ends of intervals. */
 export interface WritePlan {
@@ -80,6 +80,10 @@ export const RELEASE_FAULTS = {
     readonly isDark: boolean;
   }) =>
     `${COLOUR_PLACES[place].replace(/^./, (first) => first.toUpperCase())}${isDark ? ', in dark colours,' : ''} can’t be read: its contrast is ${ratio.toFixed(1)} : 1. Choose other colours.`,
+  'part-blocks': ({ code, params }: { readonly code: FindingCode; readonly params: object }, { at }: WritePlan) => {
+    const words = findingWords(code, params, at);
+    return words ? `${words.message} ${words.mend}`.trim() : '';
+  },
   'css-blocks': ({ line, why }: { readonly line: number; readonly why: Said }) => `Line ${line}: ${faultWords(why)}`,
   'approvals-missing': ({
     site,

@@ -144,6 +144,42 @@ it('lets a page choose itself, as part of its release, unless a rule is locked',
   expect(await foots(page)).toEqual(['For all']);
 });
 
+it('has notices that stand by themselves on chosen sites, beside what is said there, and off again', async () => {
+  const [one, without] = [await live(await world.page('/noticed')), await live(await world.page('/quiet'))];
+  const two = await live(await world.page('/elsewhere', { site: 2 }));
+  const notice = (words: string, sites: 'all' | number[]) =>
+    make('band', { layout: 'urgent', sites, blocks: [newBlock('legalLine', 'legal1', { words })] });
+  const storm = await notice('Boats stay in', [1]);
+  const stock = [
+    { act: 'put' as const, itemId: storm, from: 'now' as const, until: world.wall(world.now + 30 * MINUTE) },
+  ];
+  const changes = { changes: [], stock, idempotencyKey: idempotencyKey() };
+  const before = await counts();
+  await publishReleases(world.publisher, world.one, [
+    (await release(world.context(), world.one, changes)).id as ReleaseId,
+  ]);
+  const at = later(world.now, MINUTE);
+  expect(await counts()).toEqual(before);
+  expect(await world.served(one, at)).toContain('Boats stay in');
+  expect(await world.served(two, at)).not.toContain('Boats stay in');
+  expect(await world.served(one, later(world.now, 40 * MINUTE))).not.toContain('Boats stay in');
+  world.now = at;
+  await chooses(without, { header: null, footer: null, bands: [] });
+  await live(without);
+  expect(await world.served(without)).not.toContain('Boats stay in');
+  // Its sites are asked: those that want approvals hold it back before it was ever out.
+  await world.database('site').where({ id: 2 }).update({ approvals: 1 });
+  const all = await notice('Everywhere', 'all');
+  await expect(press(all)).rejects.toThrow(/Below wants an approval/);
+  await world.database('site').where({ id: 2 }).update({ approvals: 0 });
+  await expect(notice('Nowhere', [99])).rejects.toMatchObject({ code: 'invalid' });
+});
+
+it('refuses parts that visitors should never read', async () => {
+  const blank = await footer('‹What the law asks for›');
+  await expect(press(blank)).rejects.toThrow(/still says “What the law asks for”/);
+});
+
 it('refuses rules for what is not there, and parts of others', async () => {
   for (const [key, siteId] of [
     ['page:999', undefined],

@@ -14,6 +14,7 @@ export async function up(knex: Knex): Promise<void> {
     CREATE UNIQUE INDEX stock_item_theme ON stock_item (portfolio_id, key) WHERE kind = 'theme';
     ALTER TABLE stock_item ADD CONSTRAINT stock_item_rule_check CHECK (kind <> 'standing' OR key IS NULL
       OR (key ~ '^(domain|path|label|role|page):.' AND (key LIKE 'path:%') = (site_id IS NOT NULL)));
+    CREATE INDEX revision_framed ON revision (portfolio_id, id) WHERE document #> '{metadata,frame}' IS NOT NULL;
     ALTER TABLE frame_route ADD COLUMN variant text NOT NULL DEFAULT '';
     DO $$ DECLARE old text; BEGIN
       SELECT conname INTO old FROM pg_constraint WHERE conrelid = 'frame_route'::regclass AND contype = 'x';
@@ -67,6 +68,7 @@ export async function down(knex: Knex): Promise<void> {
     DROP FUNCTION role_frames_page();
     DROP FUNCTION label_frames_page();
     DROP FUNCTION frame_is_due(bigint, bigint, text);
+    DROP INDEX revision_framed;
     DROP TABLE frame_due;
     DROP TABLE framed_page;
     DELETE FROM frame_route WHERE variant <> '';

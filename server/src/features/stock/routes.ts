@@ -2,6 +2,7 @@ import { api } from '@domatium/contracts';
 import { parseInstant, type Instant } from '@domatium/core/time';
 import type { Features } from '../../platform/http/feature.js';
 import { stockHeld } from '../../heart/stock/index.js';
+import { framedPages } from './framed.js';
 import * as service from './service.js';
 import * as views from './views.js';
 
@@ -9,6 +10,9 @@ export function routes({ on }: Features): void {
   on(api.stock, ({ context, portfolioId }) => views.stock(context, portfolioId));
   on(api.stockHeld, ({ context, portfolioId, query }) =>
     stockHeld(context, portfolioId, parseInstant(query.at) as Instant),
+  );
+  on(api.framedPages, ({ context, portfolioId, query }) =>
+    framedPages(context, portfolioId, parseInstant(query.at) as Instant),
   );
   on(api.newStock, ({ context, portfolioId, body }) => service.newStock(context, portfolioId, body));
   on(api.stockItem, ({ context, portfolioId, params }) => views.stockItem(context, portfolioId, params.itemId));

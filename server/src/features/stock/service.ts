@@ -7,6 +7,7 @@ import {
   partsNamed,
   ruleFor,
   ruleKeyOf,
+  type Part,
   type PartKind,
   type SiteProfile,
   type Standing,
@@ -44,6 +45,7 @@ export async function newStock(
     if (siteId === null && kind === 'css')
       throw new InvalidError([{ path: 'siteId', message: say.chooseTheSiteThisCSS }]);
     if (kind === 'standing') await readyStanding(trx, portfolioId, draft as Standing);
+    if (kind === 'band') await readySites(trx, portfolioId, draft as Part);
     const ruleKey = kind === 'standing' ? await readyRule(trx, portfolioId, key, siteId) : null;
     const itemKey = kind === 'theme' ? (key ?? `own-${context.now.toString(36)}`) : ruleKey;
     const made = { at: context.now, by: context.account };
@@ -63,6 +65,13 @@ export async function newStock(
     await note(trx, context, portfolioId, id, 'new-stock', null, { kind, name });
     return { id };
   });
+}
+
+/** The sites on which a band stands are there. */
+async function readySites(trx: Knex.Transaction, portfolioId: PortfolioId, { sites }: Part): Promise<void> {
+  for (const siteId of sites === 'all' ? [] : (sites ?? []))
+    if (!(await store.siteExists(trx, portfolioId, siteId)))
+      throw new InvalidError([{ path: 'content.sites', message: say.unknownSite }]);
 }
 
 /** What a rule is about is there; gives its key as it is kept. */
@@ -127,6 +136,7 @@ export async function saveStock(
     const draft = checked(row.kind, content);
     if (row.kind === 'profile') await readyProfile(trx, context, portfolioId, draft as SiteProfile);
     if (row.kind === 'standing') await readyStanding(trx, portfolioId, draft as Standing);
+    if (row.kind === 'band') await readySites(trx, portfolioId, draft as Part);
     if (row.draft_version !== version)
       throw new StaleError(say.hasChangedThisSinceYouOpened(row.changed_by ?? say.someoneElse), {
         version: row.draft_version,

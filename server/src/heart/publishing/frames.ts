@@ -181,8 +181,14 @@ function standingAt(overTime: PortfolioOverTime, site: SiteView, more: Variant, 
     ...said,
     ...(more.own ? [{ rule: null, standing: { ...more.own, isLocked: false } }] : []),
   ]);
-  const partOf = (id: number) => heldOf((item) => item.id === id && isPart(item)) as Part | null;
-  const { header, footer, bands } = partsAround(standing, partOf);
+  // Of bands all that hold, since they may stand there by themselves; of others those that are said.
+  const wanted = new Set([standing.header.value, standing.footer.value]);
+  const held = stock.filter((item) => item.kind === 'band' || (isPart(item) && wanted.has(item.id)));
+  const shown = held.map(({ id, periods }) => ({
+    id,
+    part: (stockAt(periods, at, witness)?.content ?? null) as Part | null,
+  }));
+  const { header, footer, bands } = partsAround(standing, shown, site.siteId);
   const parts = [header, footer, ...bands].filter((one): one is Part => one !== null && one !== 'none');
   const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
   const around = surroundingsAt(overTime, document, site, null, at, witness);

@@ -1,4 +1,5 @@
 export { PageFiles, fileHref } from './files.js';
+export { readVariant } from './framed-pages.js';
 export { healLacks } from './heal.js';
 export { filesAskedFor, openPublished } from './open.js';
 export { openPlans, type Publisher } from './publication.js';

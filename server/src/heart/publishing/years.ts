@@ -51,7 +51,7 @@ export async function readyYears(publisher: Publisher): Promise<number> {
   const frames = await rowsOf<{ portfolio_id: PortfolioId }>(
     database,
     `SELECT DISTINCT i.portfolio_id FROM stock_item i JOIN stock_revision s ON s.item_id = i.id
-    WHERE i.kind = ANY(?) AND (s.content::text ~* ? OR jsonb_path_exists(s.content, 'strict $.blocks[*] \\? (@.type == "piece")'))
+    WHERE i.kind = ANY(?) AND (s.content::text ~* ? OR jsonb_path_exists(s.content, '$.blocks[*] \\? (@.type == "piece")'))
     AND NOT EXISTS (SELECT FROM frame_route f WHERE f.portfolio_id = i.portfolio_id AND f.from_at > ?)`,
     [[...PART_KINDS], SAYS_YEAR, horizon],
   );

@@ -1,6 +1,14 @@
 import type { ReleasePreview, StockChange } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
-import { paintStock, PART_KINDS, type StockContent, type StockKind, type StockPeriod } from '@domatium/core/stock';
+import { partFindingsOf } from '@domatium/core/checks';
+import {
+  paintStock,
+  PART_KINDS,
+  type Part,
+  type StockContent,
+  type StockKind,
+  type StockPeriod,
+} from '@domatium/core/stock';
 import { readOwnCss, unreadablePair } from '@domatium/core/theme';
 import type { Instant } from '@domatium/core/time';
 import type { ReleaseFaultCode, ReleaseFaultParams, Said } from '@domatium/core/words';
@@ -66,6 +74,8 @@ export function applyStock(
     if (css) return fault('content.css', 'css-blocks', css);
     const pair = act === 'put' && item.kind === 'theme' ? unreadablePair(item.draft as StockContent['theme']) : null;
     if (pair) return fault('content.colours', 'theme-unreadable', pair);
+    const found = act === 'put' ? blockingPart(item) : null;
+    if (found) return fault('content.blocks', 'part-blocks', found);
     after.set(itemId, paintStock(before.get(itemId) ?? [], act === 'put' ? revisionOf(itemId) : null, { from, until }));
   });
   return { after, faults };
@@ -77,6 +87,13 @@ function blockingCss({ kind, draft }: stock.ItemRow): { readonly line: number; r
   const { css } = draft as StockContent['css'];
   const found = readOwnCss(css).faults.find(({ severity }) => severity === 'blocks');
   return found ? { line: found.line, why: { code: found.code, params: found.params } } : null;
+}
+
+/** What visitors should never meet in a header, a footer or a band: first content, a picture without words. */
+function blockingPart({ kind, draft }: stock.ItemRow): ReleaseFaultParams<'part-blocks'> | null {
+  if (!(PART_KINDS as readonly string[]).includes(kind)) return null;
+  const found = partFindingsOf((draft as Part).blocks).find(({ severity }) => severity === 'blocks');
+  return found ? { code: found.code, params: found.params } : null;
 }
 
 /** The drafts that changes put on pages, as revisions, by their things. */
@@ -112,7 +129,7 @@ export async function stockEffects(
       name: item.name,
       revision: act === 'put' ? (await stock.nextRevision(db, item)).number : null,
       draftVersion: item.draft_version,
-      pages: (await stock.pagesUsing(db, portfolioId, item, instant)).length,
+      pages: (await stock.pagesUsing(db, portfolioId, item, instant, act === 'put')).length,
     });
   }
   return effects;

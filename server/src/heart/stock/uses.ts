@@ -26,8 +26,12 @@ const COVERS = `CASE split_part(coalesce(f.key, ''), ':', 1)
 const NAMES = (choice: string) =>
   `(${choice} -> 'header' = to_jsonb(?::int) OR ${choice} -> 'footer' = to_jsonb(?::int) OR ${choice} -> 'bands' @> to_jsonb(?::int))`;
 
-/** Periods from an instant on, with their pages and sites, that show something of the stock. */
-function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: Instant) {
+/** What a revision `c` chooses itself; there is an index for those that do. */
+const OWN = "c.document #> '{metadata,frame}'";
+const NAMES_SITE = (band: string) => `(${band} -> 'sites' = '"all"' OR ${band} -> 'sites' @> to_jsonb(s.id::int))`;
+
+/** Periods from an instant on, with their pages and sites, that show something of the stock; with `isDraftMeant` also those that its draft would be shown by. */
+function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: Instant, isDraftMeant = false) {
   const usesPiece = `jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece" && @.fields.piece.id == $id)', jsonb_build_object('id', ?::int))`;
   // A list of pages shows their titles, with the values of their sites.
   const listed = `EXISTS (SELECT 1 FROM jsonb_path_query(r.document, 'strict $.blocks[*] \\? (@.type == "pageList").fields.items[*].page.id') t
@@ -36,10 +40,19 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     WHERE tr.document #>> '{metadata,title}' ~ '[{][^{}]+[}]' AND coalesce(tl.site_id = ?::int, true))`;
   // Names stand in texts between { }; a piece may hold some too.
   const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
-  // What is said of more counts for each page it covers, whatever is said of less.
-  const standsThere = `(${NAMES("(r.document #> '{metadata,frame}')")} OR EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
-    WHERE f.kind = 'standing' AND f.portfolio_id = q.portfolio_id AND ${COVERS} AND fq.during && q.during AND ${NAMES('fr.content')}))`;
-  const part = [standsThere, [id, id, id, id, id, id]] as const;
+  // What is said of more counts for each page it covers, whatever is said of less. Who says it is found once.
+  const isPart = kind === 'header' || kind === 'footer' || kind === 'band';
+  const said = isPart
+    ? `WITH named AS MATERIALIZED (SELECT f.key, f.site_id, fq.during FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
+        WHERE f.kind = 'standing' AND f.portfolio_id = ? AND ${NAMES('fr.content')}),
+      chosen AS MATERIALIZED (SELECT c.id FROM revision c WHERE c.portfolio_id = ? AND ${OWN} IS NOT NULL AND ${NAMES(`(${OWN})`)}) `
+    : '';
+  const saidBindings = isPart ? [portfolioId, id, id, id, portfolioId, id, id, id] : [];
+  const standsThere = `(EXISTS (SELECT 1 FROM named f WHERE f.during && q.during AND ${COVERS}) OR q.revision_id IN (SELECT id FROM chosen))`;
+  const part = [standsThere, []] as const;
+  // A band may say itself on which sites it stands.
+  const byItself = `EXISTS (SELECT 1 FROM stock_period bq JOIN stock_revision br ON br.id = bq.revision_id WHERE bq.item_id = ? AND bq.during && q.during
+    AND ${NAMES_SITE('br.content')})${isDraftMeant ? ` OR EXISTS (SELECT 1 FROM stock_item bi WHERE bi.id = ${Number(id)} AND ${NAMES_SITE('bi.draft')})` : ''}`;
   const conditions: Record<StockKind, readonly [sql: string, bindings: readonly unknown[]]> = {
     theme: [
       `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
@@ -51,17 +64,18 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     css: ['s.id = ?', [site_id]],
     header: part,
     footer: part,
-    band: part,
+    band: [`(${standsThere} OR ${byItself})`, [id]],
     standing: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     values: [`(${usesValue} AND coalesce(s.id = ?::int, true) OR ${listed})`, [site_id, site_id]],
   };
   const [condition, bindings] = conditions[kind];
   return {
+    said,
     sql: `FROM period q JOIN revision r ON r.id = q.revision_id JOIN page p ON p.id = q.page_id
     JOIN placement l ON l.page_id = p.id AND l.during && q.during JOIN site s ON s.id = l.site_id
     LEFT JOIN site_address a ON a.site_id = s.id AND a.is_primary AND a.until_at IS NULL LEFT JOIN host h ON h.id = a.host_id
     WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND p.deleted_at IS NULL AND ${condition}`,
-    bindings: [portfolioId, dateOf(from), ...bindings],
+    bindings: [...saidBindings, portfolioId, dateOf(from), ...bindings],
   };
 }
 
@@ -85,11 +99,12 @@ export async function pagesUsing(
   portfolioId: PortfolioId,
   item: Used,
   from: Instant,
+  isDraftMeant = false,
 ): Promise<{ page_id: PageId; name: string; host: string; path: string }[]> {
-  const { sql, bindings } = uses(portfolioId, item, from);
+  const { said, sql, bindings } = uses(portfolioId, item, from, isDraftMeant);
   return rowsOf(
     db,
-    `SELECT DISTINCT ON (p.name, p.id) p.id AS page_id, p.name, h.name AS host, l.path ${sql} ORDER BY p.name, p.id`,
+    `${said}SELECT DISTINCT ON (p.name, p.id) p.id AS page_id, p.name, h.name AS host, l.path ${sql} ORDER BY p.name, p.id`,
     bindings,
   );
 }
@@ -101,10 +116,10 @@ export async function periodsUsing(
   item: Used,
   from: Instant,
 ): Promise<{ page_id: PageId; site_id: number; from_at: Instant; until_at: Instant | null; document: PageDocument }[]> {
-  const { sql, bindings } = uses(portfolioId, item, from);
+  const { said, sql, bindings } = uses(portfolioId, item, from);
   return rowsOf(
     db,
-    `SELECT p.id AS page_id, l.site_id, greatest(q.from_at, l.from_at) AS from_at, least(q.until_at, l.until_at) AS until_at, r.document ${sql} ORDER BY p.name, q.from_at`,
+    `${said}SELECT p.id AS page_id, l.site_id, greatest(q.from_at, l.from_at) AS from_at, least(q.until_at, l.until_at) AS until_at, r.document ${sql} ORDER BY p.name, q.from_at`,
     bindings,
   );
 }
@@ -116,6 +131,10 @@ export async function approvalsWanted(
   item: Used,
   from: Instant,
 ): Promise<{ id: number; name: string; approvals: number }[]> {
-  const { sql, bindings } = uses(portfolioId, item, from);
-  return rowsOf(db, `SELECT DISTINCT s.id, s.name, s.approvals ${sql} AND s.approvals > 0 ORDER BY s.name`, bindings);
+  const { said, sql, bindings } = uses(portfolioId, item, from, true);
+  return rowsOf(
+    db,
+    `${said}SELECT DISTINCT s.id, s.name, s.approvals ${sql} AND s.approvals > 0 ORDER BY s.name`,
+    bindings,
+  );
 }

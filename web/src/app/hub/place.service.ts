@@ -49,6 +49,7 @@ export const PANELS = [
   'share',
   'new-site',
   'new-portfolio',
+  'notice',
 ] as const;
 export type Panel = (typeof PANELS)[number];
 /** Acts on all chosen pages, as their sheets are called in the address. */

@@ -40,6 +40,7 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   record: { load: () => import('../record/record-sheet').then((m) => m.RecordSheet) },
   people: { load: () => import('../people/people-sheet').then((m) => m.PeopleSheet) },
   account: { load: () => import('../session/account-sheet').then((m) => m.AccountSheet) },
+  notice: { load: () => import('../stock/notice-sheet').then((m) => m.NoticeSheet) },
   'new-site': { load: () => import('../people/new-site-sheet').then((m) => m.NewSiteSheet) },
   'new-portfolio': { load: () => import('../people/new-site-sheet').then((m) => m.NewPortfolioSheet) },
 };

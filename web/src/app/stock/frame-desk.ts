@@ -10,8 +10,10 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { PART_TYPES, type BlockType } from '@domatium/core/blocks';
-import { exampleBlock } from '@domatium/core/document';
+import { PART_TYPES } from '@domatium/core/blocks';
+import { EMPTY_DOCUMENT, pageReferencesOf } from '@domatium/core/document';
+import type { PageId } from '@domatium/core/plan';
+import { rowState } from '@domatium/core/register';
 import {
   byReach,
   PART_CHOICES,
@@ -22,15 +24,18 @@ import {
   type Part,
   type PartChoice,
   type PartKind,
+  type PartSeeds,
   type Standing,
 } from '@domatium/core/stock';
 import { Canvas, type CanvasWidth } from '../editor/canvas';
-import { newId } from '../editor/chosen-blocks';
 import { onKeys } from '../shared/keys';
 import { RegisterService } from '../hub/register.service';
 import { profileOf, StockService, themeOf } from '../hub/stock.service';
+import { whenWords } from '../shared/when-drawing';
 import { DeskTrouble } from './desk-trouble';
+import { FramesTable } from './frames-table';
 import { PageBeside } from './page-beside';
+import { PartStarts } from './part-starts';
 import { RuleForm } from './rule-form';
 import { RuleWords } from '../hub/rule-words';
 import { StockBlocks } from './stock-blocks';
@@ -39,12 +44,6 @@ import { StockRelease } from './stock-release';
 import { say } from '@domatium/core/words/stock';
 import { say as common } from '@domatium/core/words/common';
 
-/** What a new part begins with. */
-const FIRST: Readonly<Record<PartKind, readonly BlockType[]>> = {
-  header: ['brand', 'menu'],
-  footer: ['menu', 'legalLine'],
-  band: ['text'],
-};
 /** Of a common phone, in pixels of CSS. */
 const PHONE_HEIGHT = 844;
 const NOTHING: Standing = { header: null, footer: null, bands: null, isLocked: false };
@@ -62,7 +61,7 @@ interface Place {
 /** Headers, footers and notice bands, and where they stand: changed around a page of a site, and put on all pages at once. */
 @Component({
   selector: 'dm-frame-desk',
-  imports: [Canvas, DeskTrouble, RuleForm, StockBlocks, StockRelease],
+  imports: [Canvas, DeskTrouble, FramesTable, PartStarts, RuleForm, StockBlocks, StockRelease],
   providers: [PageBeside],
   templateUrl: './frame-desk.html',
   styleUrl: './desk.scss',
@@ -126,7 +125,15 @@ export class FrameDesk {
     const item = this.desk.item();
     return item?.key ? this.ruleWords.ofItem(item) : this.desk.name();
   });
+  /** The page a rule is seen on, where it covers any. */
+  protected readonly coveredName = computed(() => {
+    const covered = this.isRule() ? this.beside.pageId() : null;
+    return covered === null ? null : (this.service.page(covered)?.name ?? null);
+  });
   protected readonly isMaking = signal(false);
+  /** The kind of part that a start is chosen for. */
+  protected readonly starting = signal<PartKind | null>(null);
+  protected readonly livePages = signal<PartSeeds['pages'] | null>(null);
   private readonly kind = computed(() => this.desk.item()?.kind ?? null);
   protected readonly part = computed(() => {
     const [draft, kind] = [this.desk.draft(), this.kind()];
@@ -166,6 +173,22 @@ export class FrameDesk {
     if (this.width() !== 'narrow') return say.lookAtItNarrow;
     return this.share() > this.MOST_SHARE ? say.takesTooMuchOfAPhone(this.share()) : say.takesOfAPhone(this.share());
   });
+  /** Where its links lead, those that are dead or will be first. */
+  protected readonly links = computed(() => {
+    const part = this.part();
+    const [now, zone] = [this.service.now(), this.service.zone()];
+    const ids = part ? [...new Set(pageReferencesOf({ ...EMPTY_DOCUMENT, blocks: part.blocks }))] : [];
+    return ids
+      .flatMap((id) => {
+        const page = this.service.page(id);
+        if (!page) return [];
+        const isLive = rowState(page, now) === 'live';
+        const end = page.periods.find(({ from, until }) => from <= now && now < (until ?? Infinity))?.until ?? null;
+        const isDead = page.binnedSince !== null || !isLive;
+        return [{ id, name: page.name, isDead, isEnding: end !== null, words: whenWords(page, now, zone) }];
+      })
+      .sort((a, b) => Number(b.isDead) - Number(a.isDead) || Number(b.isEnding) - Number(a.isEnding));
+  });
   protected readonly isBand = computed(() => this.kind() === 'band');
   protected readonly fields = computed(() => [
     { key: 'header' as const, label: say.header, items: this.ofKind('header') },
@@ -190,7 +213,7 @@ export class FrameDesk {
       // Parts that never went out go along with what says where they stand.
       parts: held.parts.map((one) => ({
         id: one.id,
-        part: part && one.id === item.id ? part : (one.part ?? (standing ? one.draft : null)),
+        part: part && one.id === item.id ? part : (one.part ?? (standing && this.isNew(one.id) ? one.draft : null)),
       })),
       standings: standing
         ? [
@@ -206,8 +229,13 @@ export class FrameDesk {
 
   constructor() {
     effect(() => {
-      this.item();
-      untracked(() => this.chosen.set(null));
+      const isOpen = this.item() !== null;
+      untracked(() => {
+        this.chosen.set(null);
+        if (!isOpen) return;
+        this.isMaking.set(false);
+        this.starting.set(null);
+      });
     });
     effect(() => {
       const site = this.site();
@@ -219,6 +247,16 @@ export class FrameDesk {
     });
   }
 
+  private isNew(id: number): boolean {
+    return this.stock.items()?.find((one) => one.id === id)?.periods.length === 0;
+  }
+
+  protected beginRule(): void {
+    this.starting.set(null);
+    this.isMaking.update((is) => !is);
+    if (this.isMaking()) this.go.emit(null);
+  }
+
   protected async openPlace({ id, siteId, name }: Place): Promise<void> {
     const made =
       id ??
@@ -226,12 +264,35 @@ export class FrameDesk {
     if (made) this.go.emit(made);
   }
 
-  protected async makePart(kind: PartKind): Promise<void> {
-    const [layout = ''] = Object.keys(PART_LAYOUTS[kind]);
-    const blocks = FIRST[kind].map((type) => exampleBlock(type, newId()));
-    const name = { header: say.newHeader, footer: say.newFooter, band: say.newBand }[kind];
-    const id = await this.desk.make({ kind, name, content: { layout, blocks } });
-    if (id) this.go.emit(id);
+  protected beginPart(kind: PartKind): void {
+    this.isMaking.set(false);
+    this.starting.set(kind);
+    this.livePages.set(null);
+    void this.lookUpPages();
+    this.go.emit(null);
+  }
+
+  /** Pages of the site that is seen, for menus to begin with: live ones, the most visited first. */
+  private async lookUpPages(): Promise<void> {
+    await this.service.ready();
+    const [site, now] = [this.site(), this.service.now()];
+    const rows = site ? await this.service.desk.pick('', now, null, 400) : [];
+    const live = rows
+      .filter(({ siteId, path }) => siteId === site?.id && path !== site.basePath)
+      .filter(({ periods }) => periods.some(({ from, until }) => from <= now && now < (until ?? Infinity)))
+      .sort((one, other) => other.visits - one.visits);
+    this.livePages.set(live.slice(0, 5).map(({ id, name }) => ({ name, pageId: id as PageId })));
+  }
+
+  protected async makePart(
+    kind: PartKind,
+    { name, part }: { readonly name: string; readonly part: Part },
+  ): Promise<void> {
+    const label = { header: say.header, footer: say.footer, band: say.noticeBand }[kind];
+    const id = await this.desk.make({ kind, name: `${label}: ${name}`, content: part });
+    if (!id) return;
+    this.starting.set(null);
+    this.go.emit(id);
   }
 
   protected async removePart(): Promise<void> {
@@ -253,6 +314,19 @@ export class FrameDesk {
     if (!part) return;
     const { [key]: _, ...rest } = part;
     this.desk.change((value ? { ...rest, [key]: value } : rest) as Part);
+  }
+
+  protected isOn({ sites }: Part, siteId: number): boolean {
+    return sites !== undefined && sites !== 'all' && sites.includes(siteId);
+  }
+
+  protected toggleSite(part: Part, siteId: number): void {
+    const sites = part.sites === 'all' ? [] : (part.sites ?? []);
+    this.setSites(part, sites.includes(siteId) ? sites.filter((id) => id !== siteId) : [...sites, siteId]);
+  }
+
+  protected setSites({ sites: _, ...part }: Part, sites: NonNullable<Part['sites']>): void {
+    this.desk.change(sites.length ? { ...part, sites } : part);
   }
 
   protected toggleClosable({ isClosable, ...part }: Part): void {

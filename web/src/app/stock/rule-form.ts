@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { PAGE_ROLES } from '@domatium/core/register';
-import { ruleKeyOf } from '@domatium/core/stock';
+import { ruleFor, ruleKeyOf } from '@domatium/core/stock';
 import { say } from '@domatium/core/words/stock';
 import { RegisterService } from '../hub/register.service';
+import { RuleWords } from '../hub/rule-words';
 import { PagePicker } from '../shared/page-picker';
 import { StockDesk } from './stock-desk.service';
 
@@ -66,7 +67,10 @@ type Scope = keyof typeof say.scopes;
           <div class="field-error">{{ text }}</div>
         }
       }
-      <button type="submit" class="btn btn-plain" [disabled]="!key() || isBusy()">{{ say.makeRule }}</button>
+      <div class="acts">
+        <button type="submit" class="btn btn-primary" [disabled]="!key() || isBusy()">{{ say.makeRule }}</button>
+        <button type="button" class="btn btn-plain" (click)="cancelled.emit()">{{ say.cancel }}</button>
+      </div>
     </form>
   `,
   styles: `
@@ -74,9 +78,14 @@ type Scope = keyof typeof say.scopes;
       display: block;
       margin-top: 6px;
     }
-    .btn {
-      margin-top: 10px;
-      width: 100%;
+    :host {
+      max-width: 460px;
+      padding: 16px;
+    }
+    .acts {
+      display: flex;
+      gap: 8px;
+      margin-top: 14px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -84,8 +93,10 @@ type Scope = keyof typeof say.scopes;
 export class RuleForm {
   protected readonly say = say;
   readonly made = output<number>();
+  readonly cancelled = output();
   private readonly register = inject(RegisterService);
   private readonly desk = inject(StockDesk);
+  private readonly words = inject(RuleWords);
   protected readonly scopes = Object.entries(say.scopes).map(([scope, words]) => ({ scope, words }));
   protected readonly scope = signal<Scope>('path');
   protected readonly of = signal('');
@@ -129,8 +140,14 @@ export class RuleForm {
     if (!key || this.isBusy()) return;
     this.isBusy.set(true);
     const isOfSite = this.scope() === 'path';
+    const about = ruleFor(key, isOfSite ? this.site() : null);
     const id = await this.desk.make({
-      ...{ kind: 'standing', name: key.slice(0, 200), key, siteId: isOfSite ? this.site() : null },
+      ...{
+        kind: 'standing',
+        name: (about ? this.words.about(about) : key).slice(0, 200),
+        key,
+        siteId: isOfSite ? this.site() : null,
+      },
       content: { header: null, footer: null, bands: null, isLocked: false },
     });
     this.isBusy.set(false);
