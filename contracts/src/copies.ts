@@ -93,6 +93,12 @@ export interface CopyPreview {
     /** Whether a copy can be brought along: pictures can, pages only by copying them too. */
     readonly canCopy: boolean;
   }[];
+  /** What stays where it is kept: the copies go without it. */
+  readonly leftBehind: readonly {
+    readonly kind: 'piece' | 'file' | 'header' | 'footer' | 'band';
+    readonly name: string;
+    readonly usedBy: number;
+  }[];
   readonly hits: readonly TextHit[];
 }
 

@@ -91,6 +91,7 @@ export async function publishLarge(publisher: Publisher, portfolio: PortfolioId,
       publisher,
       portfolio,
       rows.slice(first, first + AT_ONCE).map(({ id }) => id),
+      first === 0 ? 'all' : new Set(),
     );
     report('pages published', Math.min(first + AT_ONCE, rows.length), rows.length);
   }

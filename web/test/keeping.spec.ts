@@ -121,6 +121,7 @@ describe('a campaign that runs again', () => {
       { pageId: 8, place: 'open1.text', start: 9, end: 13, found: '2026', proposal: '2027' },
     ].map((hit) => ({ ...hit, before: 'on ', after: ' at nine', kind: 'date', options: [] })),
     missing: [],
+    leftBehind: [],
   } as unknown as CopyPreview;
   const start = async () => {
     const world = surround({ rows });

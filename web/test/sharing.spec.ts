@@ -219,6 +219,7 @@ describe('a copy into another portfolio', () => {
       { kind: 'page', id: 8, name: 'Day boat', usedBy: 1, canCopy: false },
       { kind: 'picture', id: 30, name: 'ferry-day', usedBy: 2, canCopy: true },
     ],
+    leftBehind: [{ kind: 'header', name: 'Night header', usedBy: 1 }],
     hits: [],
   };
   const columns = {
@@ -247,6 +248,7 @@ describe('a copy into another portfolio', () => {
     );
     expect(targets).toEqual(['Marrowick Coast', 'Nine Mile Orchard']);
     await choose(fixture, 'What becomes of Day boat', 'use');
+    expect(text(fixture)).toMatch(/Stays behind.*Night header\s+header, used once/s);
     // The one of the same name is proposed.
     expect(element(fixture).querySelector<HTMLSelectElement>('[aria-label="Instead of Day boat"]')?.value).toBe('91');
     await choose(fixture, 'What becomes of ferry-day', 'leave');

@@ -21,22 +21,32 @@ export interface DocumentMap {
 }
 
 /** A document with its links, pictures and texts changed, and the same blocks otherwise. */
-export function mapDocument({ metadata, blocks }: PageDocument, map: DocumentMap): PageDocument {
+export function mapDocument(
+  { metadata: { frame, ...metadata }, blocks }: PageDocument,
+  map: DocumentMap,
+): PageDocument {
   const text = (value: string, place: string) => map.text?.(value, place) ?? value;
   return {
     metadata: {
       ...metadata,
       title: text(metadata.title, 'metadata.title'),
       description: text(metadata.description, 'metadata.description'),
-      ...(metadata.frame ? { frame: mapFrame(metadata.frame, map) } : {}),
+      ...(frame ? mapFrame(frame, map) : {}),
     },
     blocks: blocks.map((block) => mapBlock(block, map)),
   };
 }
 
-function mapFrame({ header, footer, bands }: PageFrame, { part = (id) => id }: DocumentMap): PageFrame {
+/** A choice whose parts are all gone is given back to the site. */
+function mapFrame({ header, footer, bands }: PageFrame, { part = (id) => id }: DocumentMap): { frame?: PageFrame } {
   const choice = (one: PartChoice) => (typeof one === 'number' ? part(one) : one);
-  return { header: choice(header), footer: choice(footer), bands: bands?.flatMap((id) => part(id) ?? []) ?? null };
+  const kept = bands?.flatMap((id) => part(id) ?? []) ?? [];
+  const frame = {
+    header: choice(header),
+    footer: choice(footer),
+    bands: bands && (kept.length || !bands.length) ? kept : null,
+  };
+  return Object.values(frame).some((one) => one !== null) ? { frame } : {};
 }
 
 /** A block with its links, pictures and texts changed. */

@@ -1,12 +1,13 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import { copyBody, type CopyBody, type ReleaseChange } from '@domatium/contracts';
-import { pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/document';
+import { newBlock, pageReferencesOf, picturesOf, type PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import { rowOf, tableOf as registerTableOf } from '@domatium/core/register';
 import { instant, later, MINUTE, wallOf } from '@domatium/core/time';
 import { problemOf } from '../../src/platform/http/problem.js';
 import { copy, copyPreview } from '../../src/features/copies/service.js';
 import { newPage } from '../../src/features/pages/service.js';
+import { newStock } from '../../src/features/stock/service.js';
 import { setTemplate, templates } from '../../src/features/pages/templates.js';
 import {
   changePrepared,
@@ -140,7 +141,16 @@ describe('copies', () => {
       .update({ document: JSON.stringify(await withPicture(page)) });
     const target = { portfolioId: 2, siteId: 3 };
     const wanted = body([page], { target, names: '{name}', paths: '{path}' });
-    const { missing } = await copyPreview(world.context(), world.one, wanted);
+    // What a page chose to stand around it stays behind, and that is said.
+    const part = { layout: 'row', blocks: [newBlock('brand', 'brand1', {})] };
+    const made = { kind: 'header' as const, name: 'Own header', content: part };
+    const { id: header } = await newStock(world.context(), world.one, made);
+    await world.database.raw(
+      `UPDATE draft SET document = jsonb_set(document, '{metadata,frame}', ?) WHERE page_id = ?`,
+      [JSON.stringify({ header, footer: null, bands: null }), page],
+    );
+    const { missing, leftBehind } = await copyPreview(world.context(), world.one, wanted);
+    expect(leftBehind).toEqual([{ kind: 'header', name: 'Own header', usedBy: 1 }]);
     expect(missing.map(({ kind, id, canCopy }) => [kind, id, canCopy])).toEqual([
       ['page', other, false],
       ['picture', 1, true],
@@ -154,6 +164,7 @@ describe('copies', () => {
     const draft = await draftOf(pages[0] as number);
     expect(pageReferencesOf(draft)).toEqual([theirs]);
     expect(picturesOf(draft)[0]?.value.pictureId).toBe(2);
+    expect(draft.metadata.frame).toBeUndefined();
     const left = await copy(world.context(), world.one, { ...wanted, paths: '{path}-left' });
     const without = await draftOf(left.pages[0] as number);
     expect([pageReferencesOf(without), picturesOf(without)]).toEqual([[], []]);

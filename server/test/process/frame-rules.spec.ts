@@ -195,6 +195,9 @@ it('refuses rules for what is not there, and parts of others', async () => {
     });
   const page = await world.page('/foreign');
   await expect(chooses(page, { header: 9999, footer: null, bands: null })).rejects.toMatchObject({ code: 'invalid' });
+  // A footer is no header.
+  const foot = await footer('Foot');
+  await expect(chooses(page, { header: foot, footer: null, bands: null })).rejects.toMatchObject({ code: 'invalid' });
   await expect(chooses(page, { header: 'left' as never, footer: null, bands: null })).rejects.toMatchObject({
     code: 'invalid',
   });

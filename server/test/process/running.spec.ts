@@ -29,7 +29,7 @@ const git = (...args: string[]) => execFileSync('git', args, { cwd: ROOT, encodi
 /** The version before the schema was last changed; `null` where the history of the files is not here. */
 function versionBefore(): string | null {
   try {
-    return git('rev-parse', `${git('log', '-1', '--format=%H', '--', 'storage/src/migrations')}^`);
+    return git('rev-parse', `${git('log', '-1', '--diff-filter=A', '--format=%H', '--', 'storage/src/migrations')}^`);
   } catch {
     return null;
   }

@@ -2,6 +2,8 @@ import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/copies`. */
 export const say = {
+  staysBehind: 'Stays behind: the copies go without it',
+  kinds: { piece: 'piece', file: 'file', header: 'header', footer: 'footer', band: 'notice band' },
   copy: (what: Shown) => `Copy ${what}`,
   to: 'To',
   chooseASite: 'Choose a site',

@@ -1,7 +1,8 @@
 import type { AddressCheck, AnswerInput, CopyBody, CopyPreview, ReleaseChange, TextHit } from '@domatium/contracts';
 import { readablePath } from '@domatium/core/address';
 import { datesIn, withReplacements } from '@domatium/core/copy';
-import { linksOf, mapDocument, picturesOf, type PageDocument } from '@domatium/core/document';
+import { linksOf, mapDocument, picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
+import { partsNamed } from '@domatium/core/stock';
 import type { Answer, PageId, PictureId, PortfolioId } from '@domatium/core/plan';
 import { later, wallOf, writeDay, dayOf, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
@@ -75,7 +76,7 @@ async function references(
   portfolioId: PortfolioId,
   sources: readonly Source[],
   isElsewhere: boolean,
-): Promise<Pick<CopyPreview, 'links' | 'missing'>> {
+): Promise<Pick<CopyPreview, 'links' | 'missing' | 'leftBehind'>> {
   const copied = new Set<number>(sources.map(({ page }) => page.id));
   const uses = new Map<string, number>();
   const use = (key: string) => uses.set(key, (uses.get(key) ?? 0) + 1);
@@ -90,8 +91,12 @@ async function references(
       }
     }
     for (const { value } of picturesOf(page.document)) use(`picture ${value.pictureId}`);
+    const { frame } = page.document.metadata;
+    const kept = [...referencesOf(page.document, 'piece'), ...(frame ? partsNamed(frame) : [])];
+    for (const id of new Set(kept)) use(`stock ${id}`);
+    for (const id of referencesOf(page.document, 'file')) use(`file ${id}`);
   }
-  if (!isElsewhere) return { links: { inside, outside }, missing: [] };
+  if (!isElsewhere) return { links: { inside, outside }, missing: [], leftBehind: [] };
   const named = (kind: string) =>
     [...uses].flatMap(([key, count]) => (key.startsWith(kind) ? [[Number(key.split(' ')[1]), count] as const] : []));
   const pageNames = await namesOfPages(
@@ -105,8 +110,9 @@ async function references(
     named('picture').map(([id]) => id),
   );
   const pictureNames = new Map<number, string>(pictures.map(({ id, name }) => [id, name]));
+  const leftBehind = await store.namesLeftBehind(db, portfolioId, named('stock'), named('file'));
   return {
-    links: { inside, outside },
+    ...{ links: { inside, outside }, leftBehind },
     missing: [
       ...named('page').map(([id, usedBy]) => ({
         kind: 'page' as const,

@@ -1,3 +1,4 @@
+import type { CopyPreview } from '@domatium/contracts';
 import type { PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
@@ -165,4 +166,21 @@ export async function copyLabels(
 
 export async function campaignExists(db: Db, portfolioId: PortfolioId, id: number): Promise<boolean> {
   return (await rowsOf(db, 'SELECT 1 FROM campaign WHERE portfolio_id = ? AND id = ?', [portfolioId, id])).length > 0;
+}
+
+/** What of the stock and of the files copies in another portfolio go without, with how many of them use it. */
+export async function namesLeftBehind(
+  db: Db,
+  portfolioId: PortfolioId,
+  stock: readonly (readonly [id: number, usedBy: number])[],
+  files: readonly (readonly [id: number, usedBy: number])[],
+): Promise<CopyPreview['leftBehind']> {
+  const rows = await rowsOf<{ id: number; kind: CopyPreview['leftBehind'][number]['kind']; name: string }>(
+    db,
+    `SELECT id, kind, name FROM stock_item WHERE portfolio_id = ? AND id = ANY(?)
+    UNION ALL SELECT id, 'file', name FROM stored_file WHERE portfolio_id = ? AND id = ANY(?) ORDER BY name`,
+    [portfolioId, stock.map(([id]) => id), portfolioId, files.map(([id]) => id)],
+  );
+  const usedBy = (kind: string, id: number) => (kind === 'file' ? files : stock).find(([one]) => one === id)?.[1] ?? 0;
+  return rows.map(({ id, kind, name }) => ({ kind, name, usedBy: usedBy(kind, id) }));
 }

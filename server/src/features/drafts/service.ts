@@ -10,7 +10,7 @@ import {
   type PageDocument,
 } from '@domatium/core/document';
 import { groupBy, type PortfolioId } from '@domatium/core/plan';
-import { partsNamed } from '@domatium/core/stock';
+import { partsNamed, type PageFrame, type PartChoice, type PartKind } from '@domatium/core/stock';
 import { wrong } from '@domatium/core/words';
 import type { Instant } from '@domatium/core/time';
 import { writeAudit } from '../../platform/database/audit.js';
@@ -122,13 +122,11 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
     ...referencesOf(document, 'file').map((id) => ({ table: 'stored_file' as const, id, path: 'blocks' })),
     ...referencesOf(document, 'piece').map((id) => ({ table: 'stock_item' as const, id, path: 'blocks' })),
   ];
-  const { frame } = document.metadata;
-  for (const id of frame ? partsNamed(frame) : []) placed.push({ table: 'stock_item', id, path: 'metadata.frame' });
   for (const key of ['sharePictureId', 'iconPictureId'] as const) {
     const id = document.metadata[key];
     if (id !== undefined) placed.push({ table: 'picture', id, path: `metadata.${key}` });
   }
-  const faults: Fault[] = [];
+  const faults: Fault[] = await foreignParts(db, portfolioId, document.metadata.frame);
   for (const [table, used] of groupBy(placed, (one) => one.table)) {
     const ids = used.map(({ id }) => id);
     const rows = await rowsOf<{ id: number }>(db, `SELECT id FROM ${table} WHERE portfolio_id = ? AND id = ANY(?)`, [
@@ -139,6 +137,24 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
     for (const { id, path } of used) if (!known.has(id)) faults.push({ path, ...wrong(FOREIGN[table]) });
   }
   if (faults.length) throw new InvalidError(faults);
+}
+
+/** What a page chooses to stand around it is there, and is what it is chosen as. */
+async function foreignParts(db: Db, portfolioId: PortfolioId, frame: PageFrame | undefined): Promise<Fault[]> {
+  if (!frame) return [];
+  const rows = await rowsOf<{ id: number; kind: string }>(
+    db,
+    'SELECT id, kind FROM stock_item WHERE portfolio_id = ? AND id = ANY(?) AND removed_at IS NULL',
+    [portfolioId, partsNamed(frame)],
+  );
+  const isOf = (id: number, kind: PartKind) => rows.some((row) => row.id === id && row.kind === kind);
+  const isWrong = (choice: PartChoice, kind: PartKind) => typeof choice === 'number' && !isOf(choice, kind);
+  const wrongAt = [
+    ...(isWrong(frame.header, 'header') ? ['header'] : []),
+    ...(isWrong(frame.footer, 'footer') ? ['footer'] : []),
+    ...(frame.bands?.some((id) => !isOf(id, 'band')) ? ['bands'] : []),
+  ];
+  return wrongAt.map((field) => ({ path: `metadata.frame.${field}`, ...wrong('part-missing') }));
 }
 
 const FOREIGN = {

@@ -53,6 +53,7 @@ export interface FrameWorld {
 
 /** Sites whose frames are made anew. */
 export type FramedSites = ReadonlySet<number> | 'all';
+export const NO_SITES: FramedSites = new Set();
 
 interface FrameRow {
   readonly host_id: HostId;

@@ -2,6 +2,7 @@ import type { PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf } from '../../platform/database/context.js';
 import type { Work } from '../../platform/work/index.js';
+import { NO_SITES } from './frames.js';
 import type { Publisher } from './publication.js';
 import { publishPlans } from './service.js';
 
@@ -30,6 +31,7 @@ export function reframeWork(publisher: Publisher): Work {
           publisher,
           portfolioId,
           pages.slice(at, at + AT_ONCE).map(({ page_id }) => page_id),
+          at === 0 ? 'all' : NO_SITES,
         );
       await database('portfolio')
         .where({ id: portfolioId })
@@ -60,6 +62,7 @@ export function dueFramesWork(publisher: Publisher): Work {
         publisher,
         portfolioId,
         due.map(({ page_id }) => page_id),
+        NO_SITES,
       );
       // One that changed again meanwhile stays due.
       await database.raw(

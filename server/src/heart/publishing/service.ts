@@ -72,14 +72,18 @@ export async function publishReleases(
   );
 }
 
-/** Makes what is planned of pages ready for visitors, whatever release it came from. */
+/**
+ * Makes what is planned of pages ready for visitors, whatever release it came from, and the frames of sites anew: of many
+ * pages in turns once is enough.
+ */
 export async function publishPlans(
   publisher: Publisher,
   portfolioId: PortfolioId,
   pageIds: readonly PageId[],
+  sites: FramedSites = 'all',
 ): Promise<void> {
   await publication(publisher, portfolioId, (one) =>
-    preparePages(one, { pageIds, ruled: [], plans: [], horizon: publisher.clock(), releaseIds: [], sites: 'all' }),
+    preparePages(one, { pageIds, ruled: [], plans: [], horizon: publisher.clock(), releaseIds: [], sites }),
   );
 }
 

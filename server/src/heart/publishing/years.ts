@@ -2,6 +2,7 @@ import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { PART_KINDS } from '@domatium/core/stock';
 import { DAY, later } from '@domatium/core/time';
 import { dateOf, rowsOf } from '../../platform/database/context.js';
+import { NO_SITES } from './frames.js';
 import type { Publisher } from './publication.js';
 import { pagesUsing } from '../stock/index.js';
 import { publishPlans } from './service.js';
@@ -58,8 +59,11 @@ export async function readyYears(publisher: Publisher): Promise<number> {
   for (const { portfolio_id } of frames) await publishPlans(publisher, portfolio_id, []);
   for (const [portfolioId, pages] of groupBy(rows, ({ portfolio_id }) => portfolio_id))
     for (let at = 0; at < pages.length; at += AT_ONCE)
-      await publishPlans(publisher, portfolioId, [
-        ...new Set(pages.slice(at, at + AT_ONCE).map(({ page_id }) => page_id)),
-      ]);
+      await publishPlans(
+        publisher,
+        portfolioId,
+        [...new Set(pages.slice(at, at + AT_ONCE).map(({ page_id }) => page_id))],
+        NO_SITES,
+      );
   return new Set(rows.map(({ page_id }) => page_id)).size;
 }

@@ -1,0 +1,94 @@
+import { describe, expect, it } from '@jest/globals';
+import type { PageId } from '@domatium/core/plan';
+import type { Instant } from '@domatium/core/time';
+import { sha256 } from '@domatium/storage';
+import fc from 'fast-check';
+import { Frames } from '../../src/index.js';
+
+const HOST = 'one.example';
+const BASES = ['/', '/events', '/events/summer'] as const;
+const VARIANTS = ['', 'v', 'w'] as const;
+const PAGES = [1, 2, 3] as const;
+const END = 20;
+
+/** Stretches between moments, some left out: none overlap. */
+const stretches = fc
+  .uniqueArray(fc.integer({ min: 1, max: END - 1 }), { maxLength: 4 })
+  .chain((cuts) =>
+    fc.tuple(
+      fc.constant([...cuts, 0, END].sort((a, b) => a - b)),
+      fc.array(fc.boolean(), { minLength: 6, maxLength: 6 }),
+    ),
+  )
+  .map(([cuts, kept]) =>
+    cuts.slice(0, -1).flatMap((from, n) => (kept[n] ? [{ from, until: cuts[n + 1] as number }] : [])),
+  );
+const one = <T>(values: readonly T[]) => fc.constantFrom(...values);
+const isIn = ({ from, until }: { from: number; until: number }, at: number) => from <= at && at < until;
+const lies = (base: string, path: string) => base === '/' || path === base || path.startsWith(`${base}/`);
+
+describe('frames at an edge', () => {
+  it('are those of the page’s variant where it is narrowest, else of its site, and never parts of two', () => {
+    const places = fc.tuple(...BASES.flatMap(() => VARIANTS.map(() => stretches)));
+    const pages = fc.tuple(
+      ...PAGES.map(() => fc.tuple(stretches, fc.array(one(['v', 'w', 'gone']), { minLength: 5, maxLength: 5 }))),
+    );
+    fc.assert(
+      fc.property(
+        places,
+        pages,
+        one(['/', '/events', '/events/summer', '/eventsx', '/events/summer/a']),
+        fc.nat(END),
+        (routes, framed, path, at) => {
+          const texts = new Map<string, string>();
+          const named = (text: string) => (texts.set(sha256(text), text), sha256(text));
+          const all = BASES.flatMap((basePath, b) =>
+            VARIANTS.flatMap((variant, v) =>
+              (routes[b * VARIANTS.length + v] ?? []).map((during, n) => {
+                const name = `${basePath} ${variant} ${n}`;
+                return {
+                  basePath,
+                  variant,
+                  during: during as never,
+                  parts: {
+                    icons: [],
+                    head: [named(`${name} head`)],
+                    above: [named(`${name} above`)],
+                    below: [named(`${name} below`)],
+                  },
+                  name,
+                };
+              }),
+            ),
+          );
+          const own = PAGES.flatMap((pageId, p) =>
+            (framed[p]?.[0] ?? []).map((during, n) => ({
+              pageId,
+              during: during as never,
+              variant: framed[p]?.[1][n] ?? 'v',
+            })),
+          );
+          const frames = new Frames();
+          frames.replace([{ hostId: 1, host: HOST, version: 1, routes: all, pages: own }], texts);
+          for (const pageId of [...PAGES, 9]) {
+            const variant = own.find((page) => page.pageId === pageId && isIn(page.during, at))?.variant ?? '';
+            const found = [variant, ''].flatMap((wanted) =>
+              [...BASES]
+                .reverse()
+                .flatMap((base) =>
+                  all.filter(
+                    (route) =>
+                      route.basePath === base && route.variant === wanted && lies(base, path) && isIn(route.during, at),
+                  ),
+                ),
+            )[0];
+            const got = frames.at(HOST, path, at as Instant, pageId as PageId)?.frame;
+            expect(got && [got.head, got.above, got.below]).toEqual(
+              found && ['head', 'above', 'below'].map((slot) => `${found.name} ${slot}`),
+            );
+          }
+        },
+      ),
+    );
+  });
+});
