@@ -287,6 +287,8 @@ describe('words of what is found', () => {
       expect(words).toMatch(/\S/);
       expect(words).not.toMatch(/undefined|null|NaN|\[object/);
     }
+    const blank = { code: 'placeholder', params: { label: 'Words', text: 'Say it' } };
+    expect(releaseFaultWords('part-blocks', blank as never, write)).toMatch(/^Words still says “Say it”\. \S/);
     const taken = { address: 'a.example/b', page: null, from: 4, until: null, by: null, at: null };
     expect(releaseFaultWords('address-taken', taken as never, write)).toBe('a.example/b is another page from <4> on.');
     expect(releaseFaultWords('address-taken', { ...taken, until: 5, at: 6 } as never, write)).toBe(
