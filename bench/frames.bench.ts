@@ -5,7 +5,6 @@ import { fillLarge, LARGE } from '@domatium/replay';
 import { publishLarge } from '../replay/src/large.js';
 import { newStock, saveStock } from '../server/src/features/stock/service.js';
 import { stockItem } from '../server/src/features/stock/views.js';
-import { PASSWORD } from '../server/test/process/harness.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack, tools, visit } from './stack.js';
 
@@ -34,16 +33,7 @@ const { id: everywhere } = await newStock(context(), world.one, {
   content: { header: null, footer: foot, bands: null, isLocked: false },
 });
 await stack.start('server', 'worker', 'edge');
-const signedIn = await fetch(`http://localhost:${PORTS.app}/api/session`, {
-  method: 'POST',
-  headers: { 'Content-Type': 'application/json' },
-  body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }),
-});
-const session = {
-  Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
-  'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf,
-  'Content-Type': 'application/json',
-};
+const session = await stack.signIn();
 async function send(path: string, body: object): Promise<number> {
   const response = await fetch(`http://localhost:${PORTS.app}/api/portfolios/1/releases${path}`, {
     method: 'POST',

@@ -23,16 +23,7 @@ await fillLarge(world.database, world.one, size);
 await stack.start('server');
 const base = `http://localhost:${PORTS.app}`;
 
-const signedIn = await fetch(`${base}/api/session`, {
-  method: 'POST',
-  headers: { 'Content-Type': 'application/json' },
-  body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }),
-});
-const session = {
-  Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
-  'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf,
-  'Content-Type': 'application/json',
-};
+const session = await stack.signIn();
 async function call<T>(path: string, body?: object): Promise<T> {
   const response = await fetch(`${base}/api/portfolios/1${path}`, {
     headers: session,

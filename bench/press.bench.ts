@@ -3,7 +3,6 @@ import type { ReleaseChange } from '@domatium/contracts';
 import type { PageId } from '@domatium/core/plan';
 import { instant, MINUTE } from '@domatium/core/time';
 import { publishReleases } from '@domatium/server';
-import { PASSWORD } from '../server/test/process/harness.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack, tools, visit } from './stack.js';
 
@@ -34,16 +33,7 @@ await tools.until(
   60_000,
 );
 
-const signedIn = await fetch(`http://localhost:${PORTS.app}/api/session`, {
-  method: 'POST',
-  headers: { 'Content-Type': 'application/json' },
-  body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }),
-});
-const session = {
-  Cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
-  'X-Csrf-Token': ((await signedIn.json()) as { csrf: string }).csrf,
-  'Content-Type': 'application/json',
-};
+const session = await stack.signIn();
 
 async function press(changes: readonly ReleaseChange[]): Promise<void> {
   const response = await fetch(`http://localhost:${PORTS.app}/api/portfolios/1/releases`, {

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { Agent, request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { World } from '../server/test/process/harness.js';
+import { PASSWORD, World } from '../server/test/process/harness.js';
 
 interface Cluster {
   readonly folder: string;
@@ -51,6 +51,20 @@ export class Stack {
 
   async start(...names: ('server' | 'worker' | 'edge')[]): Promise<void> {
     for (const name of names) await this.startWith(name, {});
+  }
+
+  /** What requests of the owner carry. */
+  async signIn(): Promise<Record<string, string>> {
+    const answer = await fetch(`http://localhost:${PORTS.app}/api/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email: 'owner@one.example', password: PASSWORD }),
+    });
+    return {
+      Cookie: answer.headers.get('set-cookie')?.split(';')[0] ?? '',
+      'X-Csrf-Token': ((await answer.json()) as { csrf: string }).csrf,
+      'Content-Type': 'application/json',
+    };
   }
 
   /** Starts a process, ready when it says so, with settings of its own. */

@@ -64,7 +64,9 @@ const stock = async (shelf, entry) => {
   await shot(shelf);
 };
 await stock('themes', '.list .entry:has-text("Smoke")');
-await stock('pieces', '.list .entry');
+await page.goto(`http://localhost:${appPort}/portfolios/1/stock/frames`);
+await page.locator('dm-frames-table tbody tr').first().waitFor();
+await shot('frames');
 await stock('pictures', '.one >> nth=1');
 
 await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);

@@ -1,3 +1,4 @@
+import { NOT_FOUND_PATH } from '../address/index.js';
 import { pageFrameFromJSON } from '../fields/page-frame.js';
 import { isRecord, type Result } from '../fields/result.js';
 import type { Part, PageFrame } from '../fields/types.js';
@@ -69,6 +70,10 @@ export interface PagePlace {
   readonly labels: readonly string[];
   readonly role: string;
 }
+
+/** What a page is for: a home page and a page for what is not found are so by where they lie. `path`: within the site. */
+export const roleAt = (role: string, path: string): string =>
+  path === NOT_FOUND_PATH ? 'not-found' : path === '/' ? 'home' : role;
 
 /** A place of no page of its own, on a site. */
 export const placeOnSite = (siteId: number | null, host = ''): PagePlace => ({

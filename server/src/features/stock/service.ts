@@ -40,7 +40,7 @@ export async function newStock(
       throw new InvalidError([{ path: 'key', message: say.unknownTheme }]);
     const mayBeOfSite = kind === 'values' || kind === 'css' || kind === 'standing';
     if (kind === 'profile') throw new ConflictError(say.everySiteHasItsProfileAlready);
-    if (siteId !== null && !(mayBeOfSite && (await store.siteExists(trx, portfolioId, siteId))))
+    if (siteId !== null && !(mayBeOfSite && (await store.sitesExist(trx, portfolioId, [siteId]))))
       throw new InvalidError([{ path: 'siteId', message: say.unknownSite }]);
     if (siteId === null && kind === 'css')
       throw new InvalidError([{ path: 'siteId', message: say.chooseTheSiteThisCSS }]);
@@ -69,9 +69,9 @@ export async function newStock(
 
 /** The sites on which a band stands are there. */
 async function readySites(trx: Knex.Transaction, portfolioId: PortfolioId, { sites }: Part): Promise<void> {
-  for (const siteId of sites === 'all' ? [] : (sites ?? []))
-    if (!(await store.siteExists(trx, portfolioId, siteId)))
-      throw new InvalidError([{ path: 'content.sites', message: say.unknownSite }]);
+  const ids = sites === 'all' ? [] : [...new Set(sites)];
+  if (!(await store.sitesExist(trx, portfolioId, ids)))
+    throw new InvalidError([{ path: 'content.sites', message: say.unknownSite }]);
 }
 
 /** What a rule is about is there; gives its key as it is kept. */

@@ -1,4 +1,3 @@
-import { NOT_FOUND_PATH } from '@domatium/core/address';
 import type { PageDocument } from '@domatium/core/document';
 import {
   canonical,
@@ -14,6 +13,7 @@ import {
   byReach,
   isCovered,
   isOfPages,
+  roleAt,
   ruleFor,
   type PageFrame,
   type PagePlace,
@@ -44,9 +44,6 @@ export const rulesIn = (stock: readonly ShelvedItem[]): { readonly id: number; r
     const about = kind === 'standing' && periods.length ? ruleFor(key, siteId) : null;
     return about ? [{ id, for: about }] : [];
   });
-
-/** What a page is for. */
-const roleOf = (role: string, path: string) => (path === NOT_FOUND_PATH ? 'not-found' : path === '/' ? 'home' : role);
 
 interface FramedRow {
   readonly host_id: HostId;
@@ -106,7 +103,7 @@ export async function prepareFramedPages(
       const both = intersect(during, address.during);
       if (!both || (isPublished && endOf(both) <= horizon)) continue;
       const host = hostName(address.hostId);
-      const place: PagePlace = { pageId, siteId, path, host, labels, role: roleOf(role, path) };
+      const place: PagePlace = { pageId, siteId, path, host, labels, role: roleAt(role, path) };
       const covering = rules.filter((rule) => isCovered(rule.for, place)).map(({ id }) => id);
       const variant = writeVariant({ rules: covering, own: own.get(revisionId) ?? null });
       const from = isPublished && both.from < horizon ? horizon : both.from;

@@ -302,8 +302,10 @@ export async function contentsAround(
   return rows.map(({ content }) => content);
 }
 
-export async function siteExists(db: Db, portfolioId: PortfolioId, siteId: number): Promise<boolean> {
-  return (await rowsOf(db, 'SELECT 1 FROM site WHERE portfolio_id = ? AND id = ?', [portfolioId, siteId])).length > 0;
+/** Whether all of these sites are of a portfolio. */
+export async function sitesExist(db: Db, portfolioId: PortfolioId, ids: readonly number[]): Promise<boolean> {
+  const sql = 'SELECT 1 FROM site WHERE portfolio_id = ? AND id = ANY(?)';
+  return (await rowsOf(db, sql, [portfolioId, [...ids]])).length === ids.length;
 }
 
 /** Whether a portfolio has a page, a host of a domain, or any page with a label. */

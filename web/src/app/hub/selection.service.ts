@@ -12,6 +12,7 @@ export class SelectionService {
   private readonly service = inject(RegisterService);
   private readonly view = inject(ViewService);
   private readonly place = inject(PlaceService);
+  private readonly isBin = computed(() => this.place.scopeKey() === 'bin');
   private anchor: number | null = null;
   readonly ids = signal<ReadonlySet<number>>(new Set());
   readonly size = computed(() => this.ids().size);
@@ -23,14 +24,15 @@ export class SelectionService {
       const portfolioId = this.service.portfolioId();
       untracked(() => {
         this.anchor = null;
-        this.ids.set(new Set(keptFor(portfolioId)));
+        this.ids.set(new Set(keptFor(portfolioId, this.isBin())));
       });
     });
-    // A choice outlives a reload, as it outlives the editor.
+    // A choice outlives a reload, as it outlives the editor: in the list it was made in, since its pages may be elsewhere now.
     effect(() => {
       const ids = [...this.ids()];
       const portfolioId = untracked(this.service.portfolioId);
-      if (portfolioId) sessionStorage.setItem(keyFor(portfolioId), JSON.stringify(ids));
+      if (portfolioId)
+        sessionStorage.setItem(keyFor(portfolioId), JSON.stringify({ ids, isBin: untracked(this.isBin) }));
     });
     effect(() => {
       const ids = this.ids();
@@ -43,7 +45,7 @@ export class SelectionService {
     });
     effect(() => {
       if (!this.service.version()) return;
-      const isBin = this.place.scopeKey() === 'bin';
+      const isBin = this.isBin();
       untracked(() => void this.dropOthers(isBin));
     });
   }
@@ -90,10 +92,10 @@ export class SelectionService {
 
 const keyFor = (portfolioId: number) => `domatium.chosen.${portfolioId}`;
 
-function keptFor(portfolioId: number): number[] {
+function keptFor(portfolioId: number, isBin: boolean): number[] {
   try {
-    const kept: unknown = JSON.parse(sessionStorage.getItem(keyFor(portfolioId)) ?? '[]');
-    return Array.isArray(kept) ? kept.filter((id) => typeof id === 'number') : [];
+    const kept = JSON.parse(sessionStorage.getItem(keyFor(portfolioId)) ?? '{}') as { ids?: unknown; isBin?: unknown };
+    return Array.isArray(kept.ids) && kept.isBin === isBin ? kept.ids.filter((id) => typeof id === 'number') : [];
   } catch {
     return [];
   }

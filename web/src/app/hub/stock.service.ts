@@ -1,12 +1,13 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { HeldPiece, StockHeld, StockView } from '@domatium/contracts';
 import type { Block } from '@domatium/core/document';
-import { isBelow, NOT_FOUND_PATH, pathBelow } from '@domatium/core/address';
+import { isBelow, pathBelow } from '@domatium/core/address';
 import type { RegisterRow } from '@domatium/core/register';
 import type { PartsAround } from '@domatium/core/render';
 import {
   partsAt,
   placeOnSite,
+  roleAt,
   valueMap,
   yearValues,
   type PageFrame,
@@ -117,8 +118,7 @@ export function placeOfRow(row: RegisterRow | null | undefined, site: SitePlace 
   if (!row) return placeOnSite(site?.id ?? null, site?.host);
   const path =
     site?.host === row.host && isBelow(site.basePath, row.path) ? pathBelow(site.basePath, row.path) : row.path;
-  const role = path === NOT_FOUND_PATH ? 'not-found' : path === '/' ? 'home' : row.role;
-  return { pageId: row.id, siteId: row.siteId, path, host: row.host, labels: row.labels, role };
+  return { pageId: row.id, siteId: row.siteId, path, host: row.host, labels: row.labels, role: roleAt(row.role, path) };
 }
 
 /** What stands around a page, as it holds. */
