@@ -96,6 +96,7 @@ export const say = {
   domain: 'Domain',
   site: 'Site',
   path: 'Path',
+  examplePath: '/events',
   label: 'Label',
   kindOfPage: 'Kind of page',
   page: 'Page',
