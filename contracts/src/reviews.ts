@@ -1,4 +1,5 @@
 import type { Block, PageDocument } from '@domatium/core/document';
+import type { Nav } from '@domatium/core/frame';
 import type { SharedValue } from '@domatium/core/stock';
 import type { PartsAround } from '@domatium/core/render';
 import type { Theme } from '@domatium/core/theme';
@@ -84,6 +85,8 @@ export interface PrivatePage {
   readonly language: string;
   /** What stands around it. */
   readonly parts: PartsAround;
+  /** The ways through its site, as visitors get them. */
+  readonly nav: Nav | null;
   readonly pictures: readonly PictureView[];
   readonly files: readonly FileView[];
   /** Own CSS of its site. */

@@ -1,6 +1,9 @@
 import type { Block } from '@domatium/core/document';
+import type { Nav } from '@domatium/core/frame';
 import {
   STOCK_KINDS,
+  type LegalPage,
+  type Menu,
   type PageFrame,
   type Part,
   type PartKind,
@@ -74,6 +77,10 @@ export interface StockHeld {
     readonly siteId: number | null;
     readonly standing: Standing;
   }[];
+  /** Menus and page trees of sites, by their names. */
+  readonly menus: readonly { readonly siteId: number; readonly name: string; readonly menu: Menu }[];
+  /** Legal pages that the portfolio wants, and those of sites. */
+  readonly legal: readonly { readonly siteId: number | null; readonly pages: readonly LegalPage[] }[];
 }
 
 export interface HeldPart {
@@ -115,9 +122,9 @@ export const newStockBody = object({
   kind: mixed<StockKind>().oneOf(STOCK_KINDS, say.chooseAKind).required(say.chooseAKind),
   name: name(),
   content: content(),
-  /** The theme that ships and is changed for this portfolio, a theme without it is a new one; of which pages a rule is, such as `path:/events`. */
+  /** The theme that ships and is changed for this portfolio, a theme without it is a new one; of which pages a rule is, such as `path:/events`; the name of a menu. */
   key: string().max(1100).nullable().optional(),
-  /** The site whose values or CSS this is, or at whose path a rule begins; without it they are those of the portfolio. */
+  /** The site whose values, CSS, menu or legal pages these are, or at whose path a rule begins; without it they are those of the portfolio. */
   siteId: number().integer().positive().nullable().optional(),
 }).noUnknown(say.unknownField);
 export type NewStockBody = InferType<typeof newStockBody>;
@@ -135,7 +142,8 @@ export const stock = {
     method: 'GET',
     path: '/api/portfolios/:portfolioId/stock',
     who: 'read',
-    summary: 'Themes, pieces, shared values, own CSS and profiles of sites, with when which revision holds',
+    summary:
+      'Themes, pieces, shared values, own CSS, profiles and menus of sites, headers, footers and bands, with when which revision holds',
     params: inPortfolio,
   }),
   stockHeld: endpoint<StockHeld>()({
@@ -145,6 +153,14 @@ export const stock = {
     summary: 'What the stock holds at a moment, for rendering',
     params: inPortfolio,
     query: object({ at: isoMoment() }),
+  }),
+  siteWays: endpoint<{ readonly nav: Nav | null }>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stock/ways',
+    who: 'read',
+    summary: 'The ways through a site as visitors get them at a moment: its menus and page tree',
+    params: inPortfolio,
+    query: object({ siteId: id(), at: isoMoment() }),
   }),
   framedPages: endpoint<readonly FramedPages[]>()({
     method: 'GET',

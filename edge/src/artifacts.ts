@@ -106,7 +106,7 @@ export class Artifacts {
   private async composeNow(hash: string, frame: ReadyFrame | null, encoding: Encoding): Promise<Variant | null> {
     const page = this.pages.get(hash) ?? (await this.load(hash));
     if (!page) return null;
-    const whole = Buffer.from(compose(page.cut, frame?.frame ?? EMPTY_FRAME));
+    const whole = Buffer.from(compose(page.cut, frame?.filled() ?? EMPTY_FRAME));
     const body = await PACK[encoding](whole);
     const made = variant(`${hash.slice(0, 16)}${frame?.key.slice(0, 16) ?? ''}`, encoding, body);
     this.composed.set(keyOf(hash, frame, encoding), made);

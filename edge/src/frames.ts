@@ -6,6 +6,7 @@ import {
   markedPages,
   partsOf,
   variantAt,
+  type FilledFrame,
   type Frame,
   type FramedPage,
   type FrameRoute,
@@ -17,7 +18,8 @@ import { sha256, type StoredFrames } from '@domatium/storage';
 /** A frame whose parts are put together, known by a key that is the same where they are. */
 export interface ReadyFrame {
   readonly key: string;
-  readonly frame: Frame;
+  /** Filled in when it is asked for: what is composed is kept, and so it is asked for once. */
+  readonly filled: () => FilledFrame;
 }
 
 /** The same around all pages that no link of it leads to, and around each of those with that link marked. */
@@ -33,7 +35,7 @@ type ReadyRoute = FrameRoute & { readonly ready: PutTogether };
 function aroundPage({ parts, plain, around }: PutTogether, pageId: PageId): ReadyFrame {
   const known = around.get(pageId);
   if (known) return known;
-  const made = { key: sha256(`${plain.key} ${pageId}`), frame: frameAround(parts, pageId) };
+  const made = { key: sha256(`${plain.key} ${pageId}`), filled: () => frameAround(parts, pageId) };
   around.set(pageId, made);
   return made;
 }
@@ -92,7 +94,7 @@ export class Frames {
     const known = this.ready.get(key);
     if (known) return known;
     const whole = frameOf(parts, (hash) => this.texts.get(hash));
-    const plain = { key, frame: frameAround(whole, null) };
+    const plain = { key, filled: () => frameAround(whole, null) };
     const made = { parts: whole, marked: markedPages(whole), plain, around: new Map<number, ReadyFrame>() };
     this.ready.set(key, made);
     return made;

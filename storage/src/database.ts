@@ -40,6 +40,7 @@ import * as captions from './migrations/0038-captions.js';
 import * as frames from './migrations/0039-frames.js';
 import * as parts from './migrations/0040-parts.js';
 import * as frameRules from './migrations/0041-frame-rules.js';
+import * as menus from './migrations/0042-menus.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -85,6 +86,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0039-frames': frames,
   '0040-parts': parts,
   '0041-frame-rules': frameRules,
+  '0042-menus': menus,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -69,6 +69,7 @@ describe('a private link', () => {
     theme: THEMES.ferry,
     pieces: [],
     parts: { header: null, footer: null, bands: [] },
+    nav: null,
     values: [],
     titles: [],
     brand: 'Marrowick',

@@ -16,6 +16,7 @@ import { linkList } from './link-list/schema.js';
 import { logos } from './logos/schema.js';
 import { map } from './map/schema.js';
 import { menu } from './menu/schema.js';
+import { neighbours } from './neighbours/schema.js';
 import { numbers } from './numbers/schema.js';
 import { offer } from './offer/schema.js';
 import { opening } from './opening/schema.js';
@@ -27,11 +28,13 @@ import { picture } from './picture/schema.js';
 import { questions } from './questions/schema.js';
 import { quote } from './quote/schema.js';
 import { reasons } from './reasons/schema.js';
+import { siteMenu } from './site-menu/schema.js';
 import { steps } from './steps/schema.js';
 import { table } from './table/schema.js';
 import { text } from './text/schema.js';
 import { video } from './video/schema.js';
 import { voices } from './voices/schema.js';
+import { wayUp } from './way-up/schema.js';
 
 /** All block types: what they hold and say. A new block is one folder, its name among `BLOCK_TYPES`, one line here and one in `views.ts`. */
 export const blockTypes = {
@@ -66,6 +69,9 @@ export const blockTypes = {
   brand,
   menu,
   legalLine,
+  siteMenu,
+  wayUp,
+  neighbours,
 } as const satisfies Record<BlockType, unknown>;
 
 const ALL_FIELDS = new Map<BlockType, readonly FieldDefinition[]>(
@@ -84,5 +90,16 @@ export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece' && !F
 /** Those that are offered in headers, footers and bands. */
 export const PART_TYPES: readonly BlockType[] = [
   ...FRAME_TYPES,
-  ...(['buttonRow', 'text', 'contact', 'linkList', 'countdown', 'logos', 'ownHtml', 'divider'] as const),
+  ...([
+    'siteMenu',
+    'wayUp',
+    'buttonRow',
+    'text',
+    'contact',
+    'linkList',
+    'countdown',
+    'logos',
+    'ownHtml',
+    'divider',
+  ] as const),
 ];

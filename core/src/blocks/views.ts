@@ -15,6 +15,7 @@ import { linkListView } from './link-list/view.js';
 import { logosView } from './logos/view.js';
 import { mapView } from './map/view.js';
 import { menuView } from './menu/view.js';
+import { neighboursView } from './neighbours/view.js';
 import { numbersView } from './numbers/view.js';
 import { offerView } from './offer/view.js';
 import { openingView } from './opening/view.js';
@@ -26,11 +27,13 @@ import { pictureView } from './picture/view.js';
 import { questionsView } from './questions/view.js';
 import { quoteView } from './quote/view.js';
 import { reasonsView } from './reasons/view.js';
+import { siteMenuView } from './site-menu/view.js';
 import { stepsView } from './steps/view.js';
 import { tableView } from './table/view.js';
 import { textView } from './text/view.js';
 import { videoView } from './video/view.js';
 import { voicesView } from './voices/view.js';
+import { wayUpView } from './way-up/view.js';
 
 /** What every type of block looks like. */
 export const blockViews: Readonly<Record<BlockType, BlockView>> = {
@@ -65,4 +68,7 @@ export const blockViews: Readonly<Record<BlockType, BlockView>> = {
   brand: brandView,
   menu: menuView,
   legalLine: legalLineView,
+  siteMenu: siteMenuView,
+  wayUp: wayUpView,
+  neighbours: neighboursView,
 };

@@ -31,6 +31,9 @@ export const BLOCK_TYPES = [
   'brand',
   'menu',
   'legalLine',
+  'siteMenu',
+  'wayUp',
+  'neighbours',
 ] as const;
 
 export type BlockType = (typeof BLOCK_TYPES)[number];

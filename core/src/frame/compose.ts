@@ -1,11 +1,22 @@
+import { fillNav, navFromText, pagesIn } from './nav.js';
+
 /** Where parts of the frame come in a page that is rendered apart, in the order in which they stand there. */
 export const SLOTS = ['icons', 'head', 'above', 'below'] as const;
 export type Slot = (typeof SLOTS)[number];
 
 /** What stands around the content of a page, as HTML. */
-export type Frame = Readonly<Record<Slot, string>>;
+export interface Frame extends Readonly<Record<Slot, string>> {
+  /** The ways through its site (`Nav`), blank where it has none. */
+  readonly nav: string;
+}
 
-export const EMPTY_FRAME: Frame = { icons: '', head: '', above: '', below: '' };
+/** A frame with everything in it that differs from page to page. */
+export interface FilledFrame extends Frame {
+  /** The page it stands around, `null` where it is the same around many. */
+  readonly pageId: number | null;
+}
+
+export const EMPTY_FRAME: FilledFrame = { icons: '', head: '', above: '', below: '', nav: '', pageId: null };
 
 /** A slot as it stands in a page. No text of a page can look like one: whatever people write is escaped. */
 export const slotMark = (slot: Slot): string => `<!--~${slot}-->`;
@@ -15,14 +26,20 @@ export const currentMark = (pageId: number): string => `<!--~page-${pageId}-->`;
 const MARKS = /<!--~page-(\d+)-->/g;
 
 /** The pages a frame has a mark for: around all others it is the same. */
-export const markedPages = (frame: Frame): Set<number> =>
-  new Set(SLOTS.flatMap((slot) => [...frame[slot].matchAll(MARKS)].map(([, id]) => Number(id))));
+export function markedPages(frame: Frame): Set<number> {
+  const marked = SLOTS.flatMap((slot) => [...frame[slot].matchAll(MARKS)].map(([, id]) => Number(id)));
+  const nav = navFromText(frame.nav);
+  return new Set(nav ? [...marked, ...pagesIn(nav)] : marked);
+}
 
-/** A frame as it stands around a page: links to that page say so (`aria-current`), the others say nothing. */
-export function frameAround(frame: Frame, pageId: number | null): Frame {
+/** A frame as it stands around a page: links to that page say so (`aria-current`), menus and ways are filled in. */
+export function frameAround(frame: Frame, pageId: number | null): FilledFrame {
+  const nav = navFromText(frame.nav);
   const filled = (slot: Slot) =>
-    frame[slot].replace(MARKS, (_, id: string) => (Number(id) === pageId ? ' aria-current="page"' : ''));
-  return { icons: frame.icons, head: frame.head, above: filled('above'), below: filled('below') };
+    fillNav(frame[slot], nav, pageId).replace(MARKS, (_, id: string) =>
+      Number(id) === pageId ? ' aria-current="page"' : '',
+    );
+  return { ...frame, above: filled('above'), below: filled('below'), pageId };
 }
 
 /** A page cut at its slots: what stands before each of those it has, and what stands behind the last. */
@@ -46,11 +63,13 @@ export function cutPage(page: string): CutPage {
 }
 
 /**
- * The page as it is sent: its content with the frame around it. The same for visitors, the canvas, previews, *as of*,
- * small pictures, the export and what is weighed.
+ * The page as it is sent: its content with the frame around it, and the ways through its site where it asks for them. The
+ * same for visitors, the canvas, previews, *as of*, small pictures, the export and what is weighed.
  */
-export function compose({ before, rest }: CutPage, frame: Frame): string {
+export function compose({ before, rest }: CutPage, frame: FilledFrame): string {
+  const nav = navFromText(frame.nav);
+  const own = (text: string) => fillNav(text, nav, frame.pageId);
   let whole = '';
-  for (const [text, slot] of before) whole += text + frame[slot];
-  return whole + rest;
+  for (const [text, slot] of before) whole += own(text) + frame[slot];
+  return whole + own(rest);
 }

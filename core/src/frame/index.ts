@@ -1,2 +1,3 @@
 export * from './compose.js';
 export * from './routes.js';
+export * from './nav.js';

@@ -2,7 +2,10 @@ import { endOf, type Instant, type Interval } from '../time/index.js';
 import { SLOTS, type Frame, type Slot } from './compose.js';
 
 /** The parts of a frame in their order, each by the SHA-256 of what it holds. */
-export type FrameParts = Readonly<Record<Slot, readonly string[]>>;
+export interface FrameParts extends Readonly<Record<Slot, readonly string[]>> {
+  /** The ways through its site, where it has menus or a page tree. */
+  readonly nav?: readonly string[];
+}
 
 /** Which frame stands around the pages at a path of a host and below it, during a stretch. */
 export interface FrameRoute {
@@ -21,12 +24,13 @@ export interface FramedPage {
 }
 
 /** The hashes of all parts, in the order in which they stand. */
-export const partsOf = (parts: FrameParts): string[] => SLOTS.flatMap((slot) => parts[slot]);
+export const partsOf = (parts: FrameParts): string[] => [...SLOTS.flatMap((slot) => parts[slot]), ...(parts.nav ?? [])];
 
 /** A frame of its parts; a part that `textOf` does not know is left out. */
 export function frameOf(parts: FrameParts, textOf: (hash: string) => string | undefined): Frame {
-  const joined = (slot: Slot) => parts[slot].map((hash) => textOf(hash) ?? '').join('');
-  return { icons: joined('icons'), head: joined('head'), above: joined('above'), below: joined('below') };
+  const joined = (slot: Slot | 'nav') => (parts[slot] ?? []).map((hash) => textOf(hash) ?? '').join('');
+  const [icons, head, above, below] = SLOTS.map(joined) as [string, string, string, string];
+  return { icons, head, above, below, nav: joined('nav') };
 }
 
 const contains = (basePath: string, path: string) =>

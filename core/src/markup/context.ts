@@ -1,6 +1,7 @@
 import type { Block, Part } from '../fields/types.js';
 import type { LinkTarget } from '../fields/link.js';
 import type { PageId, PictureId } from '../plan/index.js';
+import type { Nav, NavAsked } from '../frame/index.js';
 import type { Html } from '../html/index.js';
 
 /** A picture ready to be shown: its size in pixels and the widths there are, smallest first. */
@@ -49,6 +50,11 @@ export interface RenderWorld {
   readonly parts: PartsAround;
   /** Whether a page is live: menus leave out those that are not. */
   isLive(id: PageId): boolean;
+  /**
+   * The ways through the site around a page, for whoever renders all of it at once; `null` where they are filled in when
+   * pages and frames are put together.
+   */
+  readonly waysAround: { readonly nav: Nav | null; readonly pageId: number | null } | null;
   /** When the page's live period ends, in milliseconds, with the zone it is written in; `null` where it does not. */
   readonly end: { readonly at: number; readonly zone: string } | null;
   /** Whether a moment has come: what counts to it shows what is shown afterwards. */
@@ -73,6 +79,7 @@ export function worldOf(known: Partial<RenderWorld> = {}): RenderWorld {
     site: { name: '', home: null },
     isLive: () => true,
     parts: { header: null, footer: null, bands: [] },
+    waysAround: null,
     end: null,
     isPast: () => false,
     apart: (srcdoc) => ({ srcdoc }),
@@ -90,6 +97,8 @@ export interface RenderContext extends RenderWorld {
   inner(blocks: readonly Block[], looks: string): Html;
   /** What marks a link to the page one is on, where the same part stands around many pages; filled in when they are put together. */
   current(id: PageId): Html | null;
+  /** Where ways through the site come: `inside` holds the marks of `core/frame`; on the canvas `none` is said where there is nothing to show. */
+  ways(asked: NavAsked | 'menu', inside: string, none: string): Html;
   /** Hands out whether a picture is the first of the page: that one is fetched at once, the others as they come near. */
   takeFirstPicture(): boolean;
 }

@@ -1,3 +1,4 @@
+import { fillNav, navMarks } from '../frame/index.js';
 import type { LinkTarget } from '../fields/link.js';
 import { looksFrom, withLooks } from '../blocks/piece/looks.js';
 import { fieldsOf } from '../blocks/registry.js';
@@ -24,6 +25,12 @@ export function contextOf(
     hrefOf: (target) => hrefOf(target, world),
     at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),
     current: () => null,
+    ways(asked, inside, none) {
+      const marked = asked === 'menu' ? '' : navMarks(asked, inside);
+      const around = world.waysAround;
+      const markup = around ? fillNav(marked, around.nav, around.pageId) : marked;
+      return markup || !isCanvas ? new Html(markup) : html`<p class="ways-empty">${none}</p>`;
+    },
     takeFirstPicture: () => {
       const isFirst = first.isToCome;
       first.isToCome = false;

@@ -5,7 +5,7 @@ import type { Block, Part } from '../fields/types.js';
 import { blockContent } from './block.js';
 import { contextOf } from './context.js';
 import { needsScript } from './frame-script.js';
-import { currentMark, frameAround, frameOf, type Frame, type Slot } from '../frame/index.js';
+import { currentMark, frameAround, frameOf, type FilledFrame, type Slot } from '../frame/index.js';
 
 /** What a site puts around each of its pages. */
 export interface SiteFrame {
@@ -97,7 +97,7 @@ export function siteFrameParts(site: SiteFrame, world: RenderWorld): Readonly<Re
 }
 
 /** The same as it stands around a page. */
-export function siteFrameHtml(site: SiteFrame, world: RenderWorld, pageId: number | null = null): Frame {
+export function siteFrameHtml(site: SiteFrame, world: RenderWorld, pageId: number | null = null): FilledFrame {
   return frameAround(
     frameOf(siteFrameParts(site, world), (part) => part),
     pageId,

@@ -1,3 +1,4 @@
+export * from './menus.js';
 export * from './parts.js';
 export * from './standing.js';
 export * from './part-starts.js';

@@ -4,12 +4,13 @@ import { isRecord, type Result } from '../fields/result.js';
 import { themeFromJSON, type Theme } from '../theme/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
+import { legalFromJSON, menuFromJSON, type LegalPage, type Menu } from './menus.js';
 import { partFromJSON, type Part } from './parts.js';
 import { standingFromJSON, type Standing } from './standing.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, and what stands around pages. */
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, what stands around pages, and the ways through sites. */
 export const STOCK_KINDS = [
   'theme',
   'piece',
@@ -20,6 +21,8 @@ export const STOCK_KINDS = [
   'footer',
   'band',
   'standing',
+  'menu',
+  'legal',
 ] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
@@ -36,6 +39,10 @@ export interface StockContent {
   readonly band: Part;
   /** What stands around pages, as it is said of some of them. */
   readonly standing: Standing;
+  /** A menu of one site, or its page tree, by its name. */
+  readonly menu: Menu;
+  /** Legal pages that a portfolio wants on each site, or those that one site has. */
+  readonly legal: readonly LegalPage[];
 }
 
 const METADATA = { title: '', description: '' };
@@ -49,6 +56,8 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   if (kind === 'css') return cssFromJSON(json);
   if (kind === 'profile') return profileFromJSON(json);
   if (kind === 'standing') return standingFromJSON(json);
+  if (kind === 'menu') return menuFromJSON(json);
+  if (kind === 'legal') return legalFromJSON(json);
   if (kind !== 'piece') return partFromJSON(kind, json);
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;

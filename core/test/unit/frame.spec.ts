@@ -4,6 +4,7 @@ import {
   compose,
   cutPage,
   frameAt,
+  frameAround,
   frameOf,
   inOrder,
   partsOf,
@@ -43,7 +44,7 @@ describe('a page and its frame', () => {
             { icons: ['0'], head: ['1'], above: ['2', 'unknown'], below: ['3'] },
             (hash) => around[Number(hash)],
           );
-          expect(compose(cutPage(page), frame)).toBe(
+          expect(compose(cutPage(page), frameAround(frame, null))).toBe(
             own.reduce((all, text, at) => all + (around[at - 1] ?? '') + text),
           );
         },

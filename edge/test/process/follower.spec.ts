@@ -89,7 +89,7 @@ describe('an edge', () => {
     const { id } = await world.press([world.put(page, 'now')]);
     await publishReleases(world.publisher, world.one, [id as never]);
     await until(() => one.frames.at('one.example', '/framed', world.now, 0 as PageId) !== null);
-    const headAt = (at: Instant) => one.frames.at('one.example', '/framed', at, 0 as PageId)?.frame.head ?? '';
+    const headAt = (at: Instant) => one.frames.at('one.example', '/framed', at, 0 as PageId)?.filled().head ?? '';
     const versionsOf = async () =>
       (await world.database('host').where({ name: 'one.example' }).first('version', 'frame_version')) as {
         version: number;
@@ -113,7 +113,7 @@ describe('an edge', () => {
     await one.stop();
     const alone = follower('edge-frames', { url: 'postgres://nobody:x@127.0.0.1:1/none' });
     await alone.start();
-    expect(alone.frames.at('one.example', '/framed', world.now, 0 as PageId)?.frame.head).toBe(kept);
+    expect(alone.frames.at('one.example', '/framed', world.now, 0 as PageId)?.filled().head).toBe(kept);
   });
   it('answers nobody by a wrong clock of its machine: the database is asked for the time first', async () => {
     const time = new EdgeClock(() => Date.now() + 60 * MINUTE);

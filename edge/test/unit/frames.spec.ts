@@ -82,7 +82,7 @@ describe('frames at an edge', () => {
                   ),
                 ),
             )[0];
-            const got = frames.at(HOST, path, at as Instant, pageId as PageId)?.frame;
+            const got = frames.at(HOST, path, at as Instant, pageId as PageId)?.filled();
             expect(got && [got.head, got.above, got.below]).toEqual(
               found && ['head', 'above', 'below'].map((slot) => `${found.name} ${slot}`),
             );

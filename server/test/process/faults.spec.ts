@@ -85,8 +85,17 @@ function visit(path: string): Promise<Got> {
     asked.on('error', fail).end();
   });
 }
-const isWhole = ({ status, body, etag }: Got) =>
-  status !== 200 || (body.endsWith('</html>') && etag === `"${sha256(body).slice(0, 24)}-identity"`);
+/** What was sent under each ETag: it is the same for ever. */
+const sent = new Map<string, string>();
+/** A page with its frame, all of it of one state: one round in every text, header and footer around it, one text an ETag. */
+function isWhole({ status, body, etag }: Got): boolean {
+  if (status !== 200) return true;
+  const rounds = new Set([...body.matchAll(/Round (\d+)\./g)].map(([, round]) => round));
+  const hash = sha256(body);
+  const before = sent.get(etag) ?? hash;
+  sent.set(etag, before);
+  return rounds.size <= 1 && before === hash && /^<!doctype html>.*<header.*<footer.*<\/html>$/s.test(body);
+}
 const now = () => {
   world.now = instant(Date.now());
 };
@@ -181,7 +190,7 @@ describe('faults', () => {
     );
     isOver = true;
     await watch;
-    expect(torn).toEqual([]);
+    expect(torn.slice(0, 2)).toEqual([]);
     expect(seen).toBeGreaterThan(200);
     await processes.until(
       async () =>

@@ -10,6 +10,7 @@ import {
   type PageDocument,
 } from '@domatium/core/document';
 import { partsAt } from '@domatium/core/stock';
+import { waysOfSite } from '../../heart/publishing/index.js';
 import { THEMES } from '@domatium/core/theme';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import { DAY, later, type Instant } from '@domatium/core/time';
@@ -264,6 +265,7 @@ export async function privatePage(context: Context, visitor: Visitor, pageId: Pa
     draftVersion: draft.version,
     document: draft.document,
     ...{ brand, language, parts },
+    nav: await waysOfSite(database, link.portfolio_id, site.siteId, now),
     theme: held.themes[theme] ?? THEMES.ferry,
     pieces,
     values: [...layer(null), ...layer(site.siteId)],

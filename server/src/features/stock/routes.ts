@@ -1,6 +1,7 @@
 import { api } from '@domatium/contracts';
 import { parseInstant, type Instant } from '@domatium/core/time';
 import type { Features } from '../../platform/http/feature.js';
+import { waysOfSite } from '../../heart/publishing/index.js';
 import { stockHeld } from '../../heart/stock/index.js';
 import { framedPages } from './framed.js';
 import * as service from './service.js';
@@ -14,6 +15,9 @@ export function routes({ on }: Features): void {
   on(api.framedPages, ({ context, portfolioId, query }) =>
     framedPages(context, portfolioId, parseInstant(query.at) as Instant),
   );
+  on(api.siteWays, async ({ context, portfolioId, query }) => ({
+    nav: await waysOfSite(context.database, portfolioId, query.siteId, parseInstant(query.at) as Instant),
+  }));
   on(api.newStock, ({ context, portfolioId, body }) => service.newStock(context, portfolioId, body));
   on(api.stockItem, ({ context, portfolioId, params }) => views.stockItem(context, portfolioId, params.itemId));
   on(api.saveStock, ({ context, portfolioId, params, body }) =>

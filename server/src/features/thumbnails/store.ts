@@ -16,7 +16,9 @@ export interface Thumbnail {
 
 /** A picture is kept by all that is on it: the page and the parts of its frame. */
 export const keyOf = ({ artifact, pageId, parts }: StoredPage): string =>
-  parts ? sha256(JSON.stringify([artifact, pageId, SLOTS.map((slot) => parts[slot])])) : artifact;
+  parts
+    ? sha256(JSON.stringify([artifact, pageId, SLOTS.map((slot) => parts[slot]), ...(parts.nav ? [parts.nav] : [])]))
+    : artifact;
 
 export async function thumbnailOf(db: Db, key: string): Promise<Thumbnail | null> {
   const [row] = await rowsOf<Omit<Thumbnail, 'page'> & StoredPage>(

@@ -1,13 +1,12 @@
-import { EMPTY_DOCUMENT, pageReferencesOf, referencesOf, type Block, type PageDocument } from '@domatium/core/document';
+import { EMPTY_DOCUMENT, type PageDocument } from '@domatium/core/document';
 import { partsOf, SLOTS, type FrameParts, type Slot } from '@domatium/core/frame';
-import { canonical, groupBy, type HostId, type PageId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
+import { canonical, groupBy, type HostId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
 import { siteFrameParts, type PartsAround, type RenderWorld, type SiteFrame } from '@domatium/core/render';
 import { stableOver } from '@domatium/core/routing';
 import {
   byReach,
   isCovered,
   isOfPages,
-  PART_KINDS,
   partsAround,
   placeOnSite,
   standingOf,
@@ -18,7 +17,7 @@ import {
   type Standing,
 } from '@domatium/core/stock';
 import { scopedCss, type Theme } from '@domatium/core/theme';
-import { endOf, type Instant } from '@domatium/core/time';
+import { contains, endOf, type Instant } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';
@@ -39,6 +38,7 @@ import {
   type PortfolioOverTime,
   type Witness,
 } from './surroundings.js';
+import { isPart, waysOver, type WaysStretch } from './ways.js';
 
 /** What frames are made of, as it is planned. */
 export interface FrameWorld {
@@ -46,9 +46,7 @@ export interface FrameWorld {
   readonly portfolioId: PortfolioId;
   readonly overTime: PortfolioOverTime;
   readonly shelves: Shelves;
-  readonly siteAddresses: readonly SiteAddress[];
   readonly hostName: (id: HostId) => string;
-  readonly pages: PreparedPages;
 }
 
 /** Sites whose frames are made anew. */
@@ -79,16 +77,20 @@ export interface PreparedFrames {
   readonly write: (trx: Db) => Promise<HostId[]>;
 }
 
-/**
- * The frames of sites, and of those that have none yet, split where anything in them changes. No page is rendered for them.
- */
-export async function prepareFrames(
+/** Which frames are to be made: of sites that are asked for, and of places that have none yet. */
+export interface DueFrames {
+  readonly due: readonly { readonly address: SiteAddress; readonly variant: string; readonly isNew: boolean }[];
+  /** Every place that is written, with its host. */
+  readonly places: ReadonlyMap<string, HostId>;
+}
+
+export async function dueFrames(
   reader: Db,
-  world: FrameWorld,
+  portfolioId: PortfolioId,
+  world: { readonly siteAddresses: readonly SiteAddress[]; readonly pages: PreparedPages },
   sites: FramedSites,
   horizon: Instant,
-): Promise<PreparedFrames> {
-  const { publisher, portfolioId, overTime, shelves } = world;
+): Promise<DueFrames> {
   const framed = await framedPlaces(reader, portfolioId);
   const keyOf = ({ hostId, basePath }: SiteAddress, variant: string) => placeOf(hostId, basePath, variant);
   const isNew = (address: SiteAddress, variant = '') => !framed.has(keyOf(address, variant));
@@ -101,26 +103,42 @@ export async function prepareFrames(
   const due = all.flatMap((address) =>
     variantsOf(address)
       .filter((variant) => asked.has(keyOf(address, '')) || isNew(address, variant))
-      .map((variant) => ({ address, variant })),
+      .map((variant) => ({ address, variant, isNew: isNew(address, variant) })),
   );
   const places = new Map(due.map(({ address, variant }) => [keyOf(address, variant), address.hostId]));
   // Variants that no page has any more are made no further.
   for (const [place, hostId] of framed) if (asked.has(placeOf(...siteOfPlace(place)))) places.set(place, hostId);
+  return { due, places };
+}
+
+/** The frames that are due, split where anything in them changes. No page is rendered for them. */
+export async function prepareFrames(
+  world: FrameWorld,
+  { due, places }: DueFrames,
+  horizon: Instant,
+): Promise<PreparedFrames> {
+  const { publisher, portfolioId, overTime, shelves } = world;
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
   const parts = new Map<string, MadePart>();
   const rows: FrameRow[] = [];
   const ownFiles = new Map<string, Buffer>();
-  for (const { address, variant } of due) {
+  const ways = new Map<string, WaysStretch[]>();
+  for (const { address, variant, isNew } of due) {
     const { siteId, hostId, basePath } = address;
-    const from = isNew(address, variant) || address.during.from > horizon ? address.during.from : horizon;
+    const from = isNew || address.during.from > horizon ? address.during.from : horizon;
     const site = { siteId, host: world.hostName(hostId), basePath, isOwnHost: false };
     const more = readVariant(variant);
+    const during = { from, until: address.during.until };
+    // The same around all variants of a site: found once.
+    const wayKey = JSON.stringify([site, during]);
+    const ownWays = ways.get(wayKey) ?? waysOver(overTime, site, publisher.style, during);
+    ways.set(wayKey, ownWays);
     const stretches = stableOver(
-      { from, until: address.during.until },
-      (at, witness) => standingAt(overTime, site, more, at, witness),
+      during,
+      (at, witness) => standingAt(overTime, site, more, ownWays, at, witness),
       (a, b) => a.sameness === b.sameness,
     );
-    for (const { during, value } of stretches) {
+    for (const { during: stretch, value } of stretches) {
       const own = new Map<string, Buffer>();
       const css = scopedCss(value.css);
       const made = siteFrameParts(...(await siteFrame(world, site, value, css, own)));
@@ -134,10 +152,12 @@ export async function prepareFrames(
           parts.set(hash, { html, files });
           return hash;
         });
-      const all = Object.fromEntries(SLOTS.map((slot) => [slot, hashed(slot)])) as unknown as FrameParts;
+      const slots = Object.fromEntries(SLOTS.map((slot) => [slot, hashed(slot)])) as unknown as FrameParts;
+      const all = value.ways ? { ...slots, nav: [sha256(value.ways)] } : slots;
+      for (const hash of all.nav ?? []) parts.set(hash, { html: value.ways, files: [] });
       rows.push({
         ...{ host_id: hostId, base_path: basePath, variant, parts: all },
-        ...{ from_at: during.from, until_at: during.until },
+        ...{ from_at: stretch.from, until_at: stretch.until },
       });
     }
   }
@@ -160,10 +180,19 @@ interface Stands extends PartsAround {
   /** The blocks of all parts, as a document, and what it shows. */
   readonly document: PageDocument;
   readonly around: Surroundings;
+  /** The ways through the site, as they are kept. */
+  readonly ways: string;
   readonly sameness: string;
 }
 
-function standingAt(overTime: PortfolioOverTime, site: SiteView, more: Variant, at: Instant, witness: Witness): Stands {
+function standingAt(
+  overTime: PortfolioOverTime,
+  site: SiteView,
+  more: Variant,
+  allWays: readonly WaysStretch[],
+  at: Instant,
+  witness: Witness,
+): Stands {
   const { stock } = overTime;
   const profile = profileAt(stock, site.siteId, at, witness);
   const theme = themeAt(stock, profile.theme, at, witness);
@@ -184,8 +213,8 @@ function standingAt(overTime: PortfolioOverTime, site: SiteView, more: Variant, 
   ]);
   // Of bands all that hold, since they may stand there by themselves; of others those that are said.
   const wanted = new Set([standing.header.value, standing.footer.value]);
-  const held = stock.filter((item) => item.kind === 'band' || (isPart(item) && wanted.has(item.id)));
-  const shown = held.map(({ id, periods }) => ({
+  const standingParts = stock.filter((item) => item.kind === 'band' || (isPart(item) && wanted.has(item.id)));
+  const shown = standingParts.map(({ id, periods }) => ({
     id,
     part: (stockAt(periods, at, witness)?.content ?? null) as Part | null,
   }));
@@ -194,20 +223,11 @@ function standingAt(overTime: PortfolioOverTime, site: SiteView, more: Variant, 
   const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
   const around = surroundingsAt(overTime, document, site, null, at, witness);
   const objects = [profile, theme, ...parts].map(identityOf);
-  const sameness = JSON.stringify([objects, [header, footer].map((one) => typeof one), css, signatureOf(around)]);
-  return { profile, theme, css, header, footer, bands, document, around, sameness };
-}
-
-const isPart = ({ kind }: ShelvedItem) => (PART_KINDS as readonly string[]).includes(kind);
-
-/** Pages that parts of the stock lead to, at any time. */
-export function pagesLedTo(stock: readonly ShelvedItem[]): PageId[] {
-  const parts = stock.filter(isPart).flatMap(({ periods }) => periods.map(({ content }) => content as Part));
-  const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
-  const pieces = stock
-    .filter(({ id, kind }) => kind === 'piece' && referencesOf(document, 'piece').includes(id))
-    .flatMap(({ periods }) => periods.flatMap(({ content }) => content as readonly Block[]));
-  return [...new Set(pageReferencesOf({ ...document, blocks: [...document.blocks, ...pieces] }))];
+  const held = allWays.find(({ during }) => contains(during, at));
+  if (held) witness(held.during.from, endOf(held.during));
+  const ways = held?.value ?? '';
+  const sameness = JSON.stringify([objects, [header, footer].map((one) => typeof one), css, ways, signatureOf(around)]);
+  return { profile, theme, css, header, footer, bands, document, around, ways, sameness };
 }
 
 /** A site's frame and the world it is rendered in; files that come with it are put into `own`. */

@@ -8,4 +8,4 @@ export { openReleases } from './store.js';
 export { markOut } from './out.js';
 export { titleOn } from './surroundings.js';
 export { PUBLICATION, publishingWork } from './work.js';
-export { partsAt, wholePage, type StoredPage } from './whole.js';
+export { partsAt, waysOfSite, wholePage, type StoredPage } from './whole.js';

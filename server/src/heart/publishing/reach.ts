@@ -5,18 +5,24 @@ import type { Instant } from '@domatium/core/time';
 import { placesOf, withInbound, type Neighbourhood } from '../plans/index.js';
 import { referrersOf } from '../releases/index.js';
 import { contentsAround, pagesUsing, stockOf, type itemsOfReleases } from '../stock/index.js';
-import { pagesLedTo, type FramedSites } from './frames.js';
+import type { FramedSites } from './frames.js';
 import type { Publication } from './publication.js';
 import * as store from './store.js';
+import { pagesLedTo, sitesLeadingTo } from './ways.js';
 
 /** What is changed in the stock. */
 type Changed = Awaited<ReturnType<typeof itemsOfReleases>>;
 
 /** Sites that have another frame where these things of the stock are changed. */
 export function framedBy(items: Changed): FramedSites {
-  // Values and pieces may stand in parts; what is said of the portfolio reaches all that say nothing else.
+  // Values and pieces may stand in parts; what is said of the portfolio reaches all that say nothing else, and legal pages may be one for all.
   const reachesAll: readonly StockKind[] = ['theme', 'values', 'piece', ...PART_KINDS];
-  if (items.some(({ kind, site_id }) => reachesAll.includes(kind) || (kind === 'standing' && site_id === null)))
+  if (
+    items.some(
+      ({ kind, site_id }) =>
+        reachesAll.includes(kind) || ((kind === 'standing' || kind === 'legal') && site_id === null),
+    )
+  )
     return 'all';
   return new Set(items.flatMap(({ site_id }) => site_id ?? []));
 }
@@ -92,6 +98,6 @@ export async function dependents(
     for (const { page_id } of await pagesUsing(reader, portfolioId, { id, kind, key, site_id: siteId }, horizon))
       referrers.add(page_id);
   }
-  const sites = pagesLedTo(stock).some((id) => dirty.has(id) && !changed.has(id)) ? 'all' : new Set<number>();
+  const sites = sitesLeadingTo(pagesLedTo(stock), (id) => dirty.has(id) && !changed.has(id));
   return { referrers: [...referrers].filter((id) => !changed.has(id)), sites };
 }

@@ -95,7 +95,7 @@ export function withPieces(document: PageDocument, pieces: Surroundings['pieces'
 }
 
 /** A link's address: a path on the same host, an absolute address on another, `null` where it leads nowhere. */
-function hrefOf(end: Followed, host: string, style: AddressStyle): string | null {
+export function hrefOf(end: Followed, host: string, style: AddressStyle): string | null {
   if (end.kind === 'outside') return end.url;
   if (end.kind !== 'address') return null;
   return end.host === host ? end.path : absoluteAddress(style, end.host, end.path);

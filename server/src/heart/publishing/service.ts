@@ -27,13 +27,14 @@ import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../release
 import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
 import { shelfHrefs } from './open.js';
 import { prepareFramedPages } from './framed-pages.js';
-import { pagesLedTo, prepareFrames, type FramedSites } from './frames.js';
+import { dueFrames, prepareFrames, type FramedSites } from './frames.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
 import { signatureOf, surroundingsAt, type PortfolioOverTime } from './surroundings.js';
 import { dependents, framedBy, ruledBy, usersOf } from './reach.js';
 import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
 import * as store from './store.js';
+import { pagesLedTo, pagesOfSites, sitesLeadingTo } from './ways.js';
 import { UNNAMED } from '@domatium/core/words';
 
 /**
@@ -66,7 +67,7 @@ export async function publishReleases(
   });
   if (!done) return;
   const { referrers, sites, horizon } = done;
-  if (!referrers.length && sites !== 'all') return;
+  if (!referrers.length && sites !== 'all' && !sites.size) return;
   await publication(publisher, portfolioId, (one) =>
     preparePages(one, { pageIds: referrers, ruled: [], plans: [], horizon, releaseIds: [], sites }),
   );
@@ -113,21 +114,8 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
   );
   const stock = await stockOf(reader, portfolioId);
   const documents = await documentsAt(reader, around, addresses, stock);
-  const ledTo = pagesLedTo(stock);
-  const whole = await neighbourhoodOf(source, [...documents.references, ...ledTo], { known: around, instead });
-  const table = tableOf(whole);
-  const shelves = await store.shelvesOf(reader, portfolioId);
-  const titles = await store.titlesOf(reader, listedRevisions(whole, documents.byRevision, stock));
-  const overTime: PortfolioOverTime = {
-    ...{ table, stock },
-    periodsOf: (id) => whole.plans.get(id)?.periods ?? [],
-    placementsOf: (id) => whole.plans.get(id)?.placements ?? [],
-    titleOf: (id) => titles.get(id) ?? '',
-    zone: await zoneOf(reader, portfolioId),
-    now: publisher.clock(),
-  };
   const changed = new Set(task.pageIds);
-  const hostName = (id: HostId) => whole.hosts.get(id) ?? '';
+  const hostName = (id: HostId) => around.hosts.get(id) ?? '';
   const { siteAddresses } = around;
   const pages = await prepareFramedPages(
     reader,
@@ -136,13 +124,28 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     { stock, siteAddresses, hostName, plans: instead, documents: documents.byRevision },
     task.horizon,
   );
-  const frames = await prepareFrames(
-    reader,
-    {
-      ...{ publisher, portfolioId, overTime, shelves },
-      ...{ siteAddresses, hostName, pages },
-    },
-    ledTo.some((id) => changed.has(id)) ? 'all' : task.sites,
+  const leading = pagesLedTo(stock);
+  const sites = joined(
+    task.sites,
+    sitesLeadingTo(leading, (id) => changed.has(id)),
+  );
+  const frames = await dueFrames(reader, portfolioId, { siteAddresses, pages }, sites, task.horizon);
+  const ledTo = pagesOfSites(leading, new Set(frames.due.map(({ address }) => address.siteId)));
+  const whole = await neighbourhoodOf(source, [...documents.references, ...ledTo], { known: around, instead });
+  const table = tableOf(whole);
+  const shelves = await store.shelvesOf(reader, portfolioId);
+  const titles = await store.titlesOf(reader, listedRevisions(whole, documents.byRevision, stock, ledTo));
+  const overTime: PortfolioOverTime = {
+    ...{ table, stock },
+    periodsOf: (id) => whole.plans.get(id)?.periods ?? [],
+    placementsOf: (id) => whole.plans.get(id)?.placements ?? [],
+    titleOf: (id) => titles.get(id) ?? '',
+    zone: await zoneOf(reader, portfolioId),
+    now: publisher.clock(),
+  };
+  const preparedFrames = await prepareFrames(
+    { publisher, portfolioId, overTime, shelves, hostName: (id) => whole.hosts.get(id) ?? '' },
+    frames,
     task.horizon,
   );
   const world = { around: whole, overTime, shelves };
@@ -157,12 +160,15 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
     const placed = [...new Set([...task.pageIds, ...led])];
     const moved = await store.writePlaces(trx, placed, placesOf(whole));
-    const framed = [...(await pages.write(trx)), ...(await frames.write(trx))];
+    const framed = [...(await pages.write(trx)), ...(await preparedFrames.write(trx))];
     const risen = { routes: [...touched, ...moved], frames: [...new Set(framed)] };
     await store.announce(trx, risen, task.releaseIds, publisher.clock());
   };
-  return { renders, ready: frames.ready, write, result: around };
+  return { renders, ready: preparedFrames.ready, write, result: around };
 }
+
+const joined = (one: FramedSites, other: FramedSites): FramedSites =>
+  one === 'all' || other === 'all' ? 'all' : new Set([...one, ...other]);
 
 const targetOf = (claim: Claim): PageId[] =>
   claim.layer === 'after' && claim.answer.kind === 'redirect' && claim.answer.target.kind === 'page'
@@ -315,13 +321,15 @@ async function planFindings(
   return found;
 }
 
-/** Revisions whose titles are shown by pages that list them. */
+/** Revisions whose titles are shown by pages that list them, or by menus. */
 function listedRevisions(
   around: Neighbourhood,
   documents: ReadonlyMap<RevisionId, PageDocument>,
   stock: readonly ShelvedItem[],
+  ledTo: readonly PageId[],
 ): RevisionId[] {
-  const listed = new Set([...documents.values()].flatMap((document) => listedPagesOf(withAllPieces(document, stock))));
+  const shown = [...documents.values()].flatMap((document) => listedPagesOf(withAllPieces(document, stock)));
+  const listed = new Set([...shown, ...ledTo]);
   return [...listed].flatMap((id) => (around.plans.get(id)?.periods ?? []).map(({ revisionId }) => revisionId));
 }
 

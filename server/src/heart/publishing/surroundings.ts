@@ -138,7 +138,7 @@ function piecesAt(
 }
 
 /** The title of a page that is live, as it says it itself: with the values of its own site. */
-function titleAt(world: PortfolioOverTime, id: PageId, at: Instant, witness: Witness): string | null {
+export function titleAt(world: PortfolioOverTime, id: PageId, at: Instant, witness: Witness): string | null {
   const period = world.periodsOf(id).find(({ during }) => contains(during, at));
   if (!period) return null;
   witness(period.during.from, endOf(period.during));

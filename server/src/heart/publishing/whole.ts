@@ -6,14 +6,16 @@ import {
   frameAt,
   frameOf,
   inOrder,
+  navFromText,
   partsOf,
   variantAt,
   type FrameParts,
+  type Nav,
 } from '@domatium/core/frame';
-import type { HostId, PageId } from '@domatium/core/plan';
+import type { HostId, PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { queryOfKnex, readHostFrames, readParts, unpackPage, type BlobStore } from '@domatium/storage';
-import type { Db } from '../../platform/database/context.js';
+import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 
 /** A page as visitors get it: what is stored of it, and the frame around it. */
 export interface StoredPage {
@@ -36,6 +38,18 @@ export async function partsAt(
     at,
   );
   return frameAt(inOrder(own.routes), path, at, variant)?.parts ?? null;
+}
+
+/** The ways through a site at an instant, as visitors get them. */
+export async function waysOfSite(db: Db, portfolioId: PortfolioId, siteId: number, at: Instant): Promise<Nav | null> {
+  const [row] = await rowsOf<{ html: string }>(
+    db,
+    `SELECT p.html FROM site_address a JOIN frame_route f ON f.host_id = a.host_id AND f.base_path = a.base_path AND f.variant = '' AND f.during @> ?::timestamptz
+    JOIN part p ON p.hash = f.parts #>> '{nav,0}'
+    WHERE a.portfolio_id = ? AND a.site_id = ? AND a.is_primary AND a.during @> ?::timestamptz`,
+    [dateOf(at), portfolioId, siteId, dateOf(at)],
+  );
+  return navFromText(row?.html ?? '');
 }
 
 /** The page as it is sent, `null` where its bytes are gone. */

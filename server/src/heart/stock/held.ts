@@ -4,6 +4,8 @@ import type { PortfolioId } from '@domatium/core/plan';
 import {
   alwaysAt,
   stockAt,
+  type LegalPage,
+  type Menu,
   type Part,
   type SharedValue,
   type SiteProfile,
@@ -63,5 +65,12 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
       const held = kind === 'standing' ? (heldOf(id) as Standing | null) : null;
       return held ? [{ id, key, siteId: site_id, standing: held }] : [];
     }),
+    menus: rows.flatMap(({ id, kind, key, site_id }) => {
+      const held = kind === 'menu' ? (heldOf(id) as Menu | null) : null;
+      return held && key !== null && site_id !== null ? [{ siteId: site_id, name: key, menu: held }] : [];
+    }),
+    legal: rows
+      .filter(({ kind }) => kind === 'legal')
+      .map(({ id, site_id }) => ({ siteId: site_id, pages: (heldOf(id) ?? []) as readonly LegalPage[] })),
   };
 }

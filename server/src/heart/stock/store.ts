@@ -308,6 +308,12 @@ export async function sitesExist(db: Db, portfolioId: PortfolioId, ids: readonly
   return (await rowsOf(db, sql, [portfolioId, [...ids]])).length === ids.length;
 }
 
+/** How many of these pages a portfolio has or had. */
+export async function pagesKnown(db: Db, portfolioId: PortfolioId, ids: readonly number[]): Promise<number> {
+  const sql = 'SELECT count(*)::int AS count FROM page WHERE portfolio_id = ? AND id = ANY(?)';
+  return (await rowsOf<{ count: number }>(db, sql, [portfolioId, [...ids]]))[0]?.count ?? 0;
+}
+
 /** Whether a portfolio has a page, a host of a domain, or any page with a label. */
 export async function isThere(
   db: Db,

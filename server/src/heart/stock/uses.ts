@@ -62,6 +62,8 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     profile: [`(s.id = ? OR ${listed})`, [site_id, site_id]],
     piece: [usesPiece, [id]],
     css: ['s.id = ?', [site_id]],
+    menu: ['s.id = ?', [site_id]],
+    legal: ['coalesce(s.id = ?::int, true)', [site_id]],
     header: part,
     footer: part,
     band: [`(${standsThere} OR ${byItself})`, [id]],

@@ -6,7 +6,9 @@ import { inertMarkup } from '../shared/trusted';
 
 /** What blocks are rendered with on the canvas: own HTML runs over it, and stands in it as text alone. */
 export const canvasContext = (world: RenderWorld, first?: FirstPicture) =>
-  contextOf({ ...world, apart: (markup) => ({ held: markup }) }, true, first);
+  contextOf({ ...world, waysAround: world.waysAround ?? NOWHERE, apart: (markup) => ({ held: markup }) }, true, first);
+
+const NOWHERE = { nav: null, pageId: null };
 
 interface Rendered {
   readonly block: Block;

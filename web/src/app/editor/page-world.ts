@@ -2,6 +2,7 @@ import { computed, effect, inject, Injectable, signal, untracked } from '@angula
 import type { HeldPiece, PictureView, StockHeld } from '@domatium/contracts';
 import type { KnownPage, SharedSight } from '@domatium/core/checks';
 import { listedPagesOf, pageReferencesOf, picturesOf, type Block, type PageDocument } from '@domatium/core/document';
+import type { Nav } from '@domatium/core/frame';
 import { canonical, type PageId } from '@domatium/core/plan';
 import { worldOf, type RenderWorld } from '@domatium/core/render';
 import { isoInstant, type Instant } from '@domatium/core/time';
@@ -47,6 +48,10 @@ export class PageWorld {
   /** The moment the page is looked at, `null` for now. */
   readonly at = signal<Instant | null>(null);
   private readonly heldThen = signal<StockHeld | null>(null);
+  private readonly waysThen = signal<Nav | null>(null);
+  private readonly ways = computed(() => (this.at() === null ? this.stock.waysOf(this.site()?.id) : this.waysThen()), {
+    equal: (a, b) => a === b || canonical(a) === canonical(b),
+  });
   private readonly titles = signal<ReadonlyMap<number, string | null>>(new Map());
   readonly held = computed(() => (this.at() === null ? this.stock.held() : (this.heldThen() ?? this.stock.held())));
   readonly site = computed(
@@ -168,6 +173,7 @@ export class PageWorld {
       titleOf: (id) => titles.get(id) ?? null,
       isLive: (id) => pages.get(id)?.periods.some(({ from, until }) => from <= at && at < (until ?? Infinity)) ?? false,
       parts: this.parts(),
+      waysAround: { nav: this.ways(), pageId: this.draft.pageId() },
       pictureOf: (id) => {
         const picture = pictures.get(id);
         if (!picture) return null;
@@ -215,8 +221,12 @@ export class PageWorld {
   }
 
   private async lookThen(at: Instant): Promise<void> {
+    const siteId = this.site()?.id;
     const held = await this.quietly(this.stock.heldAt(at));
-    if (this.at() === at) this.heldThen.set(held);
+    const ways = siteId ? await this.stock.waysAt(siteId, at) : null;
+    if (this.at() !== at) return;
+    this.heldThen.set(held);
+    this.waysThen.set(ways);
   }
 
   private async lookUp(pages: string, at: Instant): Promise<void> {

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { HeldPiece, StockHeld, StockView } from '@domatium/contracts';
 import type { Block } from '@domatium/core/document';
+import type { Nav } from '@domatium/core/frame';
 import { isBelow, pathBelow } from '@domatium/core/address';
 import type { RegisterRow } from '@domatium/core/register';
 import type { PartsAround } from '@domatium/core/render';
@@ -33,6 +34,10 @@ export class StockService {
   readonly pieces = computed(() => this.held()?.pieces ?? []);
   readonly themes = computed(() => (this.items() ?? []).filter(({ kind }) => kind === 'theme'));
 
+  /** The ways through sites as visitors get them now, of those that were asked about. */
+  private readonly waysKnown = signal<ReadonlyMap<number, Nav | null>>(new Map());
+  private readonly waysAsked = new Set<number>();
+
   constructor() {
     this.register.events
       .pipe(
@@ -46,6 +51,8 @@ export class StockService {
     if (this.portfolioId !== portfolioId) {
       this.held.set(null);
       this.items.set(null);
+      this.waysAsked.clear();
+      this.waysKnown.set(new Map());
     }
     this.portfolioId = portfolioId;
     await this.load();
@@ -62,8 +69,34 @@ export class StockService {
       if (portfolioId !== this.portfolioId) return;
       this.held.set(held);
       this.items.set(items);
+      for (const siteId of this.waysAsked) await this.lookUpWays(siteId);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  /** The ways through a site as visitors get them now; none until they are known. */
+  waysOf(siteId: number | null | undefined): Nav | null {
+    const known = this.waysKnown();
+    if (siteId && !this.waysAsked.has(siteId)) {
+      this.waysAsked.add(siteId);
+      queueMicrotask(() => void this.lookUpWays(siteId));
+    }
+    return known.get(siteId ?? 0) ?? null;
+  }
+
+  private async lookUpWays(siteId: number): Promise<void> {
+    const nav = await this.waysAt(siteId, this.register.now());
+    this.waysKnown.update((known) => new Map(known).set(siteId, nav));
+  }
+
+  async waysAt(siteId: number, at: Instant): Promise<Nav | null> {
+    try {
+      const asked = { params: { portfolioId: this.portfolioId }, query: { siteId, at: isoInstant(at) } };
+      return (await this.client.call(api.siteWays, asked)).nav;
+    } catch (error) {
+      if (error instanceof Refusal) return null;
+      throw error;
     }
   }
 

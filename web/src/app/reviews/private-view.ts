@@ -63,7 +63,7 @@ export class PrivateLink {
     return worldOf({
       pageHref: () => '#',
       titleOf: (id) => titles.get(id) ?? null,
-      ...(page ? { parts: page.parts } : {}),
+      ...(page ? { parts: page.parts, waysAround: { nav: page.nav, pageId: page.id } } : {}),
       pictureOf: (id) => pictures.get(id) ?? null,
       fileOf: (id) => files.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,

@@ -28,6 +28,7 @@ export class PageBeside {
       pageHref: () => '#',
       titleOf: () => 'A page',
       isLive: (id) => this.isLive(this.register.page(id)),
+      waysAround: { nav: this.stock.waysOf(this.siteId()), pageId: this.pageId() },
       parts: partsOf(this.stock.held(), this.place(), this.document()?.metadata.frame),
       pictureOf: (id) => byId.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,

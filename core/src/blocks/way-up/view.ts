@@ -1,0 +1,15 @@
+import { entriesMark } from '../../frame/index.js';
+import { html, Html } from '../../html/index.js';
+import { viewOf } from '../definition.js';
+import type { WayUp } from './schema.js';
+
+export const wayUpView = viewOf<WayUp>({
+  render: ({ ends }, context) => {
+    const shell = html`<nav class="way-up" aria-label="Breadcrumbs"><ol>${new Html(entriesMark())}</ol></nav>`;
+    return context.ways(`way ${ends}`, shell.markup, 'This page has no place in the page tree yet.');
+  },
+  style: `
+.way-up ol{display:flex;flex-wrap:wrap;gap:.25rem .5rem;max-width:var(--page);margin:0 auto;padding:.5rem var(--gutter);list-style:none;font-size:.9375rem}
+.way-up li+li::before{content:"/";margin-inline-end:.5rem;color:color-mix(in srgb,var(--ink) 55%,transparent)}
+.way-up a{display:inline-block;min-height:1.5rem;color:inherit}.way-up a[aria-current]{text-decoration:none;font-weight:650}`,
+});
