@@ -1,7 +1,9 @@
 import { newBlock, type Block } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import { at } from './build.js';
-import type { DemoPart, DemoPartIds } from './scenario.js';
+import type { MenuEntry, Menu } from '@domatium/core/stock';
+import { coastLegal, orchardLegal } from './legal.js';
+import type { DemoPage, DemoPart, DemoPartIds } from './scenario.js';
 
 /** Entries of menus: what stands there, and the page by its key. */
 type Entries = readonly (readonly [label: string, page: string])[];
@@ -22,13 +24,72 @@ const entries = (all: Entries, ids: DemoPartIds) =>
 const always = { decided: at(-60, '10:20'), from: at(-59), until: null } as const;
 const NOTHING = { header: null, footer: null, bands: null, isLocked: false } as const;
 
-/** A header of a site with its menu, and that it stands there. */
-function headerOf(site: string, name: string, layout: string, menu: Entries, isLocked = false): DemoPart[] {
-  const blocks = (ids: DemoPartIds): Block[] => [
-    newBlock('brand', ids.block(), {}),
-    newBlock('menu', ids.block(), { items: entries(menu, ids) }),
-  ];
+const siteMenu = (ids: DemoPartIds, menu: string, more: object = {}): Block =>
+  newBlock('siteMenu', ids.block(), { menu, ...more } as never);
+
+/**
+ * The page tree of a site: what its main menu shows comes first, and below it what lies below it; all other pages have
+ * their place too and are in no menu.
+ */
+function treeOf(site: string, menu: Entries, pages: readonly DemoPage[], ids: DemoPartIds): MenuEntry[] {
+  const shown = menu.filter(([, key]) => key.startsWith(`${site}/`));
+  const pathOf = (key: string) => pages.find((page) => page.key === key)?.path ?? '/';
+  const rest = pages.filter(
+    (page) =>
+      page.site === site && page.role === 'ordinary' && page.path !== '/' && !shown.some(([, key]) => key === page.key),
+  );
+  const entryOf = (key: string, label: string, entries: MenuEntry[], isHidden: boolean): MenuEntry[] => {
+    const pageId = ids.page(key);
+    const entry = { kind: 'page' as const, pageId: pageId as PageId, label, entries };
+    return pageId === null ? entries : [isHidden ? { ...entry, isHidden } : entry];
+  };
+  const isBelow = (page: DemoPage, path: string) => path !== '/' && page.path.startsWith(`${path}/`);
+  const tops = shown.map(([, key]) => pathOf(key));
   return [
+    ...shown.flatMap(([label, key]) =>
+      entryOf(
+        key,
+        label,
+        rest.filter((page) => isBelow(page, pathOf(key))).flatMap((page) => entryOf(page.key, '', [], false)),
+        false,
+      ),
+    ),
+    ...rest
+      .filter((page) => !tops.some((path) => isBelow(page, path)))
+      .flatMap((page) => entryOf(page.key, '', [], true)),
+  ];
+}
+
+/** A header of a site with its menu by the page tree, and that it stands there. */
+function headerOf(
+  site: string,
+  name: string,
+  layout: string,
+  menu: Entries,
+  pages: readonly DemoPage[],
+  isLocked = false,
+): DemoPart[] {
+  const blocks = (ids: DemoPartIds): Block[] => [newBlock('brand', ids.block(), {}), siteMenu(ids, 'main')];
+  const menuOf = (key: string, label: string, content: (ids: DemoPartIds) => Menu): DemoPart => ({
+    ...always,
+    ...{ kind: 'menu', key, name: `${label}, ${name}`, site, content },
+  });
+  // What lies on other sites is put behind by hand.
+  const outside = menu.filter(([, key]) => !key.startsWith(`${site}/`));
+  const main = (ids: DemoPartIds): Menu =>
+    outside.length
+      ? {
+          ...{ by: 'hand', levels: 1 },
+          entries: menu.flatMap(([label, key]): MenuEntry[] => {
+            const pageId = ids.page(key);
+            return pageId === null ? [] : [{ kind: 'page', pageId: pageId as PageId, label, entries: [] }];
+          }),
+        }
+      : { by: 'tree', levels: 1, entries: [] };
+  return [
+    menuOf('tree', 'Page tree', (ids) => ({ by: 'hand', levels: 3, entries: treeOf(site, menu, pages, ids) })),
+    menuOf('main', 'Main menu', main),
+    menuOf('legal', 'Legal menu', () => ({ by: 'legal', levels: 1, entries: [] })),
     { ...always, kind: 'header', name: `${name} header`, content: (ids) => ({ layout, blocks: blocks(ids) }) },
     {
       ...always,
@@ -51,7 +112,8 @@ const FERRIES: Entries = [
 ];
 
 /** What stands around the pages of Marrowick Coast: a header a site, one footer for all, a storm band that comes and goes. */
-export const coastFrames: readonly DemoPart[] = [
+export const coastFrames = (pages: readonly DemoPage[]): DemoPart[] => [
+  ...coastLegal,
   {
     ...always,
     kind: 'footer',
@@ -89,6 +151,7 @@ export const coastFrames: readonly DemoPart[] = [
           ],
           ids,
         ),
+        siteMenu(ids, 'legal', { layout: 'list', heading: 'In plain words' }),
         newBlock('legalLine', ids.block(), { words: '© {year} Marrowick Coast · Harbour desk {phone}' }),
       ],
     }),
@@ -120,7 +183,7 @@ export const coastFrames: readonly DemoPart[] = [
       bands: [ids.part('Storm, no night boats') ?? 0],
     }),
   },
-  ...headerOf('ferries', 'Ferries', 'row', FERRIES),
+  ...headerOf('ferries', 'Ferries', 'row', FERRIES, pages),
   // The winter menu, for three weeks.
   {
     kind: 'header',
@@ -138,31 +201,61 @@ export const coastFrames: readonly DemoPart[] = [
       ],
     }),
   },
-  ...headerOf('lantern', 'Lantern House', 'centred', [
-    ['Rooms', 'lantern/Lantern House rooms'],
-    ['Supper at seven', 'lantern/Supper at seven'],
-    ['Weddings', 'lantern/Weddings'],
-  ]),
-  ...headerOf('tide', 'Tide Hall', 'row', [
-    ['Quay No. 4', 'tide/Quay No. 4 residency'],
-    ['For schools', 'tide/School crossings'],
-    ['Hire the hall', 'tide/Hire the hall'],
-  ]),
-  ...headerOf('sail', 'Skerrow Sail', 'row', [
-    ['First week', 'sail/First week 2027'],
-    ['Juniors', 'sail/Juniors 2027'],
-    ['Night sailing', 'sail/Night sailing 2027'],
-  ]),
-  ...headerOf('smoke', 'Kelp & Smoke', 'row', [
-    ['This week', 'smoke/Menu, week 49'],
-    ['Next week', 'smoke/Menu, week 50'],
-    ['Book a table', 'smoke/Book a table'],
-  ]),
-  ...headerOf('pass', 'Island pass', 'row', [
-    ['How it works', 'pass/How the pass works'],
-    ['For schools', 'pass/Pass for schools'],
-    ['As a gift', 'pass/Pass as a gift'],
-  ]),
+  ...headerOf(
+    'lantern',
+    'Lantern House',
+    'centred',
+    [
+      ['Rooms', 'lantern/Lantern House rooms'],
+      ['Supper at seven', 'lantern/Supper at seven'],
+      ['Weddings', 'lantern/Weddings'],
+    ],
+    pages,
+  ),
+  ...headerOf(
+    'tide',
+    'Tide Hall',
+    'row',
+    [
+      ['Quay No. 4', 'tide/Quay No. 4 residency'],
+      ['For schools', 'tide/School crossings'],
+      ['Hire the hall', 'tide/Hire the hall'],
+    ],
+    pages,
+  ),
+  ...headerOf(
+    'sail',
+    'Skerrow Sail',
+    'row',
+    [
+      ['First week', 'sail/First week 2027'],
+      ['Juniors', 'sail/Juniors 2027'],
+      ['Night sailing', 'sail/Night sailing 2027'],
+    ],
+    pages,
+  ),
+  ...headerOf(
+    'smoke',
+    'Kelp & Smoke',
+    'row',
+    [
+      ['This week', 'smoke/Menu, week 49'],
+      ['Next week', 'smoke/Menu, week 50'],
+      ['Book a table', 'smoke/Book a table'],
+    ],
+    pages,
+  ),
+  ...headerOf(
+    'pass',
+    'Island pass',
+    'row',
+    [
+      ['How it works', 'pass/How the pass works'],
+      ['For schools', 'pass/Pass for schools'],
+      ['As a gift', 'pass/Pass as a gift'],
+    ],
+    pages,
+  ),
   // Where safety is concerned nobody chooses otherwise.
   ...headerOf(
     'storm',
@@ -173,6 +266,7 @@ export const coastFrames: readonly DemoPart[] = [
       ['What force eight means', 'storm/What force eight means'],
       ['After a cancelled boat', 'storm/Claims after a cancelled boat'],
     ],
+    pages,
     true,
   ),
   // A page that is to lead to one act has no menu that leads away from it.
@@ -185,9 +279,40 @@ export const coastFrames: readonly DemoPart[] = [
   },
 ];
 
+const orchardFooter: readonly DemoPart[] = [
+  {
+    ...always,
+    kind: 'footer',
+    name: 'Orchard footer',
+    content: (ids) => ({
+      layout: 'row',
+      blocks: [
+        newBlock('legalLine', ids.block(), { words: '© {year} {site name}' }),
+        siteMenu(ids, 'legal', { layout: 'list' }),
+      ],
+    }),
+  },
+  {
+    ...always,
+    kind: 'standing',
+    name: 'All sites',
+    content: (ids) => ({ ...NOTHING, footer: ids.part('Orchard footer') }),
+  },
+];
+
 /** What stands around the pages of Nine Mile Orchard. */
-export const orchardFrames: readonly DemoPart[] = headerOf('orchard', 'Nine Mile Orchard', 'row', [
-  ['Adopt a tree', 'orchard/Adopt a tree'],
-  ['Winter cider', 'orchard/Winter cider'],
-  ['Find us', 'orchard/Find us'],
-]);
+export const orchardFrames = (pages: readonly DemoPage[]): DemoPart[] => [
+  ...orchardLegal,
+  ...headerOf(
+    'orchard',
+    'Nine Mile Orchard',
+    'row',
+    [
+      ['Adopt a tree', 'orchard/Adopt a tree'],
+      ['Winter cider', 'orchard/Winter cider'],
+      ['Find us', 'orchard/Find us'],
+    ],
+    pages,
+  ),
+  ...orchardFooter,
+];

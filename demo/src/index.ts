@@ -3,12 +3,16 @@ import { papers } from './papers.js';
 import { ferryPages } from './ferries.js';
 import { orchardPages, placePages } from './places.js';
 import { coastFrames, orchardFrames } from './frames.js';
+import { coastLegalPages, orchardLegalPages } from './legal.js';
 import type { DemoScenario } from './scenario.js';
 
 export * from './scenario.js';
 export { demoPictures, type DemoPicture } from './pictures.js';
 export { writePaper, type DemoPaper } from './papers.js';
 export { randomFrom, seedOf } from './random.js';
+
+const coastPages = () => [...ferryPages(), ...placePages(), ...coastLegalPages()];
+const ninePages = () => [...orchardPages(), ...orchardLegalPages()];
 
 /** The demo: two clients, their people, about 300 pages with a past, a present and a future. */
 export function demoScenario(listService: string): DemoScenario {
@@ -113,7 +117,7 @@ export function demoScenario(listService: string): DemoScenario {
           },
         ],
         stock,
-        frames: coastFrames,
+        frames: coastFrames(coastPages()),
         papers,
         campaigns: [
           {
@@ -187,7 +191,7 @@ export function demoScenario(listService: string): DemoScenario {
           { email: 'maren.holt@marrowick.example', role: 'author' },
           { email: 'joss.arden@marrowick.example', role: 'reader' },
         ],
-        pages: [...ferryPages(), ...placePages()],
+        pages: coastPages(),
       },
       {
         name: 'Nine Mile Orchard',
@@ -205,7 +209,7 @@ export function demoScenario(listService: string): DemoScenario {
             theme: 'orchard',
           },
         ],
-        frames: orchardFrames,
+        frames: orchardFrames(ninePages()),
         campaigns: [
           {
             name: 'Harvest',
@@ -221,7 +225,7 @@ export function demoScenario(listService: string): DemoScenario {
           { email: 'petra.oakes@ninemile.example', role: 'owner' },
           { email: 'ingrid.vale@marrowick.example', role: 'publisher' },
         ],
-        pages: orchardPages(),
+        pages: ninePages(),
       },
     ],
   };

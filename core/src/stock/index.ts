@@ -1,4 +1,6 @@
 export * from './menus.js';
+export * from './menu-edit.js';
+export * from './legal.js';
 export * from './parts.js';
 export * from './standing.js';
 export * from './part-starts.js';

@@ -52,6 +52,8 @@ export function menuFromJSON(json: unknown): Result<Menu> {
 export const countEntries = (entries: readonly MenuEntry[]): number =>
   entries.reduce((count, one) => count + 1 + countEntries(one.entries), 0);
 
+const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
+
 function entriesFromJSON(json: unknown, path: string, level: number, faults: Fault[]): MenuEntry[] {
   if (!Array.isArray(json) || json.length > MOST_MENU_ENTRIES) {
     faults.push({ path, ...wrong(Array.isArray(json) ? 'menu-entries' : 'not-a-list', { most: MOST_MENU_ENTRIES }) });
@@ -73,7 +75,7 @@ function entryFromJSON(json: unknown, path: string, level: number, faults: Fault
     faults.push({ path: `${path}.shownAt`, ...wrong('option-unknown') });
   const all = {
     ...{
-      label: String(label ?? '').trim(),
+      label: textOf(label).trim(),
       entries: entriesFromJSON(entries ?? [], `${path}.entries`, level + 1, faults),
     },
     ...(isHidden === true ? { isHidden: true as const } : {}),
@@ -81,7 +83,7 @@ function entryFromJSON(json: unknown, path: string, level: number, faults: Fault
   };
   if (kind === 'heading') return { kind, ...all };
   if (kind === 'outside') {
-    const target = typedTarget('outside', String(url ?? ''));
+    const target = typedTarget('outside', textOf(url));
     if ('code' in target) faults.push({ path: `${path}.url`, ...target });
     return { kind, url: 'url' in target ? target.url : '', ...all };
   }
@@ -137,7 +139,7 @@ export function legalFromJSON(json: unknown): Result<readonly LegalPage[]> {
     if (typeof name !== 'string' || name.length > LONGEST_LABEL)
       faults.push({ path: `${path}.name`, ...wrong('at-most-characters', { most: LONGEST_LABEL }) });
     if (pageId !== null && !Number.isSafeInteger(pageId)) faults.push({ path, ...wrong('menu-page') });
-    return { key: String(key), name: String(name ?? '').trim(), pageId: pageId as PageId | null };
+    return { key: String(key), name: textOf(name).trim(), pageId: pageId as PageId | null };
   });
   return faults.length ? { ok: false, faults } : { ok: true, value: pages };
 }

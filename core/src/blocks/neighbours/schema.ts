@@ -1,7 +1,8 @@
-import { line } from '../fields.js';
+import { choice, line } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface Neighbours {
+  readonly layout: 'boxes' | 'lines' | 'plain';
   readonly previous: string;
   readonly next: string;
 }
@@ -16,6 +17,7 @@ export const neighbours = defineBlock<Neighbours>({
   example: { previous: 'Previous', next: 'Next' },
   firstHeadings: 0,
   fields: [
+    choice('layout', 'Layout', { boxes: 'In boxes', lines: 'Between lines', plain: 'Plain links' }),
     line('previous', 'Words beside the page before', 40, 'The pages beside this one in the page tree of the site.'),
     line('next', 'Words beside the page after', 40),
   ],

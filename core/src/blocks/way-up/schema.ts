@@ -2,6 +2,7 @@ import { choice } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface WayUp {
+  readonly layout: 'slashes' | 'arrows' | 'boxes';
   readonly ends: 'page' | 'above';
 }
 
@@ -14,6 +15,7 @@ export const wayUp = defineBlock<WayUp>({
   ],
   firstHeadings: 0,
   fields: [
+    choice('layout', 'Layout', { slashes: 'With slashes', arrows: 'With arrows', boxes: 'In boxes' }),
     {
       ...choice('ends', 'End with', { page: 'The page itself', above: 'The page above it' }),
       help: 'By the page tree of the site, from the home page down. Left out on pages that are not in it.',

@@ -182,6 +182,7 @@ export const say = {
   shelves: 'Shelves',
   draft: (keptWords: Shown) => `Draft · ${keptWords}`,
   redo: 'Redo',
+  menusAndLegalPages: 'Menus & legal',
   themes: 'Themes',
   newThemeLikeThis: 'New theme like this…',
   newTheme: 'New theme…',

@@ -11,6 +11,7 @@ import { CssDesk } from './css-desk';
 import { StockDesk } from './stock-desk.service';
 import { StockService } from '../hub/stock.service';
 import { FrameDesk } from './frame-desk';
+import { MenusDesk } from './menus-desk';
 import { PieceDesk } from './piece-desk';
 import { SiteDesk } from './site-desk';
 import { ThemeDesk } from './theme-desk';
@@ -21,6 +22,7 @@ import { say as common } from '@domatium/core/words/common';
 const SHELVES = [
   { what: 'sites', label: say.sites },
   { what: 'frames', label: say.headersAndFooters },
+  { what: 'menus', label: say.menusAndLegalPages },
   { what: 'themes', label: say.themes },
   { what: 'pieces', label: say.pieces },
   { what: 'values', label: say.sharedValues },
@@ -33,7 +35,18 @@ type What = (typeof SHELVES)[number]['what'];
 /** What many pages use: what their site is, how they look, pieces of content, values in their texts, own CSS of sites, pictures, files. */
 @Component({
   selector: 'dm-stock-room',
-  imports: [TroubleBar, FrameDesk, SiteDesk, ThemeDesk, PieceDesk, ValuesDesk, CssDesk, PicturesDesk, FilesDesk],
+  imports: [
+    TroubleBar,
+    FrameDesk,
+    MenusDesk,
+    SiteDesk,
+    ThemeDesk,
+    PieceDesk,
+    ValuesDesk,
+    CssDesk,
+    PicturesDesk,
+    FilesDesk,
+  ],
   providers: [StockDesk],
   templateUrl: './stock-room.html',
   styleUrl: './stock-room.scss',
