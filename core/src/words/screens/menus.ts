@@ -32,7 +32,8 @@ export const say = {
   addAnAddress: 'Add an outside address',
   newHeading: 'Heading',
   newAddress: 'Outside',
-  addLivePages: (count: Shown) => `Add ${count} live ${count === 1 ? 'page' : 'pages'} by their paths`,
+  addLivePages: (count: Shown) =>
+    count === 1 ? 'Add the live page without a place' : `Add ${count} live pages by their paths`,
   withoutAPlace: (count: Shown) =>
     count === 1 ? '1 live page has no place in the tree.' : `${count} live pages have no place in the tree.`,
   everyPageHasAPlace: 'Every live page of the site has a place in the tree.',
@@ -40,7 +41,7 @@ export const say = {
   asTheTree: 'As the page tree has it, without what is hidden there:',
   asTheLegalPages: 'As the portfolio and the site name their legal pages:',
   deletedPage: 'A page that was deleted',
-  leftOut: (when: Shown) => `Left out of the menu: ${when}`,
+  leftOut: (when: Shown) => `Not shown now: ${when}`,
   hidden: 'hidden',
   onlyWide: 'wide only',
   onlyNarrow: 'narrow only',
@@ -67,7 +68,8 @@ export const say = {
   callIt: 'Called in menus',
   whichPage: 'Which page',
   onePageForAll: 'One page for all sites',
-  oneForEachSite: 'Each site has its own',
+  oneForEachSite: 'Each site has its own.',
+  letEachSite: 'Let each site have its own',
   addAKind: 'Add a kind',
   otherKind: (count: Shown) => `other-${count}`,
   legalKinds: {
@@ -80,7 +82,7 @@ export const say = {
   missingOn: 'Missing or not live',
   nothingMissing: 'Every site has all of them, now and as far as is planned.',
   isMissing: (kind: Shown) => `${kind}: no page is named.`,
-  isNotLive: (kind: Shown, page: Shown) => `${kind}: ${page} is not live.`,
-  isLeaving: (kind: Shown, page: Shown, when: Shown) => `${kind}: ${page} comes off ${when}.`,
+  isNotLive: (kind: Shown, page: Shown) => `${kind}: the page “${page}” is not live.`,
+  isLeaving: (kind: Shown, page: Shown, when: Shown) => `${kind}: the page “${page}” is live only until ${when}.`,
   sayWhatIsWanted: 'Say under “All sites” which legal pages are wanted.',
 };

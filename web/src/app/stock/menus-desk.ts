@@ -138,6 +138,7 @@ export class MenusDesk {
     const placed = new Set<number>(pagesOfEntries(menu.entries));
     return pages.filter(
       (page) =>
+        page.role === 'ordinary' &&
         page.siteId === site.id &&
         page.path !== site.basePath &&
         rowState(page, now) === 'live' &&
