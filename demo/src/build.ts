@@ -22,7 +22,10 @@ export interface Sketch {
   readonly picture: string | null;
   readonly button?: readonly [label: string, page: string];
   readonly prose?: readonly string[];
-  readonly reasons?: readonly [heading: string, ...items: (readonly [title: string, text: string, picture?: string])[]];
+  readonly reasons?: readonly [
+    heading: string,
+    ...items: (readonly [title: string, text: string, picture?: string | null, page?: string])[],
+  ];
   readonly quote?: readonly [text: string, who: string, role: string];
   readonly show?: readonly [picture: string, caption: string];
   /** A call to action that asks for an e-mail address. */
@@ -72,11 +75,19 @@ const OWNERS = [
   'maren.holt@marrowick.example',
 ] as const;
 
+/** A home page is older than what it leads to: it goes out again once that is there. */
+function releasedAgain(lives: readonly DemoLife[]): readonly DemoLife[] {
+  const [first] = lives;
+  if (lives.length !== 1 || !first || first.until !== null || first.from.day > -60) return lives;
+  return [{ ...first, until: at(-20, '08:00') }, life(-20, null, null, { time: '08:00', decided: -21, revision: 1 })];
+}
+
 /** A page of a site from a sketch. */
 export function build(site: string, sketch: Sketch): DemoPage {
   const key = `${site}/${sketch.name}`;
   const random = randomFrom(seedOf(key));
-  const lives = sketch.lives ?? [life(-500 + Math.floor(random() * 300), null)];
+  const own = sketch.lives ?? [life(-500 + Math.floor(random() * 300), null)];
+  const lives = sketch.role === 'home' ? releasedAgain(own) : own;
   const first = Math.min(...lives.map(({ decided }) => decided.day), 0);
   return {
     key,
@@ -88,7 +99,7 @@ export function build(site: string, sketch: Sketch): DemoPage {
     path: sketch.path ?? `/${slugOf(sketch.name)}`,
     owner: sketch.owner ?? pick(random, OWNERS),
     made: at(sketch.made ?? first - 4, '13:40'),
-    documents: [sketch, ...(sketch.later ? [{ ...sketch, ...sketch.later }] : [])].map(
+    documents: [sketch, ...(sketch.later || lives !== own ? [{ ...sketch, ...sketch.later }] : [])].map(
       (one) => (ids: DemoIds) => documentOf(site, one, ids),
     ),
     visits: sketch.visits ?? Math.round(2 + random() ** 3 * 90),
@@ -130,7 +141,10 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
     add('reasons', {
       layout: manner.reasons ?? 'grid',
       heading,
-      items: items.map(([title, text, shown]) => ({ title, text, picture: picture(shown) })),
+      items: items.map(([title, text, shown, leads]) => ({
+        ...{ title, text, picture: picture(shown) },
+        link: leads ? button(leads.split('/').at(-1) ?? '', leads) : null,
+      })),
     });
   }
   if (sketch.prose) add('text', { body: richTextOf(...sketch.prose) });

@@ -9,6 +9,7 @@ const lists: RegisterLists = {
   people: [{ id: 1, name: 'Ingrid' }],
   labels: [],
   templates: [],
+  ways: { inMenu: [], linked: [] },
 };
 const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   id,
@@ -43,6 +44,7 @@ const question = (changes: Partial<Question> = {}): Question => ({
   owner: null,
   label: null,
   template: null,
+  ways: null,
   findings: null,
   visits: null,
   sort: { column: 'name', isDescending: false },

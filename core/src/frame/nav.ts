@@ -119,10 +119,15 @@ function entryHtml(entry: NavEntry, pageId: number | null, isFolded: boolean): s
   return `<li${shownAt ? ` class="only-${shownAt}"` : ''}>${link}${below && isFolded ? opened : plain}</li>`;
 }
 
+const idsOf = (entries: readonly NavEntry[]): number[] =>
+  entries.flatMap(({ id, entries: below = [] }) => [...(id === null ? [] : [id]), ...idsOf(below)]);
+
+/** Pages that any of the menus shows. */
+export const pagesInMenus = (nav: Nav): number[] =>
+  Object.keys(nav.menus).flatMap((name) => idsOf(menuEntries(nav, name)));
+
 /** Every page that has a place in them: around all others they are the same. */
 export function pagesIn({ tree, menus }: Nav): number[] {
-  const idsOf = (entries: readonly NavEntry[]): number[] =>
-    entries.flatMap(({ id, entries: below = [] }) => [...(id === null ? [] : [id]), ...idsOf(below)]);
   const lists = Object.values(menus).filter((held) => typeof held !== 'number');
   return [...idsOf(tree), ...lists.flatMap(idsOf)];
 }

@@ -32,6 +32,14 @@ export function buttonHtml(button: Button | null, context: RenderContext, field 
     : html`<a class="button" href="${href}"${at}>${button.label}</a>`;
 }
 
+/** Where an entry of a block leads, below what it says. */
+export function leadOnHtml(button: Button | null, context: RenderContext, field: string): Html | null {
+  const href = button?.label && button.target ? context.hrefOf(button.target) : null;
+  return button && href !== null
+    ? html`<p class="lead-on"><a href="${href}">${iconHtml(button.icon)}<span${context.at(`${field}.label`)}>${button.label}</span></a></p>`
+    : null;
+}
+
 /** Up to so many pixels wide a picture is an icon or a mark, and stays as small as it is. */
 const SMALL = 160;
 const isSmall = ({ width }: RenderPicture) => width <= SMALL;

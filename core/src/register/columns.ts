@@ -71,6 +71,16 @@ export interface RegisterLists {
   readonly labels: readonly string[];
   /** Pages that are templates. */
   readonly templates: readonly { readonly id: number; readonly name: string }[];
+  /** Pages that are in a menu, and those that anything leads to that is live or will be; ids in order, each as its distance from the one before. */
+  readonly ways: { readonly inMenu: readonly number[]; readonly linked: readonly number[] };
+}
+
+/** Ids in order as distances, which take few digits, and back. */
+export const distancesOf = (ids: Iterable<number>): number[] =>
+  [...ids].sort((a, b) => a - b).map((id, at, all) => id - (all[at - 1] ?? 0));
+export function idsOfDistances(distances: readonly number[]): Set<number> {
+  let id = 0;
+  return new Set(distances.map((distance) => (id += distance)));
 }
 
 /**

@@ -1,5 +1,14 @@
 import type { RegisterLists } from './columns.js';
-import { FINDING_FILTERS, GROUPS, scopeOf, SORTS, STATE_FILTERS, VISIT_FILTERS, type Question } from './view.js';
+import {
+  FINDING_FILTERS,
+  GROUPS,
+  scopeOf,
+  SORTS,
+  STATE_FILTERS,
+  VISIT_FILTERS,
+  WAYS_FILTERS,
+  type Question,
+} from './view.js';
 
 /**
  * A view as an address carries it: names of filters with what they are set to, and which columns are shown in which
@@ -16,6 +25,7 @@ export const VIEW_PARTS = [
   'template',
   'findings',
   'visits',
+  'ways',
   'group',
   'columns',
 ] as const;
@@ -78,6 +88,7 @@ export function questionOf(
     template: placeOf(templates, parts.template),
     findings: FINDING_FILTERS.find((one) => one === parts.findings) ?? null,
     visits: VISIT_FILTERS.find((one) => one === parts.visits) ?? null,
+    ways: WAYS_FILTERS.find((one) => one === parts.ways) ?? null,
     sort: sort ? { column: sort, isDescending: direction === 'desc' } : { column: 'changed', isDescending: true },
     isUnsorted: !sort,
     group: GROUPS.find((one) => one === parts.group) ?? null,

@@ -1,6 +1,7 @@
 import { fold } from '../text/index.js';
 import {
   fromMinutes,
+  idsOfDistances,
   PAGE_ROLES,
   type RegisterColumns,
   type RegisterEntry,
@@ -23,6 +24,9 @@ export interface RegisterTable {
   readonly findings: ReadonlyMap<number, NonNullable<RegisterEntry['findings']>>;
   readonly prepared: ReadonlyMap<number, RegisterEntry['prepared']>;
   readonly binned: ReadonlyMap<number, RegisterEntry['binned']>;
+  /** Pages that are in a menu, and those that anything leads to. */
+  readonly inMenu: ReadonlySet<number>;
+  readonly linked: ReadonlySet<number>;
   readonly rowOfId: ReadonlyMap<number, number>;
   /** Name, addresses of all times and labels of a row as finding compares them. */
   readonly texts: readonly string[];
@@ -73,6 +77,8 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
     prepared: new Map(columns.prepared),
     binned: new Map(columns.binned),
     made: Float64Array.from(columns.made, fromMinutes),
+    inMenu: idsOfDistances(columns.ways.inMenu),
+    linked: idsOfDistances(columns.ways.linked),
     rowOfId: new Map(columns.ids.map((id, row) => [id, row])),
     texts: [] as string[],
     ranks: new Map<string, Float64Array>(),

@@ -32,6 +32,10 @@ export type VisitFilter = (typeof VISIT_FILTERS)[number];
 export const FINDING_FILTERS = ['some', 'blocks', 'none'] as const;
 export type FindingFilter = (typeof FINDING_FILTERS)[number];
 
+/** Live pages that are in no menu, and those that nothing leads to. */
+export const WAYS_FILTERS = ['no-menu', 'unlinked'] as const;
+export type WaysFilter = (typeof WAYS_FILTERS)[number];
+
 export const SORTS = ['name', 'address', 'when', 'visits', 'change', 'fixes', 'owner', 'changed'] as const;
 export type SortColumn = (typeof SORTS)[number];
 
@@ -54,6 +58,7 @@ export interface Question {
   readonly template: number | null;
   readonly findings: FindingFilter | null;
   readonly visits: VisitFilter | null;
+  readonly ways: WaysFilter | null;
   readonly sort: { readonly column: SortColumn; readonly isDescending: boolean } | null;
   readonly group: GroupBy | null;
   /** Whether nobody sorted: then what was typed says what stands first. */
@@ -77,12 +82,15 @@ export interface Counts {
   readonly templates: ReadonlyMap<number, number>;
   readonly findings: Readonly<Record<FindingFilter, number>>;
   readonly visits: Readonly<Record<VisitFilter, number>>;
+  readonly ways: Readonly<Record<WaysFilter, number>>;
   /** Rows of the scope that are live at the moment, and that go live within seven days of it. */
   readonly live: number;
   readonly comingSoon: number;
 }
 
-const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND, TEMPLATE, FINDINGS] = [1, 2, 4, 8, 16, 32, 64, 128] as const;
+const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND, TEMPLATE, FINDINGS, WAYS] = [
+  1, 2, 4, 8, 16, 32, 64, 128, 256,
+] as const;
 /** A change of visits worth a filter: by a quarter and by more than a handful. */
 const NOTABLE = 0.25;
 const HANDFUL = 20;
@@ -150,17 +158,18 @@ export function scopedRows(
 }
 
 /** For each row of the scope the filters it fails, as bits. */
-function failuresOf(table: RegisterTable, states: Uint8Array, scope: Int32Array, question: Question): Uint8Array {
+function failuresOf(table: RegisterTable, states: Uint8Array, scope: Int32Array, question: Question): Uint16Array {
   const { columns } = table;
   const found = foundRows(table, question.find);
   const inText = new Set(question.inText);
-  return Uint8Array.from(scope, (row) => {
+  return Uint16Array.from(scope, (row) => {
     let bits = 0;
     if (!hasState(table, states, row, question.state, question.at)) bits |= STATE;
     if (question.campaign !== null && columns.campaign[row] !== question.campaign) bits |= CAMPAIGN;
     if (question.owner !== null && columns.owner[row] !== question.owner) bits |= OWNER;
     if (question.label !== null && !hasLabel(table, row, question.label)) bits |= LABEL;
     if (question.visits && !hasVisits(table, states, row, question.visits, question.now)) bits |= VISITS;
+    if (question.ways && !hasWays(table, states, row, question.ways)) bits |= WAYS;
     if (question.template !== null && columns.template[row] !== question.template) bits |= TEMPLATE;
     if (question.findings && !hasFindings(table, states, row, question.findings)) bits |= FINDINGS;
     if (found && !found[row] && !inText.has(columns.ids[row] as number)) bits |= FIND;
@@ -191,6 +200,18 @@ function hasFindings({ findings }: RegisterTable, states: Uint8Array, row: numbe
   return (found !== undefined) === (filter === 'some');
 }
 
+/** Only of what is live: the home page is led to by its address, and a not-found page is met. */
+function hasWays(
+  { columns, inMenu, linked }: RegisterTable,
+  states: Uint8Array,
+  row: number,
+  filter: WaysFilter,
+): boolean {
+  const role = PAGE_ROLES[columns.roles[row] as number];
+  if (states[row] !== LIVE || role === 'not-found' || role === 'home') return false;
+  return !(filter === 'no-menu' ? inMenu : linked).has(columns.ids[row] as number);
+}
+
 /** Rising and falling are of the last 30 days against the 30 before; unvisited is live now, with no visit for long. */
 function hasVisits(
   { columns, made }: RegisterTable,
@@ -216,12 +237,13 @@ function countsOf(
   table: RegisterTable,
   states: Uint8Array,
   scope: Int32Array,
-  fails: Uint8Array,
+  fails: Uint16Array,
   question: Question,
 ): Counts {
   const { columns } = table;
   const counted = { all: 0, live: 0, coming: 0, ending: 0, ended: 0, draft: 0 };
   const visits = { rising: 0, falling: 0, unvisited: 0 };
+  const ways = { 'no-menu': 0, unlinked: 0 };
   const findings = { some: 0, blocks: 0, none: 0 };
   const [campaigns, owners, labels, templates] = Array.from({ length: 4 }, () => new Map<number, number>()) as [
     Map<number, number>,
@@ -244,6 +266,8 @@ function countsOf(
     if ((bits & ~TEMPLATE) === 0) more(templates, columns.template[row] as number);
     if ((bits & ~FINDINGS) === 0)
       for (const filter of FINDING_FILTERS) if (hasFindings(table, states, row, filter)) findings[filter]++;
+    if ((bits & ~WAYS) === 0)
+      for (const filter of WAYS_FILTERS) if (hasWays(table, states, row, filter)) ways[filter]++;
     if ((bits & ~VISITS) === 0)
       for (const filter of VISIT_FILTERS) if (hasVisits(table, states, row, filter, question.now)) visits[filter]++;
   });
@@ -256,6 +280,7 @@ function countsOf(
     templates,
     findings,
     visits,
+    ways,
     live,
     comingSoon,
   };

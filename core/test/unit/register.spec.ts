@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
   columnsOf,
+  distancesOf,
   differencesBetween,
   endOfRun,
   entryOf,
@@ -56,6 +57,7 @@ const lists: RegisterLists = {
   ],
   labels: ['night', 'school'],
   templates: [{ id: 40, name: 'Offer' }],
+  ways: { inMenu: distancesOf([10, 16, 22]), linked: distancesOf([10, 13, 16, 40]) },
 };
 
 const index = (most: number) => fc.integer({ min: -1, max: most - 1 });
@@ -124,6 +126,7 @@ const question = (changes: Partial<Question> = {}): Question => ({
   label: null,
   template: null,
   findings: null,
+  ways: null,
   visits: null,
   sort: null,
   group: null,
@@ -306,6 +309,14 @@ describe('a view', () => {
         expect(counts.findings.some + counts.findings.none).toBe(shown({ findings: null }));
         for (const visits of ['rising', 'falling', 'unvisited'] as const)
           expect(counts.visits[visits]).toBe(shown({ visits }));
+        for (const ways of ['no-menu', 'unlinked'] as const) {
+          expect(counts.ways[ways]).toBe(shown({ ways }));
+          for (const row of viewOf(table, question({ ...chosen, ways })).rows) {
+            const id = table.columns.ids[row] as number;
+            expect((ways === 'no-menu' ? [10, 16, 22] : [10, 13, 16, 40]).includes(id)).toBe(false);
+            expect(statesAt(table, question().at)[row]).toBe(STATES.indexOf('live'));
+          }
+        }
       }),
     );
   });

@@ -2,12 +2,15 @@ import { randomBytes } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
 import { newBlock, type Block } from '@domatium/core/document';
+import { menuEntries } from '@domatium/core/frame';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
+import { idsOfDistances } from '@domatium/core/register';
 import type { StockKind } from '@domatium/core/stock';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import { newStock, removeStock, saveStock } from '../../src/features/stock/service.js';
 import { stockItem } from '../../src/features/stock/views.js';
-import { publishReleases } from '../../src/heart/publishing/index.js';
+import { register } from '../../src/features/register/service.js';
+import { publishReleases, waysOfSite } from '../../src/heart/publishing/index.js';
 import { release, undo } from '../../src/heart/releases/index.js';
 import { World } from './harness.js';
 
@@ -88,13 +91,73 @@ describe('menus of a site', () => {
     const rendered = await renders();
     await change(tree, byHand(page(b), page(a)));
     const arranged = await press([put(tree)]);
-    expect(menuIn(await world.served(b)).slice(0, 2)).toEqual(
-      ['Page /b /moved', 'Every ferry /a'],
-    );
+    expect(menuIn(await world.served(b)).slice(0, 2)).toEqual(['Page /b /moved', 'Every ferry /a']);
     await out((await undo(world.context(), world.one, arranged as ReleaseId, key())).id);
     world.now = later(world.now, MINUTE);
     expect(menuIn(await world.served(b)).slice(0, 2)).toEqual(['Every ferry /a', 'Second /moved']);
     expect(await renders()).toBe(rendered);
     await expect(removeStock(world.context(), world.one, main)).rejects.toMatchObject({ code: 'in-use' });
+  });
+  it('say in the register which live pages are in none, and which nothing leads to', async () => {
+    const [listed, linked, alone] = [await livePage('/listed'), await livePage('/linked'), await livePage('/alone')];
+    const linking = await world.page('/linking', { links: [linked] });
+    await press([], [world.put(linking, 'now')]);
+    await press([put(await make('menu', byHand(page(listed)), 1, 'foot'))]);
+    const { ways } = (await register(world.context(), world.one)).columns;
+    const [inMenu, reached] = [idsOfDistances(ways.inMenu), idsOfDistances(ways.linked)];
+    expect([listed, linked, alone].map((id) => [inMenu.has(id), reached.has(id)])).toEqual([
+      [true, true],
+      [false, true],
+      [false, false],
+    ]);
+  });
+  it('are filled from legal pages: one for all sites, or the page of the site', async () => {
+    const [imprint, privacy] = [await livePage('/imprint'), await livePage('/privacy')];
+    const wanted = await make('legal', [
+      { key: 'imprint', name: 'Imprint', pageId: imprint },
+      { key: 'privacy', name: 'Privacy', pageId: null },
+    ]);
+    const own = await make('legal', [{ key: 'privacy', name: '', pageId: privacy }], 1);
+    const legal = await make('menu', { by: 'legal', levels: 1, entries: [] }, 1, 'legal');
+    await press([put(wanted), put(own), put(legal)]);
+    const nav = await waysOfSite(world.database, world.one, 1, world.now);
+    expect(nav && menuEntries(nav, 'legal')).toMatchObject([
+      { label: 'Imprint', href: '/imprint' },
+      { label: 'Privacy', href: '/privacy' },
+    ]);
+    // Another page is the imprint of all sites: in every legal menu at once.
+    const { draftVersion: version } = await stockItem(world.context(), world.one, wanted);
+    const other = await livePage('/imprint-2');
+    const content = [{ key: 'imprint', name: 'Imprint', pageId: other }];
+    await saveStock(world.context(), world.one, wanted, { version, name: 'legal', content });
+    await press([put(wanted)]);
+    const after = await waysOfSite(world.database, world.one, 1, world.now);
+    expect(after && menuEntries(after, 'legal')).toMatchObject([{ href: '/imprint-2' }]);
+  });
+  it('are refused with their reason where they can’t be', async () => {
+    const one = await livePage('/one-of-them');
+    const far = await world.page('/far', { portfolio: world.two, site: 3 });
+    const refused = async (work: Promise<unknown>) =>
+      (
+        (await work.catch((error: unknown) => error)) as {
+          fields?: { path: string; message?: string; code?: string }[];
+        }
+      ).fields?.map(({ path, code, message }) => `${path} ${code ?? message}`) ?? [];
+    expect(await refused(make('menu', byHand(page(far)), 1, 'far'))).toEqual([
+      'content Choose a page of this portfolio.',
+    ]);
+    expect(await refused(make('menu', byHand(page(one), page(one)), 1, 'tree'))).toEqual([
+      'content.entries[1] menu-page-twice',
+    ]);
+    expect(await refused(make('menu', byTree, 1, 'My menu'))).toEqual([
+      'key Name a menu with small letters, digits and hyphens, such as main.',
+    ]);
+    expect(await refused(make('menu', byTree, null, 'main'))).toEqual(['siteId Unknown site.']);
+    expect(
+      await refused(make('menu', byHand({ kind: 'outside', label: 'x', url: 'javascript:1', entries: [] }), 1, 'x')),
+    ).toEqual([expect.stringContaining('content.entries[0].url')]);
+    await expect(make('menu', byTree, 1, 'main')).rejects.toMatchObject({
+      message: 'This site has a menu of this name already.',
+    });
   });
 });

@@ -1,5 +1,5 @@
 import { html } from '../../html/index.js';
-import { headingAt } from '../../markup/parts.js';
+import { headingAt, leadOnHtml } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { Numbers } from './schema.js';
 
@@ -8,11 +8,12 @@ export const numbersView = viewOf<Numbers>({
     <div class="numbers ${layout}">
       ${headingAt(heading, context)}
       <dl>${items.map(
-        ({ figure, words }, n) =>
-          html`<div><dt${context.at(`items[${n}].words`)}>${words}</dt><dd${context.at(`items[${n}].figure`)}>${figure}</dd></div>`,
+        ({ figure, words, link }, n) =>
+          html`<div><dt${context.at(`items[${n}].words`)}>${words}</dt><dd${context.at(`items[${n}].figure`)}>${figure}${leadOnHtml(link, context, `items[${n}].link`)}</dd></div>`,
       )}</dl>
     </div>`,
   style: `
+.numbers .lead-on{font-size:1rem}
 .numbers{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .numbers h2{margin:0 0 2rem}
 .numbers dl{margin:0;display:grid;gap:2rem clamp(2rem,5vw,4rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,9rem),1fr))}

@@ -1,5 +1,6 @@
+import type { Button } from '../../fields/fields.js';
 import type { PictureUse } from '../../fields/picture-use.js';
-import { choice, line, list, paragraph, pictureField } from '../fields.js';
+import { button, choice, line, list, paragraph, pictureField } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface People {
@@ -10,6 +11,7 @@ export interface People {
     readonly role: string;
     readonly text: string;
     readonly picture: PictureUse | null;
+    readonly link: Button | null;
   }[];
 }
 
@@ -22,7 +24,7 @@ export const people = defineBlock<People>({
   ],
   example: {
     heading: '‹Who you meet›',
-    items: [1, 2, 3].map(() => ({ name: '‹Name›', role: '‹What they do›', text: '', picture: null })),
+    items: [1, 2, 3].map(() => ({ name: '‹Name›', role: '‹What they do›', text: '', picture: null, link: null })),
   },
   firstHeadings: 0,
   fields: [
@@ -38,6 +40,7 @@ export const people = defineBlock<People>({
         line('role', 'What they do', 120, 'What they do for visitors, not their job title.'),
         paragraph('text', 'Text', 600),
         pictureField('picture', 'Picture'),
+        button('link', 'Link'),
       ],
     ),
   ],

@@ -1,5 +1,5 @@
 import { html } from '../../html/index.js';
-import { headingAt, linesAt, pictureHtml } from '../../markup/parts.js';
+import { headingAt, leadOnHtml, linesAt, pictureHtml } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { People } from './schema.js';
 
@@ -8,9 +8,9 @@ export const peopleView = viewOf<People>({
     <div class="people ${layout}">
       ${headingAt(heading, context)}
       <ul>${items.map(
-        ({ name, role, text, picture }, n) => html`<li>
+        ({ name, role, text, picture, link }, n) => html`<li>
           ${picture && pictureHtml(picture, context, '(min-width: 60rem) 17rem, 50vw')}
-          <div><h3${context.at(`items[${n}].name`)}>${name}</h3>${role && html`<p class="people-role"${context.at(`items[${n}].role`)}>${role}</p>`}${linesAt(text, `items[${n}].text`, context)}</div></li>`,
+          <div><h3${context.at(`items[${n}].name`)}>${name}</h3>${role && html`<p class="people-role"${context.at(`items[${n}].role`)}>${role}</p>`}${linesAt(text, `items[${n}].text`, context)}${leadOnHtml(link, context, `items[${n}].link`)}</div></li>`,
       )}</ul>
     </div>`,
   style: `

@@ -1,5 +1,6 @@
+import type { Button } from '../../fields/fields.js';
 import type { PictureUse } from '../../fields/picture-use.js';
-import { choice, icon, line, list, paragraph, pictureField } from '../fields.js';
+import { button, choice, icon, line, list, paragraph, pictureField } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface Reasons {
@@ -10,6 +11,7 @@ export interface Reasons {
     readonly text: string;
     readonly picture: PictureUse | null;
     readonly icon: string;
+    readonly link: Button | null;
   }[];
 }
 
@@ -27,6 +29,7 @@ export const reasons = defineBlock<Reasons>({
       text: '‹What it means for them.›',
       picture: null,
       icon: '',
+      link: null,
     })),
   },
   firstHeadings: 0,
@@ -43,6 +46,7 @@ export const reasons = defineBlock<Reasons>({
         paragraph('text', 'Text', 600),
         icon('icon', 'Icon'),
         pictureField('picture', 'Picture', 'In place of the icon, where there is one.'),
+        button('link', 'Link'),
       ],
     ),
   ],

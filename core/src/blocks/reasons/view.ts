@@ -1,6 +1,6 @@
 import { html } from '../../html/index.js';
 import { iconHtml } from '../../icons/index.js';
-import { headingAt, linesAt, pictureHtml } from '../../markup/parts.js';
+import { headingAt, leadOnHtml, linesAt, pictureHtml } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { Reasons } from './schema.js';
 
@@ -9,12 +9,13 @@ export const reasonsView = viewOf<Reasons>({
     <div class="reasons ${layout}">
       ${headingAt(heading, context)}
       <ul class="reasons-list n${items.length}">${items.map(
-        ({ title, text, picture, icon }, n) => html`<li>
+        ({ title, text, picture, icon, link }, n) => html`<li>
           ${!picture && iconHtml(icon)}${picture && pictureHtml(picture, context, '(min-width: 60rem) 24rem, (min-width: 40rem) 50vw, 100vw')}
-          <h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}</li>`,
+          <h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}${leadOnHtml(link, context, `items[${n}].link`)}</li>`,
       )}</ul>
     </div>`,
   style: `
+.lead-on{margin:.75rem 0 0}.lead-on a{display:inline-flex;gap:.4em;align-items:center;min-height:1.75rem;color:var(--ink);font-weight:600}
 .reasons{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .reasons h2{margin:0 0 clamp(2rem,4vw,3.5rem);max-width:22em}
 .reasons-list{list-style:none;margin:0;padding:0;display:grid;gap:clamp(2rem,4vw,3rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,17rem),1fr))}

@@ -1,10 +1,16 @@
-import { choice, icon, line, list, paragraph } from '../fields.js';
+import type { Button } from '../../fields/fields.js';
+import { button, choice, icon, line, list, paragraph } from '../fields.js';
 import { defineBlock } from '../definition.js';
 
 export interface Steps {
   readonly layout: 'down' | 'line' | 'beside';
   readonly heading: string;
-  readonly items: readonly { readonly title: string; readonly text: string; readonly icon: string }[];
+  readonly items: readonly {
+    readonly title: string;
+    readonly text: string;
+    readonly icon: string;
+    readonly link: Button | null;
+  }[];
 }
 
 export const steps = defineBlock<Steps>({
@@ -17,7 +23,12 @@ export const steps = defineBlock<Steps>({
   ],
   example: {
     heading: '‹How it goes›',
-    items: ['first', 'then', 'at the end'].map((when) => ({ title: `‹What happens ${when}›`, text: '', icon: '' })),
+    items: ['first', 'then', 'at the end'].map((when) => ({
+      title: `‹What happens ${when}›`,
+      text: '',
+      icon: '',
+      link: null,
+    })),
   },
   firstHeadings: 0,
   fields: [
@@ -31,6 +42,7 @@ export const steps = defineBlock<Steps>({
       [
         line('title', 'Title', 120),
         paragraph('text', 'Text', 600, 'What they do, and what they get.'),
+        button('link', 'Link'),
         icon('icon', 'Icon'),
       ],
     ),

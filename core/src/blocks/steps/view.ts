@@ -1,6 +1,6 @@
 import { html } from '../../html/index.js';
 import { iconHtml } from '../../icons/index.js';
-import { headingAt, linesAt } from '../../markup/parts.js';
+import { headingAt, leadOnHtml, linesAt } from '../../markup/parts.js';
 import { viewOf } from '../definition.js';
 import type { Steps } from './schema.js';
 
@@ -9,8 +9,8 @@ export const stepsView = viewOf<Steps>({
     <div class="steps ${layout}">
       ${headingAt(heading, context)}
       <ol>${items.map(
-        ({ title, text, icon }, n) =>
-          html`<li>${iconHtml(icon)}<h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}</li>`,
+        ({ title, text, icon, link }, n) =>
+          html`<li>${iconHtml(icon)}<h3${context.at(`items[${n}].title`)}>${title}</h3>${linesAt(text, `items[${n}].text`, context)}${leadOnHtml(link, context, `items[${n}].link`)}</li>`,
       )}</ol>
     </div>`,
   style: `

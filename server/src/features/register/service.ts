@@ -13,6 +13,7 @@ import { findingCounts } from '../../heart/checks/index.js';
 import { summaryOfRow, writePlan, zoneOf } from '../../heart/releases/index.js';
 import { dailyVisits, visitSums } from '../visits/index.js';
 import * as store from './store.js';
+import { waysOf } from './ways.js';
 
 const SHOWN_DAYS = 30;
 
@@ -25,7 +26,7 @@ export async function register(
   return inTransaction(
     database,
     async (db) => {
-      const lists = await listsOf(db, portfolioId);
+      const lists = await listsOf(db, portfolioId, now);
       const zone = await zoneOf(db, portfolioId);
       const pages = await store.pagesOf(db, portfolioId, pageIds);
       if (!pages.length) return { now, columns: columnsOf(lists, []), ...(await besides(db, portfolioId, now)) };
@@ -101,7 +102,7 @@ const besides = async (db: Db, portfolioId: PortfolioId, now: Instant) => {
   };
 };
 
-async function listsOf(db: Db, portfolioId: PortfolioId): Promise<RegisterLists> {
+async function listsOf(db: Db, portfolioId: PortfolioId, now: Instant): Promise<RegisterLists> {
   const addresses = groupBy(await store.primaryAddressesOf(db, portfolioId), ({ site_id }) => site_id);
   const sites = await store.sitesOf(db, portfolioId);
   return {
@@ -119,6 +120,7 @@ async function listsOf(db: Db, portfolioId: PortfolioId): Promise<RegisterLists>
     people: await store.peopleOf(db, portfolioId),
     labels: await store.labelsOf(db, portfolioId),
     templates: await store.templatesOf(db, portfolioId),
+    ways: await waysOf(db, portfolioId, now),
   };
 }
 

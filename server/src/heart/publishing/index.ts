@@ -7,5 +7,6 @@ export { publishPlans, publishReleases } from './service.js';
 export { openReleases } from './store.js';
 export { markOut } from './out.js';
 export { titleOn } from './surroundings.js';
+export { menusAt, pagesLedTo } from './ways.js';
 export { PUBLICATION, publishingWork } from './work.js';
 export { partsAt, waysOfSite, wholePage, type StoredPage } from './whole.js';

@@ -109,7 +109,10 @@ export interface DifferenceView {
   readonly lines: readonly DifferenceLine[];
 }
 
-const EMPTY: RegisterColumns = columnsOf({ sites: [], campaigns: [], people: [], labels: [], templates: [] }, []);
+const EMPTY: RegisterColumns = columnsOf(
+  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: { inMenu: [], linked: [] } },
+  [],
+);
 
 /** After the first rows are on their way. */
 const WARM_UP = 1_500;
@@ -358,7 +361,8 @@ const isSameOrder = (a: Int32Array, b: Int32Array) =>
 const headsOf = (view: View | null, folded: ReadonlySet<string>) =>
   JSON.stringify(view?.groups.map(({ label, count }) => [label, count, folded.has(label)]) ?? []);
 
-const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): RegisterLists => ({
+/** The lists that rows refer to by their places. */
+const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): Omit<RegisterLists, 'ways'> => ({
   sites,
   campaigns,
   people,

@@ -9,11 +9,13 @@ import {
   VIEW_PARTS,
   type ViewParts,
   VISIT_FILTERS,
+  WAYS_FILTERS,
   type FindingFilter,
   type GroupBy,
   type Scope,
   type StateFilter,
   type VisitFilter,
+  type WaysFilter,
 } from '@domatium/core/register';
 import { parseInstant, type Instant } from '@domatium/core/time';
 import { filter, map, startWith } from 'rxjs';
@@ -74,6 +76,7 @@ type Part =
   | 'template'
   | 'findings'
   | 'visits'
+  | 'ways'
   | 'group'
   | 'columns';
 
@@ -116,6 +119,7 @@ export class PlaceService {
   readonly visits = computed<VisitFilter | null>(
     () => VISIT_FILTERS.find((one) => one === this.text('visits')) ?? null,
   );
+  readonly ways = computed<WaysFilter | null>(() => WAYS_FILTERS.find((one) => one === this.text('ways')) ?? null);
   readonly group = computed<GroupBy | null>(() => GROUPS.find((one) => one === this.text('group')) ?? null);
   /** While the handle of the rail is dragged the moment is only here; the address bar gets it when it is let go. */
   readonly dragged = signal<Instant | null>(null);

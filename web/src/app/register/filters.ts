@@ -31,6 +31,7 @@ const GROUPINGS: readonly Choice[] = [
     }
     <dm-choice-chip [label]="say.toFix" [value]="place.findings() ?? ''" [choices]="findings()" (picked)="place.go({ findings: $event })" />
     <dm-choice-chip [label]="say.visits" [value]="place.visits() ?? ''" [choices]="visits()" (picked)="place.go({ visits: $event })" />
+    <dm-choice-chip [label]="say.ways" [value]="place.ways() ?? ''" [choices]="ways()" (picked)="place.go({ ways: $event })" />
     <dm-choice-chip [label]="say.group" [value]="place.group() ?? ''" [choices]="groupings" (picked)="place.go({ group: $event })" />
   `,
   styles: `
@@ -86,6 +87,15 @@ export class Filters {
       { value: 'rising', label: say.rising, count: counts?.rising ?? 0 },
       { value: 'falling', label: say.falling, count: counts?.falling ?? 0 },
       { value: 'unvisited', label: say.liveNoneForDays(UNVISITED_DAYS), count: counts?.unvisited ?? 0 },
+    ];
+  });
+
+  protected readonly ways = computed<Choice[]>(() => {
+    const counts = this.view.summary()?.counts.ways;
+    return [
+      ANY,
+      { value: 'no-menu', label: say.inNoMenu, count: counts?.['no-menu'] ?? 0 },
+      { value: 'unlinked', label: say.linkedFromNowhere, count: counts?.unlinked ?? 0 },
     ];
   });
 
