@@ -12,6 +12,7 @@ import { stockItem } from '../../src/features/stock/views.js';
 import { register } from '../../src/features/register/service.js';
 import { publishReleases, waysOfSite } from '../../src/heart/publishing/index.js';
 import { release, undo } from '../../src/heart/releases/index.js';
+import type { InvalidError } from '../../src/platform/errors.js';
 import { World } from './harness.js';
 
 let world: World;
@@ -137,17 +138,16 @@ describe('menus of a site', () => {
   it('are refused with their reason where they can’t be', async () => {
     const one = await livePage('/one-of-them');
     const far = await world.page('/far', { portfolio: world.two, site: 3 });
-    const refused = async (work: Promise<unknown>) =>
-      (
-        (await work.catch((error: unknown) => error)) as {
-          fields?: { path: string; message?: string; code?: string }[];
-        }
-      ).fields?.map(({ path, code, message }) => `${path} ${code ?? message}`) ?? [];
+    const refused = async (work: Promise<unknown>) => {
+      const error = await work.catch((thrown: unknown) => thrown);
+      const { fields = [] } = (error as InvalidError).extra;
+      return fields.map(({ path, message }) => `${path} ${message}`);
+    };
     expect(await refused(make('menu', byHand(page(far)), 1, 'far'))).toEqual([
       'content Choose a page of this portfolio.',
     ]);
     expect(await refused(make('menu', byHand(page(one), page(one)), 1, 'tree'))).toEqual([
-      'content.entries[1] menu-page-twice',
+      'content.entries[1] This page has a place in the tree already.',
     ]);
     expect(await refused(make('menu', byTree, 1, 'My menu'))).toEqual([
       'key Name a menu with small letters, digits and hyphens, such as main.',
