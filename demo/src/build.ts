@@ -79,7 +79,7 @@ const OWNERS = [
 function releasedAgain(lives: readonly DemoLife[]): readonly DemoLife[] {
   const [first] = lives;
   if (lives.length !== 1 || !first || first.until !== null || first.from.day > -60) return lives;
-  return [{ ...first, until: at(-20, '08:00') }, life(-20, null, null, { time: '08:00', decided: -21, revision: 1 })];
+  return [first, life(-20, null, null, { time: '08:00', decided: -21, revision: 1 })];
 }
 
 /** A page of a site from a sketch. */
