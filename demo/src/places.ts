@@ -180,9 +180,9 @@ function school(): DemoPage[] {
     made: -660,
     reasons: [
       'How it goes',
-      ['One week', 'You sail alone by Friday.', 'sails-dawn', 'First week 2027'],
-      ['Four to a boat', 'And one of them is the teacher.', 'sails-day', 'Juniors 2027'],
-      ['Dry clothes', 'There is a stove in the boathouse.', 'quay-dawn', 'Night sailing 2027'],
+      ['One week', 'You sail alone by Friday.', 'sails-dawn', 'ferries/Winter timetable'],
+      ['Four to a boat', 'And one of them is the teacher.', 'sails-day', 'tide/School crossings'],
+      ['Dry clothes', 'There is a stove in the boathouse.', 'quay-dawn', 'lantern/Lantern House rooms'],
     ],
   });
   const courses = [
