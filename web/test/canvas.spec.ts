@@ -1,3 +1,4 @@
+import type { Nav } from '@domatium/core/frame';
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { StockHeld } from '@domatium/contracts';
@@ -141,7 +142,14 @@ describe('what the canvas knows of the world', () => {
       ),
       files: signal([{ id: 3, name: 'Fares', src: '/f/3.pdf', bytes: 9, ending: 'pdf' }]),
     };
-    const stock = { held: signal(held('now')), heldAt: () => Promise.resolve(held('then')), items: signal([]) };
+    const waysOf = (label: string): Nav => ({ home: { label, href: '/' }, tree: [], menus: {} });
+    const stock = {
+      held: signal(held('now')),
+      heldAt: () => Promise.resolve(held('then')),
+      items: signal([]),
+      waysOf: () => waysOf('now'),
+      waysAt: () => Promise.resolve(waysOf('then')),
+    };
     TestBed.configureTestingModule({
       providers: [
         PageWorld,
@@ -167,6 +175,7 @@ describe('what the canvas knows of the world', () => {
     expect([world.theme().label, known.values.get('phone'), world.siteCss()]).toEqual(['now', 'now', '/* now */']);
     expect(known.pieceOf(4)?.[0]?.fields['text']).toBe('now');
     expect([known.language, known.values.get('site name')]).toEqual(['nb', 'Ferries now']);
+    expect(known.waysAround).toMatchObject({ nav: { home: { label: 'now' } }, pageId: 2 });
     expect(known.fileOf(3)?.src).toBe('/f/3.pdf');
     expect(known.pictureOf(1 as never)?.variants[0]).toMatchObject({ src: '/f/1.webp', avif: '/f/1.avif' });
     expect(known.pageHref(9 as never)).toBe('/p9');
@@ -184,6 +193,7 @@ describe('what the canvas knows of the world', () => {
       'then',
     ]);
     expect(world.profile().brand).toBe('Ferries then');
+    expect(world.world().waysAround?.nav?.home?.label).toBe('then');
     expect(world.world().titleOf(9 as never)).toMatch(/^as of 2026-11-25T08:01/);
     expect([world.world().isPast(NOW + 59_999), world.world().isPast(NOW + 60_001)]).toEqual([true, false]);
     world.seen.set('no-pictures');

@@ -222,8 +222,10 @@ export class PageWorld {
 
   private async lookThen(at: Instant): Promise<void> {
     const siteId = this.site()?.id;
-    const held = await this.quietly(this.stock.heldAt(at));
-    const ways = siteId ? await this.stock.waysAt(siteId, at) : null;
+    const [held, ways] = await Promise.all([
+      this.quietly(this.stock.heldAt(at)),
+      siteId ? this.stock.waysAt(siteId, at) : null,
+    ]);
     if (this.at() !== at) return;
     this.heldThen.set(held);
     this.waysThen.set(ways);

@@ -22,13 +22,14 @@ interface Shown {
   selector: 'dm-menu-outline',
   imports: [CdkDrag, CdkDropList],
   template: `
-    <ol cdkDropList [attr.aria-label]="say.menus" (cdkDropListDropped)="dropped($event)">
+    <ol cdkDropList role="tree" [attr.aria-label]="say.menus" (cdkDropListDropped)="dropped($event)">
       @for (row of shown(); track $index) {
-        <li cdkDrag [cdkDragDisabled]="!mayEdit()" [style.padding-left.px]="(row.level - 1) * step">
+        <li cdkDrag role="none" [cdkDragDisabled]="!mayEdit()" [style.padding-left.px]="(row.level - 1) * step">
           <button
             type="button"
             class="entry"
-            [attr.aria-current]="chosen() === $index ? 'true' : null"
+            role="treeitem"
+            [attr.aria-selected]="chosen() === $index"
             [attr.aria-level]="row.level"
             (click)="choose.emit($index)"
             (focus)="choose.emit($index)"
@@ -64,7 +65,7 @@ interface Shown {
       text-align: left;
       padding: 5px 8px;
     }
-    .entry[aria-current] {
+    .entry[aria-selected='true'] {
       background: var(--moss-tint);
     }
     .words {
