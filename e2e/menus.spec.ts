@@ -117,6 +117,6 @@ test('from the home pages visitors reach every live page that is in a menu or li
     ({ address }) => !address.endsWith('/-/not-found') && !alone.has(address) && !reached.has(address),
   );
   expect(homes.length).toBeGreaterThan(5);
-  expect(reached.size).toBeGreaterThan(40);
+  expect(reached.size).toBeGreaterThan(30);
   expect(missed.map(({ name }) => name)).toEqual([]);
 });

@@ -33,6 +33,8 @@ import { RegisterService } from '../hub/register.service';
 import { profileOf, StockService, themeOf } from '../hub/stock.service';
 import { whenWords } from '../shared/when-drawing';
 import { DeskTrouble } from './desk-trouble';
+import type { Drafted } from './before-after';
+import { FourPages } from './four-pages';
 import { FramesTable } from './frames-table';
 import { PageBeside } from './page-beside';
 import { PartStarts } from './part-starts';
@@ -61,7 +63,7 @@ interface Place {
 /** Headers, footers and notice bands, and where they stand: changed around a page of a site, and put on all pages at once. */
 @Component({
   selector: 'dm-frame-desk',
-  imports: [Canvas, DeskTrouble, FramesTable, PartStarts, RuleForm, StockBlocks, StockRelease],
+  imports: [Canvas, DeskTrouble, FourPages, FramesTable, PartStarts, RuleForm, StockBlocks, StockRelease],
   providers: [PageBeside],
   templateUrl: './frame-desk.html',
   styleUrl: './desk.scss',
@@ -205,11 +207,19 @@ export class FrameDesk {
   protected readonly theme = computed(() => themeOf(this.stock.held(), this.profile().theme));
   /** The page with what is being changed around it, as visitors would get it once that is out. */
   protected readonly world = computed(() => {
+    const [world, drafted] = [this.beside.world(), this.drafted()];
+    if (!drafted) return world;
+    const around = partsAt(drafted, this.beside.place(), this.beside.document()?.metadata.frame);
+    return { ...world, language: this.profile().language, parts: { ...around, ...drafted.own } };
+  });
+  protected readonly isComparing = signal(false);
+  protected readonly usedOn = computed(() => this.desk.item()?.pages.map(({ pageId }) => pageId) ?? []);
+  /** What would hold with the draft. */
+  protected readonly drafted = computed<Drafted | null>(() => {
     const [held, item] = [this.stock.held(), this.desk.item()];
     const [part, standing, kind] = [this.part(), this.standing(), this.kind()];
-    const world = this.beside.world();
-    if (!held || !item) return world;
-    const drafted = {
+    if (!held || !item) return null;
+    return {
       // Parts that never went out go along with what says where they stand.
       parts: held.parts.map((one) => ({
         id: one.id,
@@ -221,10 +231,8 @@ export class FrameDesk {
             { id: item.id ?? 0, key: item.key, siteId: item.siteId, standing },
           ]
         : held.standings,
+      own: part && kind === 'band' ? { bands: [part] } : part && isPartKind(kind) ? { [kind]: part } : {},
     };
-    const around = partsAt(drafted, this.beside.place(), this.beside.document()?.metadata.frame);
-    const own = part && kind === 'band' ? { bands: [part] } : part && isPartKind(kind) ? { [kind]: part } : {};
-    return { ...world, language: this.profile().language, parts: { ...around, ...own } };
   });
 
   constructor() {
