@@ -27,9 +27,9 @@ export const reasonsView = viewOf<Reasons>({
 .reasons-list h3{margin:0 0 .5rem}
 .reasons-list p{margin:0;color:var(--quiet)}
 .reasons:is(.rows,.ruled) .reasons-list{grid-template-columns:minmax(0,1fr)}
-@container(min-width:46rem){.reasons.rows li{display:grid;grid-template-columns:minmax(0,1fr) minmax(0,1fr);column-gap:clamp(1.5rem,5vw,4rem);grid-template-rows:1fr 1fr}.reasons.rows :is(img,picture){grid-row:1/3;margin:0}.reasons.rows li:not(:has(img)){grid-template-rows:none}.reasons.rows li:not(:has(img))>*{grid-column:1/-1}.reasons.rows li:has(img)>h3{align-self:end}.reasons.rows li:nth-child(even) :is(img,picture){grid-column:2}}
+@container(min-width:46rem){.reasons.rows li{display:grid;grid-template-columns:minmax(0,1fr) minmax(0,1fr);column-gap:clamp(1.5rem,5vw,4rem);grid-template-rows:1fr 1fr}.reasons.rows :is(img,picture){grid-row:1/3;margin:0}.reasons.rows li:not(:has(img)){grid-template-rows:none}.reasons.rows li:not(:has(img))>*{grid-column:1/-1}.reasons.rows li:has(img)>h3{align-self:end}.reasons.rows li:nth-child(even) :is(img,picture){grid-column:2}.reasons.rows li:has(img):has(.lead-on){grid-template-rows:1fr auto 1fr}.reasons.rows li:has(.lead-on) :is(img,picture){grid-row:1/4}.reasons.rows li:has(img) .lead-on{grid-column:2}.reasons.rows li:nth-child(even):has(img) .lead-on{grid-column:1}}
 .reasons.rows h3{font-size:var(--step-2)}.reasons.rows .lines{max-width:28em}
 .reasons.ruled .reasons-list{gap:0}.reasons.ruled li,.reasons.ruled li:has(img){border-top:1px solid color-mix(in srgb,var(--ink) 22%,transparent);padding:1.5rem 0}
 .reasons.ruled :is(img,picture){max-width:12rem}
-@container(min-width:46rem){.reasons.ruled li{display:grid;grid-template-columns:minmax(0,5fr) minmax(0,7fr);column-gap:clamp(1.5rem,5vw,4rem)}.reasons.ruled :is(img,picture,.icon){grid-column:1/-1}}`,
+@container(min-width:46rem){.reasons.ruled li{display:grid;grid-template-columns:minmax(0,5fr) minmax(0,7fr);column-gap:clamp(1.5rem,5vw,4rem)}.reasons.ruled :is(img,picture,.icon){grid-column:1/-1}.reasons.ruled .lead-on{grid-column:2}}`,
 });
