@@ -3,8 +3,10 @@ import fc from 'fast-check';
 import { newBlock, type Block } from '../../src/document/index.js';
 import { compose, cutPage, fillNav, frameAround, frameOf, markedPages, type Nav } from '../../src/frame/index.js';
 import type { PageId } from '../../src/plan/index.js';
+import type { Instant } from '../../src/time/index.js';
 import { BARE_FRAME, contentHtml, contextOf, siteFrameHtml, siteFrameParts, worldOf } from '../../src/render/index.js';
 import {
+  legalFindings,
   legalOn,
   menuFaults,
   menuFromJSON,
@@ -161,5 +163,38 @@ describe('menus and ways', () => {
     // A label can’t open anything that is filled in.
     const nav = navOf(held({ main: byHand([page(1, [], { label: '<!--~nav way page--><script>' })]) }), live);
     expect(sent([menu('main')], nav, 1)).not.toContain('<script>');
+  });
+});
+
+describe('legal pages over time', () => {
+  const HOUR = 3_600_000;
+  it('are found missing at exactly the hours at which no page is live, now or as the first of them ahead', () => {
+    const edge = fc.integer({ min: 0, max: 30 });
+    const periods = fc
+      .array(fc.tuple(edge, edge), { maxLength: 4 })
+      .map((all) => all.filter(([a, b]) => a < b).sort(([a], [b]) => a - b));
+    fc.assert(
+      fc.property(periods, edge, fc.boolean(), (all, now, isOpen) => {
+        const last = all.length - 1;
+        const during = all.map(([from, until], n) => ({
+          from: (from * HOUR) as Instant,
+          until: isOpen && n === last ? null : ((until * HOUR) as Instant),
+        }));
+        const isLive = (hour: number) =>
+          during.some(({ from, until }) => from <= hour * HOUR && (until === null || hour * HOUR < until));
+        const [found] = legalFindings(
+          [{ key: 'imprint', name: 'Imprint', pageId: 7 as PageId }],
+          () => during,
+          now * HOUR,
+        );
+        if (!isLive(now)) return expect(found).toMatchObject({ what: 'not-live', from: null });
+        const first = Array.from({ length: 40 }, (_, n) => now + n).find((hour) => !isLive(hour));
+        if (first === undefined) expect(found).toBeUndefined();
+        else expect(found).toMatchObject({ what: 'leaving', from: first * HOUR });
+      }),
+    );
+    expect(legalFindings([{ key: 'x', name: '', pageId: null }], () => null, 0)).toMatchObject([{ what: 'missing' }]);
+    // Of a page of which nothing is known yet nothing is said.
+    expect(legalFindings([{ key: 'x', name: '', pageId: 7 as PageId }], () => null, 0)).toEqual([]);
   });
 });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { entriesMark, navMarks, type Nav } from '@domatium/core/frame';
 import type { PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
@@ -6,6 +7,12 @@ import fc from 'fast-check';
 import { Frames } from '../../src/index.js';
 
 const HOST = 'one.example';
+const WAY = navMarks('way page', entriesMark());
+const waysOf = (name: string): Nav => ({
+  home: { label: `${name} home · `, href: '/' },
+  tree: [{ id: 1, label: `${name} way`, href: '/one' }],
+  menus: {},
+});
 const BASES = ['/', '/events', '/events/summer'] as const;
 const VARIANTS = ['', 'v', 'w'] as const;
 const PAGES = [1, 2, 3] as const;
@@ -53,8 +60,9 @@ describe('frames at an edge', () => {
                   parts: {
                     icons: [],
                     head: [named(`${name} head`)],
-                    above: [named(`${name} above`)],
+                    above: [named(`${name} above`), named(WAY)],
                     below: [named(`${name} below`)],
+                    nav: [named(JSON.stringify(waysOf(name)))],
                   },
                   name,
                 };
@@ -83,8 +91,10 @@ describe('frames at an edge', () => {
                 ),
             )[0];
             const got = frames.at(HOST, path, at as Instant, pageId as PageId)?.filled();
-            expect(got && [got.head, got.above, got.below]).toEqual(
-              found && ['head', 'above', 'below'].map((slot) => `${found.name} ${slot}`),
+            // The ways are those of the same frame, and stand there for the page that has a place in them.
+            const way = found && pageId === 1 ? `${found.name} home · ${found.name} way` : '';
+            expect(got && [got.head, got.above.replace(/<[^>]*>/g, ''), got.below]).toEqual(
+              found && [`${found.name} head`, `${found.name} above${way}`, `${found.name} below`],
             );
           }
         },
