@@ -6,6 +6,7 @@ const HOST = 'tidehall.example';
 
 test('the page tree of a site is arranged by keys, its menu follows on all pages at once, and takes it back', async ({
   page,
+  browser,
 }) => {
   await signIn(page);
   await page.goto('/portfolios/1/stock/menus');
@@ -42,11 +43,8 @@ test('the page tree of a site is arranged by keys, its menu follows on all pages
   await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
   await said(page, 'on its way to visitors');
   await visitUntil(HOST, '/', (got) => menuOf(got.body).includes('The quay'));
-  const visitor = await page
-    .context()
-    .browser()
-    ?.newContext({ javaScriptEnabled: false, viewport: { width: 1280, height: 800 } });
-  const seen = await visitor!.newPage();
+  const visitor = await browser.newContext({ javaScriptEnabled: false, viewport: { width: 1280, height: 800 } });
+  const seen = await visitor.newPage();
   await seen.goto(published(HOST, '/hire'));
   const below = seen.getByRole('link', { name: 'The quay' }).locator('visible=true');
   await expect(below).toHaveCount(0);
@@ -58,7 +56,7 @@ test('the page tree of a site is arranged by keys, its menu follows on all pages
   await seen.locator('.menu-folded > summary').focus();
   await seen.keyboard.press('Enter');
   await expect(seen.getByRole('link', { name: 'For schools' }).locator('visible=true')).toHaveCount(1);
-  await visitor!.close();
+  await visitor.close();
   // Taken back, in the order in which they were put there.
   for (const name of [/^Main menu/, /^Page tree/]) {
     await page.getByRole('button', { name }).click();

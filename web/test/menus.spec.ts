@@ -76,6 +76,12 @@ async function key(fixture: ComponentFixture<unknown>, at: number, name: string,
   await settle(fixture);
 }
 
+function one<Kind extends HTMLElement = HTMLElement>(fixture: ComponentFixture<unknown>, selector: string): Kind {
+  const found = element(fixture).querySelector<Kind>(selector);
+  if (!found) throw new Error(`No ${selector}`);
+  return found;
+}
+
 describe('the page tree of a site', () => {
   it('is arranged by keys, each step to be undone; nothing is lost with an entry but itself', async () => {
     const { fixture, kept, shelf } = await desk(stored({ draft: menu([page(2, [page(3)]), page(4)]) }));
@@ -106,10 +112,10 @@ describe('the page tree of a site', () => {
     const { fixture, kept, api, shelf } = await desk(stored({ draft: menu([page(2)]) }));
     entriesIn(fixture)[0]?.click();
     await settle(fixture);
-    const select = element(fixture).querySelector<HTMLSelectElement>('#entry-shown')!;
+    const select = one<HTMLSelectElement>(fixture, '#entry-shown');
     select.value = 'narrow';
     select.dispatchEvent(new Event('change'));
-    element(fixture).querySelector<HTMLInputElement>('.check input')!.click();
+    one<HTMLInputElement>(fixture, '.check input').click();
     await settle(fixture);
     expect(await kept()).toEqual(menu([page(2, [], { isHidden: true, shownAt: 'narrow' })]));
     expect(text(fixture)).toContain('hidden');
@@ -117,7 +123,7 @@ describe('the page tree of a site', () => {
     api.on('PUT stock/:itemId/draft', () =>
       api.refuse('invalid', words, [{ path: 'content.entries[0]', message: words }]),
     );
-    element(fixture).querySelector<HTMLInputElement>('.check input')!.click();
+    one<HTMLInputElement>(fixture, '.check input').click();
     await shelf.keep();
     await settle(fixture);
     expect(element(fixture).querySelector('.margin .card .field-error')?.textContent).toBe(words);
@@ -140,7 +146,7 @@ describe('menus of a site', () => {
       },
     ]);
     await press(fixture, 'New menu');
-    const name = element(fixture).querySelector<HTMLInputElement>('#menu-name')!;
+    const name = one<HTMLInputElement>(fixture, '#menu-name');
     for (const [typed, isRight] of [
       ['Our partners', false],
       ['main', false],
@@ -160,7 +166,7 @@ describe('menus of a site', () => {
       menus: [{ siteId: 1, name: 'tree', menu: tree }],
     });
     expect(drawn(fixture)).toEqual(['Boats']);
-    const levels = element(fixture).querySelector<HTMLSelectElement>('#menu-levels')!;
+    const levels = one<HTMLSelectElement>(fixture, '#menu-levels');
     levels.value = '2';
     levels.dispatchEvent(new Event('change'));
     await settle(fixture);
@@ -196,7 +202,7 @@ describe('legal pages', () => {
     });
     const { fixture, kept } = await desk(item, { legal: [{ siteId: null, pages: wanted }] });
     expect(text(fixture)).toContain('Imprint The one page for all sites');
-    element(fixture).querySelector<HTMLElement>('[aria-label="Remove: Privacy"]')!.click();
+    one<HTMLElement>(fixture, '[aria-label="Remove: Privacy"]').click();
     await settle(fixture);
     expect(await kept()).toEqual([]);
     expect(text(fixture)).toContain('Privacy: no page is named.');

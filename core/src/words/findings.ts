@@ -164,6 +164,13 @@ export const FINDINGS = {
     message: `${page} stands in this list and ${WHY_OFF[why].is}.`,
     mend: WHY_OFF[why].mend,
   }),
+  'legal-lost': (
+    { kind, site, at }: { readonly kind: string; readonly site: string | null; readonly at: Instant | null },
+    write,
+  ) => ({
+    message: `This page is the legal page “${kind}” of ${site ?? 'all sites'}: ${at === null ? 'with this they have none' : `from ${write(at)} they have none`}.`,
+    mend: 'Name another page under Menus & legal, or let this one stay.',
+  }),
   'piece-not-out': (
     { piece, at }: { readonly piece: string | null; readonly itemId: number; readonly at: Instant | null },
     write,

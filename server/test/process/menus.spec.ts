@@ -12,6 +12,7 @@ import { stockItem } from '../../src/features/stock/views.js';
 import { register } from '../../src/features/register/service.js';
 import { publishReleases, waysOfSite } from '../../src/heart/publishing/index.js';
 import { release, undo } from '../../src/heart/releases/index.js';
+import { preview } from '../../src/heart/releases/preview.js';
 import type { InvalidError } from '../../src/platform/errors.js';
 import { World } from './harness.js';
 
@@ -126,6 +127,17 @@ describe('menus of a site', () => {
       { label: 'Imprint', href: '/imprint' },
       { label: 'Privacy', href: '/privacy' },
     ]);
+    // Whoever takes one of them off, now or from a day on, is told for which sites.
+    const lostBy = async (change: ReleaseChange) =>
+      (await preview(world.context(), world.one, { changes: [change] })).findings.map(({ message }) => message);
+    const off = { act: 'take-off' as const, until: null, afterwards: { kind: 'gone' as const } };
+    expect(await lostBy({ ...off, pageId: privacy, from: 'now' })).toEqual([
+      'This page is the legal page “Privacy” of Site: with this they have none.',
+    ]);
+    expect(await lostBy({ ...off, pageId: imprint, from: world.wall(later(world.now, 60 * MINUTE)) })).toEqual([
+      expect.stringMatching(/^This page is the legal page “Imprint” of all sites: from .* they have none\.$/),
+    ]);
+    expect(await lostBy({ ...off, pageId: await livePage('/none-of-them'), from: 'now' })).toEqual([]);
     // Another page is the imprint of all sites: in every legal menu at once.
     const { draftVersion: version } = await stockItem(world.context(), world.one, wanted);
     const other = await livePage('/imprint-2');

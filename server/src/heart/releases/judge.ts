@@ -35,6 +35,7 @@ import { binnedPlans } from './bin-store.js';
 import { draftStates, type DraftState } from './revision-store.js';
 import { wallZonesOf } from './zones.js';
 import { applyStock, DRAFT_OF_STOCK, stockGround, type AppliedStock, type StockGround } from './stock.js';
+import { legalLost } from './legal.js';
 import { namesLost, Shelves } from './shared.js';
 import { namesOfPages, sitesWithFirstContent, zoneOf } from './store.js';
 import { UNNAMED } from '@domatium/core/words';
@@ -162,16 +163,10 @@ export async function judge(
     }
   }
   findings.push(...redirects);
+  const { write } = contextOf(led);
+  findings.push(...(await legalLost(db, portfolioId, before.plans, after.plans, led.changed, { instant, write })));
   findings.push(
-    ...(await namesLost(
-      db,
-      portfolioId,
-      things,
-      appliedStock,
-      new Set(applied.plans.keys()),
-      instant,
-      contextOf(led).write,
-    )),
+    ...(await namesLost(db, portfolioId, things, appliedStock, new Set(applied.plans.keys()), instant, write)),
   );
   const routes = { before, after, current, planned, applied };
   return { ...routes, things, appliedStock, findings, faults, drafts, names, zone, ground, idCount };
