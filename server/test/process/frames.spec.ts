@@ -208,4 +208,42 @@ describe('what stands around pages', () => {
     await expect(make('standing', { ...nothing, header: foot })).rejects.toMatchObject({ code: 'invalid' });
     await expect(make('standing', nothing)).rejects.toMatchObject({ code: 'conflict' });
   });
+  it('stays as it was where a part can’t be drawn, which is said, and goes on everywhere else', async () => {
+    const one = await livePage('/drawn');
+    const two = await world.page('/undrawn', { site: 2 });
+    await press([], [world.put(two, 'now')]);
+    const { id: portfolio } = (await world
+      .database('stock_item')
+      .where({ kind: 'standing', site_id: null })
+      .first('id')) as { id: number };
+    const [bottom, top] = [await make('footer', footer('Before')), await make('header', header())];
+    const { id: site } = (await world.database('stock_item').where({ kind: 'standing', site_id: 2 }).first('id')) as {
+      id: number;
+    };
+    await change(site, { ...nothing, header: top });
+    await change(portfolio, { ...nothing, footer: bottom });
+    await press([put(bottom), put(top), put(portfolio), put(site)]);
+    const turn = async (name: unknown) =>
+      world.database.transaction(async (trx) => {
+        await trx.raw('SET LOCAL session_replication_role TO replica');
+        await trx.raw(
+          "UPDATE stock_revision SET content = jsonb_set(content, '{blocks,0,fields,name}', ?) WHERE item_id = ?",
+          [JSON.stringify(name), top],
+        );
+      });
+    const said = () => world.database('trouble').whereLike('place', 'frame %').pluck('words');
+    await turn({ no: 'text' });
+    await change(bottom, footer('After'));
+    await press([put(bottom)]);
+    expect(await world.served(one)).toContain('After');
+    expect(await world.served(two)).toMatch(/<header class="site-header.*Before/s);
+    expect(await said()).toEqual([
+      expect.stringContaining('What stands around the pages of x.one.example can’t be drawn'),
+    ]);
+    await turn('');
+    await change(bottom, footer('Later'));
+    await press([put(bottom)]);
+    expect(await world.served(two)).toMatch(/<header class="site-header.*Later/s);
+    expect(await said()).toEqual([]);
+  });
 });

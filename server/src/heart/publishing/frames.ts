@@ -38,6 +38,7 @@ import {
   type PortfolioOverTime,
   type Witness,
 } from './surroundings.js';
+import { Undrawn } from './undrawn.js';
 import { isPart, waysOver, type WaysStretch } from './ways.js';
 
 /** What frames are made of, as it is planned. */
@@ -123,8 +124,10 @@ export async function prepareFrames(
   const rows: FrameRow[] = [];
   const ownFiles = new Map<string, Buffer>();
   const ways = new Map<string, WaysStretch[]>();
+  const undrawn = new Undrawn();
   for (const { address, variant, isNew } of due) {
     const { siteId, hostId, basePath } = address;
+    const place = placeOf(hostId, basePath, variant);
     const from = isNew || address.during.from > horizon ? address.during.from : horizon;
     const site = { siteId, host: world.hostName(hostId), basePath, isOwnHost: false };
     const more = readVariant(variant);
@@ -133,15 +136,18 @@ export async function prepareFrames(
     const wayKey = JSON.stringify([site, during]);
     const ownWays = ways.get(wayKey) ?? waysOver(overTime, site, publisher.style, during);
     ways.set(wayKey, ownWays);
-    const stretches = stableOver(
-      during,
-      (at, witness) => standingAt(overTime, site, more, ownWays, at, witness),
-      (a, b) => a.sameness === b.sameness,
-    );
-    for (const { during: stretch, value } of stretches) {
+    const standing = () =>
+      stableOver(
+        during,
+        (at, witness) => standingAt(overTime, site, more, ownWays, at, witness),
+        (a, b) => a.sameness === b.sameness,
+      );
+    for (const { during: stretch, value } of undrawn.unless(place, site.host, standing) ?? []) {
       const own = new Map<string, Buffer>();
       const css = scopedCss(value.css);
-      const made = siteFrameParts(...(await siteFrame(world, site, value, css, own)));
+      const frame = await siteFrame(world, site, value, css, own);
+      const made = undrawn.unless(place, site.host, () => siteFrameParts(...frame));
+      if (!made) break;
       for (const [href, bytes] of own) ownFiles.set(href.slice(3, 67), bytes);
       const hashed = (slot: Slot) =>
         made[slot].map((html) => {
@@ -168,7 +174,15 @@ export async function prepareFrames(
       await publisher.blobs.write('files', ownFiles);
       await openFiles(publisher.blobs, portfolioId, files);
     },
-    write: (trx) => writeFrames(trx, portfolioId, { places, rows, parts }, horizon, publisher.clock()),
+    write: async (trx) => {
+      const drawn = {
+        places: new Map([...places].filter(([place]) => !undrawn.has(place))),
+        rows: rows.filter((row) => !undrawn.has(placeOf(row.host_id, row.base_path, row.variant))),
+        parts,
+      };
+      await undrawn.tell(trx, portfolioId, [...places.keys()]);
+      return writeFrames(trx, portfolioId, drawn, horizon, publisher.clock());
+    },
   };
 }
 
