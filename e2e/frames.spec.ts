@@ -162,3 +162,22 @@ test('a rule is about a path, and a page chooses for itself; the header stays in
   await page.getByRole('button', { name: 'Remove this rule' }).click();
   await expect(page.getByRole('button', { name: /^\/quay-four and below/ })).toHaveCount(0);
 });
+
+test('a part is seen before and after on the pages where it matters most, before it is pressed', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/portfolios/1/stock/frames');
+  await page.getByRole('button', { name: /^Coast footer/ }).click();
+  await page.locator('.margin .entry.block', { hasText: 'Legal line' }).click();
+  const words = page.getByLabel('Words');
+  const before = await words.inputValue();
+  await words.fill(`${before} · seen before`);
+  await page.getByRole('button', { name: 'Before and after' }).click();
+  for (const why of ['Most visited', 'Longest name', 'Opening over a picture', 'On a phone'])
+    await expect(page.getByRole('heading', { name: why })).toBeVisible();
+  const first = page.locator('dm-before-after').first();
+  await expect(first.frameLocator('iframe').last().getByText('· seen before')).toHaveCount(1);
+  await expect(first.frameLocator('iframe').first().getByText('· seen before')).toHaveCount(0);
+  await accessible(page, 'before and after');
+  await words.fill(before);
+  await expect(page.getByText('Draft · Saved')).toBeVisible();
+});

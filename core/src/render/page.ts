@@ -10,7 +10,7 @@ import type { RenderContext } from '../markup/context.js';
 import { Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 7;
+export const RENDER_VERSION = 8;
 
 /** What a page says around its blocks itself; what its site puts around it is its frame (`core/frame`). */
 export interface PageHead {

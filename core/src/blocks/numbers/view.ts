@@ -9,11 +9,10 @@ export const numbersView = viewOf<Numbers>({
       ${headingAt(heading, context)}
       <dl>${items.map(
         ({ figure, words, link }, n) =>
-          html`<div><dt${context.at(`items[${n}].words`)}>${words}</dt><dd${context.at(`items[${n}].figure`)}>${figure}${leadOnHtml(link, context, `items[${n}].link`)}</dd></div>`,
+          html`<div><dt><span${context.at(`items[${n}].words`)}>${words}</span>${leadOnHtml(link, context, `items[${n}].link`)}</dt><dd${context.at(`items[${n}].figure`)}>${figure}</dd></div>`,
       )}</dl>
     </div>`,
   style: `
-.numbers .lead-on{font-size:1rem}
 .numbers{max-width:calc(var(--page) + 2*var(--gutter));margin-inline:auto;padding:var(--section) var(--gutter)}
 .numbers h2{margin:0 0 2rem}
 .numbers dl{margin:0;display:grid;gap:2rem clamp(2rem,5vw,4rem);grid-template-columns:repeat(auto-fit,minmax(min(100%,9rem),1fr))}
@@ -22,5 +21,5 @@ export const numbersView = viewOf<Numbers>({
 .numbers dt{margin-top:.5rem;color:var(--quiet);max-width:18em}
 .numbers.ruled dl>div{border-top:2px solid var(--accent);padding-top:1rem;justify-content:flex-end}
 .numbers.deep{max-width:none;background:var(--deep);color:var(--on-deep);padding-inline:max(var(--gutter),calc((100cqi - var(--page))/2))}
-.numbers.deep dt{color:inherit}`,
+.numbers.deep :is(dt,.lead-on a){color:inherit}`,
 });
