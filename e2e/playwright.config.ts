@@ -10,7 +10,7 @@ const OWN = /starts\.spec\.ts$/;
 const FRESH = /start\.spec\.ts$/;
 
 /** Walks on an installation of their own, beside the others: `npm test` makes two. */
-const TWIN = /(editor|frames|looks|menus|standing|stock)\.spec\.ts$/;
+const TWIN = /(crawl|editor|frames|looks|menus|standing|stock)\.spec\.ts$/;
 
 export default defineConfig({
   testDir: '.',

@@ -221,7 +221,7 @@ describe('the pages on which a change matters most', () => {
     const drafted = { parts: [], standings: [], own: {} };
     const fixture = await open(FourPages, { pageIds: [2, 3, 4, 5], drafted });
     await settle(fixture);
-    const heads = [...element(fixture).querySelectorAll('h3')].map((head) =>
+    const heads = [...element(fixture).querySelectorAll('h2')].map((head) =>
       head.textContent?.replace(/\s+/g, ' ').trim(),
     );
     expect(heads).toEqual([

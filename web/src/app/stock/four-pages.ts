@@ -19,13 +19,14 @@ interface Chosen {
 /** The pages on which a change matters most, before and after: most visited, longest name, opening over a picture, narrow. */
 @Component({
   selector: 'dm-four-pages',
+  host: { tabindex: '0' },
   imports: [BeforeAfter],
   template: `
     @for (one of chosen(); track one.why) {
       <section>
-        <h3>
+        <h2>
           {{ one.why }} <span class="quiet">{{ one.page.name }}</span>
-        </h3>
+        </h2>
         <dm-before-after
           [pageId]="one.page.id"
           [siteId]="one.page.siteId"
@@ -45,7 +46,7 @@ interface Chosen {
     section {
       margin-bottom: 18px;
     }
-    h3 {
+    h2 {
       font-size: 0.875rem;
       margin: 0 0 6px;
     }
