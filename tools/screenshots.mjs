@@ -52,11 +52,6 @@ await button('Edit');
 await page.locator('dm-canvas iframe').waitFor();
 await page.waitForTimeout(800);
 await shot('editor');
-await button('More');
-await button('States and comparing…');
-await page.waitForTimeout(1200);
-await shot('states');
-await button('Close');
 const stock = async (shelf, entry) => {
   await page.goto(`http://localhost:${appPort}/portfolios/1/stock/${shelf}`);
   await page.locator(entry).first().click();
@@ -67,6 +62,7 @@ await stock('themes', '.list .entry:has-text("Smoke")');
 await page.goto(`http://localhost:${appPort}/portfolios/1/stock/frames`);
 await page.locator('dm-frames-table tbody tr').first().waitFor();
 await shot('frames');
+await stock('menus', '.list .entry:has-text("Page tree")');
 await stock('pictures', '.one >> nth=1');
 
 await page.goto(`http://localhost:${appPort}/portfolios/1/pages`);
