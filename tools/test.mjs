@@ -23,6 +23,8 @@ const TWIN_PORTS = {
   DOMATIUM_STANDINS_PORT: '4791',
   DOMATIUM_MAIL_PORT: '4793',
   DOMATIUM_SMTP_URL: 'smtp://127.0.0.1:4793',
+  // 70 above its application lie those of the first.
+  DOMATIUM_METRICS_PORT: '4775',
 };
 settingsOrExit();
 const folder = join(ROOT, '.domatium/test');

@@ -8,6 +8,7 @@ import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import type { PageId } from '@domatium/core/plan';
 import { BlobStore, MOST_NOT_FOUND, readSettings, sha256, Spool } from '@domatium/storage';
 import { World } from '../../../server/test/process/harness.js';
+import { PORTS } from '../../../server/test/process/ports.js';
 import { healLacks, markOut, publishReleases } from '../../../server/src/heart/publishing/index.js';
 import pg from 'pg';
 import { identityOf } from '../../src/identity.js';
@@ -134,14 +135,14 @@ describe('an edge', () => {
     const edge = await startEdge({
       ...readSettings({ DATABASE_URL: world.url, EDGE_DATABASE_URL: url }),
       dataFolder: world.folder,
-      edgePort: 4798,
+      edgePort: PORTS.follower.role,
     });
     try {
       const id = await release('/by-role');
       await until(() => kindAt(edge.follower, '/by-role') === 'page');
       await until(() => isOut(id));
       const status = await new Promise((done) =>
-        get({ port: 4798, path: '/by-role', headers: { Host: 'one.example.localhost' } }, (response) =>
+        get({ port: PORTS.follower.role, path: '/by-role', headers: { Host: 'one.example.localhost' } }, (response) =>
           response.resume().on('end', () => done(response.statusCode)),
         ),
       );
@@ -154,7 +155,7 @@ describe('an edge', () => {
       await edge.stop();
     }
     await world.database('visit_day').delete();
-    expect(await world.database('trouble').whereLike('place', 'edge-4798%')).toEqual([]);
+    expect(await world.database('trouble').whereLike('place', `edge-${PORTS.follower.role}%`)).toEqual([]);
     const client = new pg.Client({ connectionString: url });
     await client.connect();
     for (const secret of ['account', 'draft', 'session', 'mail', 'revision'])
@@ -167,18 +168,18 @@ describe('an edge', () => {
   });
   it('keeps who it is, and takes over what an edge of its port left before it had a name of its own', async () => {
     const folder = join(world.folder, 'identities');
-    mkdirSync(join(folder, 'edge/edge-4798'), { recursive: true });
+    mkdirSync(join(folder, `edge/edge-${PORTS.follower.role}`), { recursive: true });
     mkdirSync(join(folder, 'spool'));
-    writeFileSync(join(folder, 'edge/edge-4798/manifest.json'), '{}');
-    writeFileSync(join(folder, 'spool/edge-4798-7.open'), '');
-    const identity = await identityOf(folder, 4798);
-    expect([await identityOf(folder, 4798), await identityOf(folder, 4799)]).toEqual([
+    writeFileSync(join(folder, `edge/edge-${PORTS.follower.role}/manifest.json`), '{}');
+    writeFileSync(join(folder, `spool/edge-${PORTS.follower.role}-7.open`), '');
+    const identity = await identityOf(folder, PORTS.follower.role);
+    expect([await identityOf(folder, PORTS.follower.role), await identityOf(folder, PORTS.follower.other)]).toEqual([
       identity,
       expect.not.stringMatching(identity),
     ]);
     expect([readdirSync(join(folder, 'edge', identity)), readdirSync(join(folder, 'spool'))]).toEqual([
       ['manifest.json'],
-      ['edge-4798-7.ready'],
+      [`edge-${PORTS.follower.role}-7.ready`],
     ]);
   });
   it('takes nothing of a release before every artifact is on its own disk', async () => {
@@ -285,7 +286,7 @@ describe('an edge', () => {
     }
   });
   it('counts a flood of made-up addresses in little room, and takes a release in the midst of it', async () => {
-    const port = 4797;
+    const port = PORTS.follower.many;
     const edge = await startEdge({
       ...readSettings({ DATABASE_URL: world.url }),
       dataFolder: world.folder,
@@ -364,7 +365,7 @@ describe('an edge', () => {
 
 describe('a client that is too slow', () => {
   it('is let go, while others are answered', async () => {
-    const port = 4791;
+    const port = PORTS.follower.killed;
     const edge = await startEdge(
       {
         ...readSettings({ DATABASE_URL: world.url }),

@@ -12,9 +12,10 @@ import { stockItem } from '../../../server/src/features/stock/views.js';
 import { markOut, publishReleases } from '../../../server/src/heart/publishing/index.js';
 import { release } from '../../../server/src/heart/releases/index.js';
 import { World } from '../../../server/test/process/harness.js';
+import { PORTS } from '../../../server/test/process/ports.js';
 import { startEdge, type Edge } from '../../src/index.js';
 
-const PORT = 4796;
+const PORT = PORTS.visitors.edge;
 let world: World;
 let edge: Edge;
 beforeAll(async () => {

@@ -8,6 +8,7 @@ import type { PageId } from '@domatium/core/plan';
 import { instant, MINUTE } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
 import { PASSWORD, World } from './harness.js';
+import { PORTS as ALL_PORTS } from './ports.js';
 
 interface Tools {
   startPostgres(options: { wanted: string; port: number; isThrowAway: boolean }): { folder: string; binaries: string };
@@ -20,7 +21,7 @@ interface Processes {
   until(claim: () => unknown, what: string, patience?: number): Promise<void>;
 }
 
-const PORTS = { app: 4741, edge: 4781, database: 4742 };
+const PORTS = ALL_PORTS.faults;
 let tools: Tools;
 let processes: Processes;
 let cluster: { folder: string; binaries: string };

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { PageId } from '@domatium/core/plan';
 import { instant } from '@domatium/core/time';
 import { PASSWORD, World } from './harness.js';
+import { PORTS } from './ports.js';
 
 /** What a hostile reader, author or nobody sends to a real server, with somebody else asking beside them. */
 interface Processes {
@@ -15,7 +16,7 @@ interface Processes {
   until(claim: () => unknown, what: string, patience?: number): Promise<void>;
 }
 
-const PORT = 4751;
+const PORT = PORTS.hostile.app;
 /** The aim is 200 ms (bench/attack.bench.ts measures it); here it only must not be seconds, on a machine at work on other things. */
 const LONGEST_WAIT = 2_500;
 let world: World;
@@ -40,7 +41,7 @@ beforeAll(async () => {
     },
     (line) => lines.push(line),
   );
-  await processes.until(() => lines.some((line) => line.startsWith('ready')), 'ready', 30_000);
+  await processes.until(() => lines.some((line) => line.startsWith('ready')), 'ready', 60_000);
   for (const who of ['owner', 'publisher', 'author', 'reader']) await as(who);
 });
 afterAll(async () => {
@@ -222,7 +223,7 @@ describe('what is said to somebody who goes too far', () => {
           .on('error', fail);
       });
     const status = async (path: string, host: string) => Number(/^HTTP\/1\.1 (\d+)/.exec(await ask(path, host))?.[1]);
-    for (const host of ['private.localhost', 'PRIVATE.localhost', 'private.localhost.', 'Private.Localhost:4751'])
+    for (const host of ['private.localhost', 'PRIVATE.localhost', 'private.localhost.', `Private.Localhost:${PORT}`])
       for (const path of ['/api/session', '/API/session', '/Api/Session'])
         expect([host, path, await status(path, host)]).toEqual([host, path, 404]);
     expect(await status('/api/session', 'localhost')).toBe(401);

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { instant } from '@domatium/core/time';
 import { PASSWORD, World } from './harness.js';
+import { PORTS as ALL_PORTS } from './ports.js';
 
 interface Processes {
   startProcess(
@@ -22,7 +23,7 @@ const { bundle, BUNDLES } = (await import('../../../tools/bundle.mjs' as string)
   bundle: () => Promise<void>;
   BUNDLES: Record<string, string>;
 };
-const PORTS = { app: 4731, edge: 4733, tls: 4735, plain: 4737 };
+const PORTS = ALL_PORTS.open;
 const REPOSITORY = join(import.meta.dirname, '../../..');
 
 /** The configuration and the settings of docs/OPERATING.md, with the ports and certificates of this test. */
