@@ -99,6 +99,8 @@ export interface CopyPreview {
     readonly name: string;
     readonly usedBy: number;
   }[];
+  /** Notice bands that stand around these pages for a while and go along, shifted as they are. */
+  readonly bands: readonly { readonly name: string; readonly from: number; readonly until: number }[];
   readonly hits: readonly TextHit[];
 }
 

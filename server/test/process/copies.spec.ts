@@ -17,6 +17,7 @@ import {
   pressPrepared,
 } from '../../src/heart/prepared/service.js';
 import { changeTask, newTask, remindOfDue } from '../../src/features/tasks/service.js';
+import { release } from '../../src/heart/releases/index.js';
 import { register } from '../../src/features/register/service.js';
 import { World, ZONE } from './harness.js';
 
@@ -119,6 +120,53 @@ describe('copies', () => {
     expect(prepared?.changes[0]).toMatchObject({ afterwards: { target: { pageId: b } } });
     await pressPrepared(world.context(), world.one, preparedId as number, 1, 'press-copies');
     expect((await row(a)).periods).toHaveLength(1);
+  });
+  it('take along the bands that stood around them for a while, and what is said of each alone, shifted as they are', async () => {
+    const page = await world.page(path());
+    await world.press([world.put(page, inMinutes(60), inMinutes(120))]);
+    const made = async (kind: 'band' | 'standing', content: object, key?: string) =>
+      (await newStock(world.context(), world.one, { kind, name: `A ${kind}`, content, ...(key ? { key } : {}) })).id;
+    const band = (words: string) =>
+      made('band', { layout: 'information', blocks: [newBlock('legalLine', 'legal1', { words })] });
+    const [own, ruled, everywhere] = [await band('Own'), await band('Ruled'), await band('Everywhere')];
+    const says = { header: null, footer: null, isLocked: false };
+    const rule = await made('standing', { ...says, bands: [ruled] }, `page:${page}`);
+    await world.database.raw(
+      `UPDATE draft SET document = jsonb_set(document, '{metadata,frame}', ?) WHERE page_id = ?`,
+      [JSON.stringify({ header: null, footer: null, bands: [own] }), page],
+    );
+    const put = (itemId: number, until: number | null) =>
+      ({
+        act: 'put',
+        itemId,
+        from: world.wall(inMinutes(60)),
+        until: until === null ? null : world.wall(until),
+      }) as const;
+    const stock = [
+      put(own, inMinutes(120)),
+      put(ruled, inMinutes(120)),
+      put(everywhere, inMinutes(120)),
+      put(rule, null),
+    ];
+    await release(world.context(), world.one, { changes: [], stock, idempotencyKey: 'bands-along' });
+    world.now = later(world.now, 300 * MINUTE);
+    const week = 7 * 1440 * MINUTE;
+    const wanted = body([page], { withPeriods: true, days: 7 });
+    const goAlong = { name: 'A band', from: inMinutes(60) + week, until: inMinutes(120) + week };
+    expect((await copyPreview(world.context(), world.one, wanted)).bands).toEqual([goAlong, goAlong]);
+    const { pages, preparedId } = await copy(world.context(), world.one, wanted);
+    await pressPrepared(world.context(), world.one, preparedId as number, 1, 'press-bands');
+    const holds = async (where: object) =>
+      (await world
+        .database('stock_period')
+        .join('stock_item', 'stock_item.id', 'item_id')
+        .where(where)
+        .orderBy('from_at')
+        .select('from_at', 'until_at')) as { from_at: number; until_at: number | null }[];
+    for (const id of [own, ruled])
+      expect((await holds({ item_id: id })).at(-1)).toEqual({ from_at: goAlong.from, until_at: goAlong.until });
+    expect(await holds({ item_id: everywhere })).toHaveLength(1);
+    expect(await holds({ key: `page:${pages[0]}` })).toEqual([{ from_at: goAlong.from, until_at: null }]);
   });
   it('make all or nothing: two of one address, a name too long, a page of somebody else', async () => {
     const pages = [await world.page(path()), await world.page(path())];

@@ -36,6 +36,7 @@ export const say = {
   missingOrEndingTooEarly: 'Missing or ending too early',
   worthALook: 'Worth a look:',
   noPageIsMissingAndNone: 'No page is missing, and none ends before the campaign does.',
+  bandsGoAlong: 'Notice bands that go along',
   runItAgain: 'Run it again…',
   back: ' back',
   everythingMovesByDaysItBegins: (days: Shown, back: Shown, first: Shown) =>

@@ -61,10 +61,10 @@ export const say = {
   whileScrolling: 'While scrolling',
   shownAt: 'Shown',
   visitorsCanCloseIt: 'Visitors can close it, until it changes',
-  lookAtItNarrow: 'Look at it narrow to see how much of a phone’s height it takes.',
-  takesOfAPhone: (share: Shown) => `In view it takes ${share} % of a phone’s height.`,
+  takesOfAPhone: (share: Shown) => `What stays in view takes ${share} % of a phone’s height.`,
   takesTooMuchOfAPhone: (share: Shown) =>
-    `In view it takes ${share} % of a phone’s height. Keep it below 25 %: fewer rows, or let it scroll away.`,
+    `What stays in view takes ${share} % of a phone’s height. Keep it below 25 %: fewer rows, or let it scroll away.`,
+  worthFixing: 'Worth fixing',
   layout: 'Layout',
   noneAtAll: 'None',
   nameOnly: 'Name of the site only',

@@ -23,6 +23,8 @@ export interface Read {
   readonly sources: readonly Source[];
   readonly zone: string;
   readonly isElsewhere: boolean;
+  /** An instant as it is for the copies: later by the days they are. */
+  readonly shift: (at: Instant) => Instant;
   readonly start: { readonly year: number; readonly month: number };
 }
 
@@ -76,5 +78,5 @@ export async function read(db: Db, { now }: Context, portfolioId: PortfolioId, b
   const [year = 1970, month = 1] = dayOf((Number.isFinite(first) ? first : now) as Instant, zone)
     .split('-')
     .map(Number);
-  return { sources, zone, isElsewhere, start: { year, month } };
+  return { sources, zone, isElsewhere, shift, start: { year, month } };
 }

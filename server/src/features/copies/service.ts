@@ -14,6 +14,7 @@ import { addressCheck } from '../pages/index.js';
 import { takeIds } from '../../heart/plans/index.js';
 import { prepareIn } from '../../heart/prepared/index.js';
 import { namesOfPages } from '../../heart/releases/index.js';
+import { bandsAlong, stockAlong } from './bands.js';
 import { read, type Read, type Source } from './read.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/copies';
@@ -28,7 +29,8 @@ export function copyPreview(context: Context, portfolioId: PortfolioId, body: Co
   return inTransaction(
     context.database,
     async (db) => {
-      const { sources, isElsewhere, start } = await read(db, context, portfolioId, body);
+      const wanted = await read(db, context, portfolioId, body);
+      const { sources, isElsewhere, start } = wanted;
       await context.step?.(0.3);
       const target = body.target.portfolioId as PortfolioId;
       const pages: CopyPreview['pages'][number][] = [];
@@ -52,6 +54,7 @@ export function copyPreview(context: Context, portfolioId: PortfolioId, body: Co
       return {
         pages,
         ...(await references(db, portfolioId, sources, isElsewhere)),
+        bands: body.withPeriods ? await bandsAlong(db, portfolioId, wanted, context.now) : [],
         hits: body.days || body.replacements.length ? hitsIn(sources, body.days, start) : [],
       };
     },
@@ -174,7 +177,8 @@ export async function copyIn(
 ): Promise<{ pages: number[]; preparedId: number | null }> {
   const { now, account } = context;
   const target = body.target.portfolioId as PortfolioId;
-  const { sources, zone, isElsewhere } = await read(trx, context, portfolioId, body);
+  const wanted = await read(trx, context, portfolioId, body);
+  const { sources, zone, isElsewhere } = wanted;
   const faults = sources.flatMap(({ fault }, index) =>
     fault ? [{ path: `pages[${index}]`, message: `${sources[index]?.page.name}: ${fault}` }] : [],
   );
@@ -233,9 +237,11 @@ export async function copyIn(
     })),
   );
   const changes = body.withPeriods ? changesOf(sources, copies, zone, isElsewhere, now) : [];
-  const preparedId = changes.length
-    ? await prepareIn(trx, context, target, { name: name ?? preparedName(sources, now, zone), changes })
-    : null;
+  const stock = body.withPeriods ? await stockAlong(trx, portfolioId, wanted, copies, { at: now, by: account }) : [];
+  const preparedId =
+    changes.length || stock.length
+      ? await prepareIn(trx, context, target, { name: name ?? preparedName(sources, now, zone), changes, stock })
+      : null;
   await notifyEvent(trx, {
     portfolioId: target,
     kind: 'page',

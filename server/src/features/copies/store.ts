@@ -164,6 +164,16 @@ export async function copyLabels(
   );
 }
 
+/** Names of the labels that any of these pages has. */
+export async function labelsOf(db: Db, pageIds: readonly PageId[]): Promise<string[]> {
+  const rows = await rowsOf<{ name: string }>(
+    db,
+    'SELECT DISTINCT l.name FROM page_label x JOIN label l ON l.id = x.label_id WHERE x.page_id = ANY(?)',
+    [pageIds],
+  );
+  return rows.map(({ name }) => name);
+}
+
 export async function campaignExists(db: Db, portfolioId: PortfolioId, id: number): Promise<boolean> {
   return (await rowsOf(db, 'SELECT 1 FROM campaign WHERE portfolio_id = ? AND id = ?', [portfolioId, id])).length > 0;
 }

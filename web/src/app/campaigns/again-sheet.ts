@@ -127,6 +127,8 @@ export class AgainSheet {
   });
   protected readonly changing = computed(() => this.hits().filter(({ by }) => by !== null).length);
   protected readonly rows = computed(() => this.preview()?.pages ?? []);
+  /** Notice bands of its pages, put on once more for the new run. */
+  protected readonly bands = computed(() => this.preview()?.bands ?? []);
   protected readonly taken = computed(() => this.rows().filter(({ isFree }) => !isFree).length);
   protected readonly faulty = computed(() => this.rows().filter(({ fault }) => fault !== null).length);
   protected readonly periods = computed(() => this.rows().reduce((sum, row) => sum + row.periods.length, 0));

@@ -79,9 +79,6 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
   /** Pictures from outside were dropped on the page. */
   readonly pictures = output<DroppedPictures>();
 
-  /** How high what stays in view is, in pixels of the page; measured once it is drawn. */
-  readonly inView = output<number>();
-
   protected readonly drag = inject(BlockDrag, { optional: true });
   private readonly ownHtml = inject(OwnHtmlService);
   private readonly paste = inject(TextPaste);
@@ -115,11 +112,6 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     effect(() => {
       const [brand, links] = [this.brand(), this.links()];
       if (this.isReady()) untracked(() => this.content.surround(brand, links));
-    });
-    effect(() => {
-      this.links();
-      this.width();
-      if (this.isReady()) setTimeout(() => this.measure(), 150);
     });
     effect(() => {
       const [document, links, ready] = [this.document(), this.links(), this.isReady()];
@@ -158,12 +150,6 @@ export class Canvas implements AfterViewInit, OnDestroy, DropPlace {
     this.runs.end();
     this.drag?.unregister(this);
     this.observer.disconnect();
-  }
-
-  private measure(): void {
-    const page = this.frame().nativeElement.contentDocument;
-    const boxes = [...(page?.querySelectorAll<HTMLElement>('.stays,.stays-below') ?? [])];
-    this.inView.emit(boxes.reduce((sum, box) => sum + box.offsetHeight, 0));
   }
 
   private sheets(): Sheets {

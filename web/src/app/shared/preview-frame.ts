@@ -6,6 +6,7 @@ import {
   inject,
   ElementRef,
   input,
+  output,
   viewChild,
 } from '@angular/core';
 import type { PageDocument } from '@domatium/core/document';
@@ -40,6 +41,7 @@ export const ownCssOf = (siteCss: string, { metadata }: PageDocument) =>
         [style.width.px]="width()"
         [style.height.px]="shownHeight() / scale()"
         [style.transform]="'scale(' + scale() + ')'"
+        (load)="loaded()"
       ></iframe>
     </div>
   `,
@@ -71,6 +73,8 @@ export class PreviewFrame {
   readonly shownHeight = input.required<number>();
   /** Own CSS of the site. */
   readonly siteCss = input('');
+  /** The page once it is drawn, and once more with its fonts. */
+  readonly drawn = output<Document>();
   private readonly files = filesPlace(inject(RegisterService).portfolioId());
   private readonly frame = viewChild.required<ElementRef<HTMLIFrameElement>>('frame');
   protected readonly scale = computed(() => this.shownWidth() / this.width());
@@ -93,5 +97,12 @@ export class PreviewFrame {
         ),
       );
     });
+  }
+
+  protected loaded(): void {
+    const page = this.frame().nativeElement.contentDocument;
+    if (!page) return;
+    this.drawn.emit(page);
+    void page.fonts?.ready.then(() => this.drawn.emit(page));
   }
 }

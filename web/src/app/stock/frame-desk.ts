@@ -38,6 +38,7 @@ import { FourPages } from './four-pages';
 import { FramesTable } from './frames-table';
 import { PageBeside } from './page-beside';
 import { PartStarts } from './part-starts';
+import { PhoneShare } from './phone-share';
 import { RuleForm } from './rule-form';
 import { RuleWords } from '../hub/rule-words';
 import { StockBlocks } from './stock-blocks';
@@ -46,8 +47,6 @@ import { StockRelease } from './stock-release';
 import { say } from '@domatium/core/words/stock';
 import { say as common } from '@domatium/core/words/common';
 
-/** Of a common phone, in pixels of CSS. */
-const PHONE_HEIGHT = 844;
 const NOTHING: Standing = { header: null, footer: null, bands: null, isLocked: false };
 
 /** Where parts stand: on all sites, on one, or by a rule. */
@@ -63,7 +62,7 @@ interface Place {
 /** Headers, footers and notice bands, and where they stand: changed around a page of a site, and put on all pages at once. */
 @Component({
   selector: 'dm-frame-desk',
-  imports: [Canvas, DeskTrouble, FourPages, FramesTable, PartStarts, RuleForm, StockBlocks, StockRelease],
+  imports: [Canvas, DeskTrouble, FourPages, FramesTable, PartStarts, PhoneShare, RuleForm, StockBlocks, StockRelease],
   providers: [PageBeside],
   templateUrl: './frame-desk.html',
   styleUrl: './desk.scss',
@@ -165,15 +164,10 @@ export class FrameDesk {
       }),
     );
   });
-  protected readonly MOST_SHARE = 25;
-  /** How high what stays in view is on the canvas. */
-  protected readonly inView = signal(0);
-  protected readonly share = computed(() =>
-    this.width() === 'narrow' ? Math.round((100 * this.inView()) / PHONE_HEIGHT) : 0,
-  );
-  protected readonly shareWords = computed(() => {
-    if (this.width() !== 'narrow') return say.lookAtItNarrow;
-    return this.share() > this.MOST_SHARE ? say.takesTooMuchOfAPhone(this.share()) : say.takesOfAPhone(this.share());
+  /** Whether anything that would stand around the page stays in view. */
+  protected readonly stays = computed(() => {
+    const { header, footer, bands = [] } = this.world().parts ?? {};
+    return [header, footer, ...bands].some((one) => one && one !== 'none' && one.stays);
   });
   /** Where its links lead, those that are dead or will be first. */
   protected readonly links = computed(() => {
