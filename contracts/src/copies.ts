@@ -2,6 +2,7 @@ import { array, boolean, mixed, number, object, string, type InferType } from 'y
 import { endpoint } from './endpoint.js';
 import { id, trim } from './fields.js';
 import { inPortfolio } from './pages.js';
+import { siteFields } from './people.js';
 import { say } from '@domatium/core/words/answers/requests';
 
 /** As many pages as are copied at once. */
@@ -55,6 +56,21 @@ export const copyBody = object({
     .default([]),
 }).noUnknown(say.unknownField);
 export type CopyBody = InferType<typeof copyBody>;
+
+/** A site like another one, somewhere else. */
+export const copySiteBody = object({
+  name: siteFields.name,
+  host: siteFields.host,
+  basePath: siteFields.basePath,
+  consent: siteFields.consent,
+  /** Whether headers, footers and bands are those of both, or changed on their own from then on. */
+  parts: mixed<'share' | 'copy'>()
+    .oneOf(['share', 'copy'], say.sayWhetherPartsAreShared)
+    .required(say.sayWhetherPartsAreShared),
+  /** Whether its live and planned pages come along as drafts. */
+  withPages: boolean().default(true),
+}).noUnknown(say.unknownField);
+export type CopySiteBody = InferType<typeof copySiteBody>;
 
 /** A date or year in a text of a copied page, for a decision. */
 export interface TextHit {
@@ -120,5 +136,13 @@ export const copies = {
     summary: 'Copy pages as drafts, with their periods as a prepared release; the right to write there is asked for',
     params: inPortfolio,
     body: copyBody,
+  }),
+  copySite: endpoint<{ readonly id: number; readonly pages: number; readonly preparedId: number | null }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/sites/:siteId/copy',
+    who: 'manage',
+    summary: 'Copy a site with its menus, legal pages and looks as a prepared release, and its pages as drafts',
+    params: object({ portfolioId: id(), siteId: id() }),
+    body: copySiteBody,
   }),
 };

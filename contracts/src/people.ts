@@ -82,7 +82,7 @@ export const joinBody = object({
   code: string().max(40).nullable().optional(),
 }).noUnknown(say.unknownField);
 
-const siteFields = {
+export const siteFields = {
   name: string().transform(trim).required(say.aSiteNeedsAName).max(100, say.atMost100Characters),
   /** `null`: below the portfolio’s own host under the installation. */
   host: string().transform(trim).max(253).nullable().default(null),

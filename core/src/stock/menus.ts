@@ -112,6 +112,16 @@ export function menuFaults(name: string, menu: Menu): Fault[] {
 export const pagesOfEntries = (entries: readonly MenuEntry[]): PageId[] =>
   entries.flatMap((entry) => [...(entry.kind === 'page' ? [entry.pageId] : []), ...pagesOfEntries(entry.entries)]);
 
+/** A menu that leads to other pages. */
+export function mapMenu(menu: Menu, pageOf: (id: PageId) => PageId): Menu {
+  const mapped = (entries: readonly MenuEntry[]): MenuEntry[] =>
+    entries.map((entry) => ({
+      ...(entry.kind === 'page' ? { ...entry, pageId: pageOf(entry.pageId) } : entry),
+      entries: mapped(entry.entries),
+    }));
+  return { ...menu, entries: mapped(menu.entries) };
+}
+
 /** A kind of legal page: wanted by a portfolio on every site, or the page of a site that is it. */
 export interface LegalPage {
   /** `imprint`, `privacy` or any other name of the same form. */

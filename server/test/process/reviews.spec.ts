@@ -5,7 +5,7 @@ import type { ReleaseChange } from '@domatium/contracts';
 import { DAY, later, MINUTE } from '@domatium/core/time';
 import request from 'supertest';
 import { buildApp, EventHub } from '../../src/index.js';
-import { setSiteRules } from '../../src/features/people/service.js';
+import { setSiteRules } from '../../src/features/people/sites.js';
 import {
   approvePrepared,
   changePrepared,

@@ -7,7 +7,7 @@ import type { StockKind } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
-import { newSite, setSiteRules } from '../../src/features/people/service.js';
+import { newSite, setSiteRules } from '../../src/features/people/sites.js';
 import { packPage, sha256 } from '@domatium/storage';
 import { publishingWork, publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { stockHeld } from '../../src/heart/stock/index.js';

@@ -11,5 +11,9 @@ export const say = {
   thatCampaignIsntInThatPortfolio: 'That campaign isn’t in that portfolio.',
   pages: (count: Shown) => `${count} pages`,
   copiedOn: (count: Shown, zone: Shown) => `${count}, copied on ${zone}`,
+  partOfSite: (part: Shown, site: Shown) => `${part} · ${site}`,
+  siteLike: (site: Shown) => `${site}: its frame, menus and looks`,
+  tooManyPagesOfASite: (most: Shown) =>
+    `This site has more than ${most} pages. Copy the site without them, then its pages in parts.`,
   thereIsNoSuchThere: (kind: Shown) => `There is no such ${kind} there.`,
 };

@@ -3,6 +3,7 @@ import type { Shown } from '../shown.js';
 /** What is wrong with a field of what is sent, and what kinds of refusal there are. */
 export const say = {
   unknownField: 'Unknown field.',
+  sayWhetherPartsAreShared: 'Say whether header, footer and bands are shared or copied.',
   say: (what: Shown) => `Say ${what}.`,
   atMost200Characters: 'At most 200 characters.',
   choosePagesFirst: 'Choose pages first.',

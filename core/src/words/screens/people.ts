@@ -1,4 +1,4 @@
-import type { Shown } from '../shown.js';
+import { counted, type Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/people`. */
 export const say = {
@@ -11,6 +11,19 @@ export const say = {
   basePath: 'Base path',
   theme: 'Theme',
   addTheSite: 'Add the site',
+  beginsAs: 'Begins as',
+  anEmptySite: 'An empty site',
+  aCopyOf: (name: Shown) => `A copy of ${name}`,
+  headerFooterAndBands: 'Header, footer and notice bands',
+  sharedWith: (name: Shown) => `Shared with ${name}: each change is for both`,
+  copiedOnTheirOwn: 'Copied: changed on their own',
+  itsPagesAsDrafts: 'Its live and planned pages, as drafts',
+  whatComesAlong:
+    'Theme, own CSS, shared values, menus and legal pages come along. Visitors see nothing of it before the prepared release.',
+  copyIt: 'Copy the site',
+  siteCopied: (name: Shown, pages: Shown) =>
+    `${name} is there, with ${counted(pages, 'page', 'pages')} as drafts. Its frame, menus and looks are a prepared release.`,
+  seeThePreparedRelease: 'See the prepared release',
   newPortfolio: 'New portfolio',
   oneClientOrCompanyItsDomains: 'One client or company: its domains, sites, pages and people. You own it.',
   timeZone: 'Time zone',
@@ -112,5 +125,6 @@ export const say = {
   noSuchSiteHere: 'There is no such site here.',
   itsPages: 'Its pages',
   copyTheSite: 'Copy the site…',
+  copyItsPages: 'Copy its pages…',
   shareIt: 'Share it by a private link…',
 };

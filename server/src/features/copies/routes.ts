@@ -3,6 +3,7 @@ import type { Features } from '../../platform/http/feature.js';
 import { NotFoundError, Refused } from '../../platform/errors.js';
 import type { SignedIn } from '../../platform/sessions/index.js';
 import * as service from './service.js';
+import { copySite } from './site.js';
 import { say } from '@domatium/core/words/answers/copies';
 
 export function routes({ on }: Features): void {
@@ -14,6 +15,9 @@ export function routes({ on }: Features): void {
     refuseWithoutWrite(signedIn, body.target.portfolioId);
     return service.copy(context, portfolioId, body);
   });
+  on(api.copySite, ({ context, portfolioId, params, body }) =>
+    copySite(context, portfolioId, params.siteId, { ...body, host: body.host ?? null, consent: body.consent ?? null }),
+  );
 }
 
 /** Reading is asked for where the pages are, writing where the copies go. */

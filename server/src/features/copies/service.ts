@@ -167,13 +167,14 @@ export function copy(
   return inTransaction(context.database, (trx) => copyIn(trx, context, portfolioId, body));
 }
 
-/** The same inside a transaction of somebody else's. */
+/** The same inside a transaction of somebody else's; `partOf` says which headers, footers and bands are others there. */
 export async function copyIn(
   trx: Knex.Transaction,
   context: Context,
   portfolioId: PortfolioId,
   body: CopyBody,
   name: string | null = null,
+  partOf: ReadonlyMap<number, number> = new Map(),
 ): Promise<{ pages: number[]; preparedId: number | null }> {
   const { now, account } = context;
   const target = body.target.portfolioId as PortfolioId;
@@ -210,7 +211,7 @@ export async function copyIn(
   );
   await context.step?.(0.5);
   const copies = new Map(sources.map(({ page }, index) => [page.id, ids[index] as PageId]));
-  const mapped = await mapperOf(trx, portfolioId, target, sources, copies, body);
+  const mapped = await mapperOf(trx, portfolioId, target, sources, copies, body, partOf);
   await store.insertDrafts(
     trx,
     target,
@@ -296,6 +297,7 @@ async function mapperOf(
   sources: readonly Source[],
   copies: ReadonlyMap<PageId, PageId>,
   body: CopyBody,
+  partOf: ReadonlyMap<number, number>,
 ): Promise<(page: store.SourcePage) => PageDocument> {
   const isElsewhere = target !== portfolioId;
   const choices = new Map(body.missing.map((one) => [`${one.kind} ${one.id}`, one]));
@@ -337,7 +339,7 @@ async function mapperOf(
       },
       // Pieces and files stay where they are kept.
       reference: (_, id) => (isElsewhere ? null : id),
-      part: (id) => (isElsewhere ? null : id),
+      part: (id) => (isElsewhere ? null : (partOf.get(id) ?? id)),
       text: (text, place) =>
         withReplacements(
           text,

@@ -194,3 +194,55 @@ export async function namesLeftBehind(
   const usedBy = (kind: string, id: number) => (kind === 'file' ? files : stock).find(([one]) => one === id)?.[1] ?? 0;
   return rows.map(({ id, kind, name }) => ({ kind, name, usedBy: usedBy(kind, id) }));
 }
+
+/** As many pages as a site may have to be copied with them in one go. */
+export const MOST_OF_SITE = 1000;
+
+/** Pages of a site that are live or will be, in the order of their identities; one more than the most that are copied. */
+export async function pagesOfSite(db: Db, portfolioId: PortfolioId, siteId: number, now: Instant): Promise<PageId[]> {
+  const rows = await rowsOf<{ id: PageId }>(
+    db,
+    `SELECT p.id FROM page p JOIN placement l ON l.page_id = p.id AND l.during @> ?::timestamptz
+    WHERE p.portfolio_id = ? AND l.site_id = ? AND p.deleted_at IS NULL
+      AND EXISTS (SELECT FROM period x WHERE x.page_id = p.id AND coalesce(x.until_at, 'infinity') > ?)
+    ORDER BY p.id LIMIT ${MOST_OF_SITE + 1}`,
+    [dateOf(now), portfolioId, siteId, dateOf(now)],
+  );
+  return rows.map(({ id }) => id);
+}
+
+export async function siteRules(
+  db: Db,
+  siteId: number,
+): Promise<{ readonly approvals: number; readonly firstContent: 'blocks' | 'worth-fixing' }> {
+  const [row] = await rowsOf<{ approvals: number; firstContent: 'blocks' | 'worth-fixing' }>(
+    db,
+    'SELECT approvals, first_content AS "firstContent" FROM site WHERE id = ?',
+    [siteId],
+  );
+  return row ?? { approvals: 0, firstContent: 'blocks' };
+}
+
+/** The host a site lies on last. */
+export async function hostOfSite(db: Db, siteId: number): Promise<string> {
+  const [row] = await rowsOf<{ name: string }>(
+    db,
+    'SELECT h.name FROM site_address a JOIN host h ON h.id = a.host_id WHERE a.site_id = ? AND a.is_primary ORDER BY a.from_at DESC LIMIT 1',
+    [siteId],
+  );
+  return row?.name ?? '';
+}
+
+/** What a thing of the stock is as a draft. */
+export async function saveDraft(
+  trx: Db,
+  itemId: number,
+  draft: unknown,
+  { at, by }: { readonly at: Instant; readonly by: number | null },
+): Promise<void> {
+  await rowsOf(
+    trx,
+    'UPDATE stock_item SET draft = ?::jsonb, draft_version = draft_version + 1, changed_at = ?, changed_by = ? WHERE id = ?',
+    [JSON.stringify(draft), dateOf(at), by, itemId],
+  );
+}

@@ -1,1 +1,2 @@
 export { firstLink } from './service.js';
+export { newSiteIn, setRulesIn } from './sites.js';

@@ -3,6 +3,7 @@ import type { Features } from '../../platform/http/feature.js';
 import { fromOf } from '../../platform/sessions/index.js';
 import * as named from './named.js';
 import * as service from './service.js';
+import * as sites from './sites.js';
 
 export function routes({ on, hasMail, origin, cookie, installationHost }: Features): void {
   on(api.people, ({ context, portfolioId }) => service.people(context, portfolioId, hasMail));
@@ -20,12 +21,12 @@ export function routes({ on, hasMail, origin, cookie, installationHost }: Featur
     service.setWantsFactor(context, portfolioId, body.isWanted, signedIn?.hasFactor ?? false),
   );
   on(api.setKeepDays, ({ context, portfolioId, body }) => service.setKeepDays(context, portfolioId, body.days));
-  on(api.allowHost, ({ context, portfolioId, body }) => service.allowHost(context, portfolioId, body.host));
+  on(api.allowHost, ({ context, portfolioId, body }) => sites.allowHost(context, portfolioId, body.host));
   on(api.newSite, ({ context, portfolioId, body }) =>
-    service.newSite(context, portfolioId, { ...body, host: body.host ?? null, consent: body.consent ?? null }),
+    sites.newSite(context, portfolioId, { ...body, host: body.host ?? null, consent: body.consent ?? null }),
   );
   on(api.setSiteRules, ({ context, portfolioId, params, body }) =>
-    service.setSiteRules(context, portfolioId, params.siteId, body),
+    sites.setSiteRules(context, portfolioId, params.siteId, body),
   );
   on(api.setSite, ({ context, portfolioId, params, body }) =>
     named.setSite(context, portfolioId, params.siteId, body.name),

@@ -50,6 +50,7 @@ export const PANELS = [
   'account',
   'share',
   'new-site',
+  'copy-site',
   'new-portfolio',
   'notice',
 ] as const;

@@ -57,6 +57,14 @@ export class PeopleService {
     return tried(() => this.client.call(api.newSite, { params: { portfolioId }, body }));
   }
 
+  copySite(
+    portfolioId: number,
+    siteId: number,
+    body: SentTo<typeof api.copySite>,
+  ): Promise<Answer<{ id: number; pages: number }>> {
+    return tried(() => this.client.call(api.copySite, { params: { portfolioId, siteId }, body }));
+  }
+
   setSite(portfolioId: number, siteId: number, name: string): Promise<Answer<object>> {
     return tried(() => this.client.call(api.setSite, { params: { portfolioId, siteId }, body: { name } }));
   }

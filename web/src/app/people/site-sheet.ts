@@ -91,7 +91,10 @@ import { say as common } from '@domatium/core/words/common';
       <ng-container foot>
         <button type="button" class="btn btn-plain" (click)="place.go({ panel: null })">{{ say.itsPages }}</button>
         @if (service.mayWrite()) {
-          <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'copy' })">{{ say.copyTheSite }}</button>
+          @if (service.mayManage()) {
+            <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'copy-site' })">{{ say.copyTheSite }}</button>
+          }
+          <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'copy' })">{{ say.copyItsPages }}</button>
           <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'share' })">{{ say.shareIt }}</button>
         }
       </ng-container>

@@ -42,5 +42,6 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   account: { load: () => import('../session/account-sheet').then((m) => m.AccountSheet) },
   notice: { load: () => import('../stock/notice-sheet').then((m) => m.NoticeSheet) },
   'new-site': { load: () => import('../people/new-site-sheet').then((m) => m.NewSiteSheet) },
+  'copy-site': { load: () => import('../people/new-site-sheet').then((m) => m.NewSiteSheet), of: 'siteId' },
   'new-portfolio': { load: () => import('../people/new-site-sheet').then((m) => m.NewPortfolioSheet) },
 };
