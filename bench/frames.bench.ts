@@ -63,7 +63,7 @@ const bytes = async () =>
   Number(
     (
       (await database.raw(
-        "SELECT pg_total_relation_size('part') + pg_total_relation_size('frame_route') + pg_total_relation_size('framed_page') + pg_total_relation_size('stock_revision') AS bytes",
+        "SELECT pg_total_relation_size('part') + pg_total_relation_size('frame_place') + pg_total_relation_size('frame_line') + pg_total_relation_size('frame_stretch') + pg_total_relation_size('framed_page') + pg_total_relation_size('stock_revision') AS bytes",
       )) as { rows: { bytes: string }[] }
     ).rows[0]?.bytes,
   );

@@ -28,26 +28,28 @@ await blobs.write('pages', new Map([[hash, await packPage(page)]]));
 const artifacts = new Artifacts(blobs);
 const frames = new Frames();
 const PART = 'f'.repeat(64);
-const parts = { icons: [], head: [], above: [PART], below: [PART] };
-frames.replace(
-  [
+const always = { from: 0 as Instant, until: null };
+frames.replace({
+  hosts: [
     {
-      hostId: 1,
-      host: 'bench.example',
-      version: 1,
-      pages: [],
-      routes: [{ variant: '', basePath: '/', during: { from: 0 as Instant, until: null }, parts }],
+      ...{ hostId: 1, host: 'bench.example', version: 1, pages: [] },
+      routes: [
+        { variant: '', basePath: '/', during: always, lines: { icons: 1, head: 1, above: 2, below: 2, nav: 1 } },
+      ],
     },
   ],
-  new Map([[PART, `<p>${Array.from({ length: 60 }, noise).join(' ')}</p>`]]),
-);
+  lines: [
+    { id: 1, stretches: [] },
+    { id: 2, stretches: [{ during: always, parts: [PART] }] },
+  ],
+  texts: new Map([[PART, `<p>${Array.from({ length: 60 }, noise).join(' ')}</p>`]]),
+});
 const composed = await artifacts.compose(hash, frames.at('bench.example', '/page', 1 as Instant, 1 as PageId), 'br');
 if (!composed) throw new Error('The page is missing');
 const br = composed;
 const location = 'http://bench.example.localhost:4680/page';
 
 function edge(): RequestListener {
-  const always = { from: 0 as Instant, until: null };
   const live = (path: string, n: number): Route => ({
     path,
     layer: 'page',

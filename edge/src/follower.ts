@@ -6,6 +6,7 @@ import {
   answerQuestions,
   Listener,
   queryOf,
+  readFrameLines,
   readHostFrames,
   readHostRoutes,
   readHostVersions,
@@ -14,7 +15,6 @@ import {
   tellTroubles,
   transact,
   type Query,
-  type StoredFrames,
   type StoredHost,
   type Trouble,
   swallowed,
@@ -23,7 +23,7 @@ import {
 import type pg from 'pg';
 import type { Artifacts } from './artifacts.js';
 import { LEAP } from './clock.js';
-import { Frames } from './frames.js';
+import { Frames, NO_FRAMES, type TakenFrames } from './frames.js';
 import { Snapshot } from './snapshot.js';
 import { troublesOf } from './trouble-words.js';
 import type { Visits } from './visits.js';
@@ -109,7 +109,7 @@ export class Follower {
     if (!kept) return;
     try {
       await this.parts.artifacts.look(artifactsOf(kept.hosts));
-      this.take(kept.hosts, [], kept.frames.hosts, new Map(kept.frames.texts));
+      this.take(kept.hosts, [], { ...kept.frames, texts: new Map(kept.frames.texts) });
       this.setSalts(kept.salts);
       this.isLoaded = true;
     } catch (error) {
@@ -204,36 +204,42 @@ export class Follower {
     const framed = differing(({ id, frame_version }) => this.versions.get(id)?.frameVersion !== frame_version);
     const removed = [...this.versions.keys()].filter((id) => !stored.some((row) => row.id === id));
     const since = later(clock(), -KEEP);
-    const { hosts, frames, texts } =
+    const { hosts, frames } =
       wanted.length || framed.length || removed.length
         ? await transact(
             query,
             async () => {
-              const around = framed.length ? await readHostFrames(query, framed, since) : [];
               return {
                 hosts: await readHostRoutes(query, wanted, since),
-                frames: around,
-                texts: await readParts(query, this.frames.unknownOf(around)),
+                frames: framed.length ? await this.framesOf(query, framed, since) : NO_FRAMES,
               };
             },
             'ISOLATION LEVEL REPEATABLE READ READ ONLY',
           )
-        : { hosts: [], frames: [], texts: new Map<string, string>() };
+        : { hosts: [], frames: NO_FRAMES };
     await artifacts.look(artifactsOf(hosts));
-    this.take(hosts, removed, frames, texts);
+    this.take(hosts, removed, frames);
     if (artifacts.lacks.size) {
       artifacts.keepLacks(new Set(artifactsOf([...this.hosts.values()])));
       await artifacts.lookAgain();
     }
     this.retake();
     this.isLoaded = true;
-    if (hosts.length || frames.length || removed.length || this.snapshotFailure)
-      await this.writeSnapshot(hosts, removed, frames.length + removed.length > 0);
+    if (hosts.length || frames.hosts.length || removed.length || this.snapshotFailure)
+      await this.writeSnapshot(hosts, removed, frames.hosts.length + removed.length > 0);
     await this.tellLacks(query);
     await this.acknowledge(
       query,
-      [...hosts, ...frames].map(({ hostId }) => hostId),
+      [...hosts, ...frames.hosts].map(({ hostId }) => hostId),
     );
+  }
+
+  /** The frames on hosts, and what of it is not known here yet. */
+  private async framesOf(query: Query, hostIds: readonly number[], since: Instant): Promise<TakenFrames> {
+    const hosts = await readHostFrames(query, hostIds, since);
+    const standing = new Set(hosts.flatMap(({ routes }) => routes.flatMap((route) => Object.values(route.lines))));
+    const lines = await readFrameLines(query, [...standing], since);
+    return { hosts, lines, texts: await readParts(query, this.frames.unknownOf(lines)) };
   }
 
   /** A disk that takes nothing holds up nothing: what visitors get is in memory. All is written again once it does. */
@@ -256,18 +262,13 @@ export class Follower {
   }
 
   /** One synchronous step: no visitor sees half of a release. */
-  private take(
-    hosts: readonly StoredHost[],
-    removed: readonly number[],
-    frames: readonly StoredFrames[] = [],
-    texts: ReadonlyMap<string, string> = new Map(),
-  ): void {
-    if (!hosts.length && !removed.length && !frames.length) return;
+  private take(hosts: readonly StoredHost[], removed: readonly number[], frames: TakenFrames = NO_FRAMES): void {
+    if (!hosts.length && !removed.length && !frames.hosts.length) return;
     const { lacks } = this.parts.artifacts;
     for (const artifact of artifactsOf(hosts)) if (!this.isLoaded || !lacks.has(artifact)) this.known.add(artifact);
     const compiled = hosts.map((host) => compileHost(this.withoutLacks(host)));
     const gone = removed.flatMap((id) => this.versions.get(id)?.name ?? []);
-    this.frames.replace(frames, texts, gone);
+    this.frames.replace(frames, gone);
     for (const id of removed) {
       const old = this.versions.get(id);
       if (old) {
@@ -281,7 +282,7 @@ export class Follower {
       this.hosts.set(host.host, host);
       this.note(host.hostId, { name: host.host, version: host.version });
     }
-    for (const { hostId, host, version } of frames) this.note(hostId, { name: host, frameVersion: version });
+    for (const { hostId, host, version } of frames.hosts) this.note(hostId, { name: host, frameVersion: version });
   }
 
   private note(hostId: number, known: { name: string; version?: number; frameVersion?: number }): void {

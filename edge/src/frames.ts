@@ -4,11 +4,13 @@ import {
   frameOf,
   inOrder,
   markedPages,
-  partsOf,
+  partsOnLines,
   variantAt,
   type FilledFrame,
   type Frame,
   type FramedPage,
+  type FrameLine,
+  type FrameParts,
   type FrameRoute,
 } from '@domatium/core/frame';
 import { groupBy, type PageId } from '@domatium/core/plan';
@@ -30,7 +32,16 @@ interface PutTogether {
   readonly around: Map<number, ReadyFrame>;
 }
 
-type ReadyRoute = FrameRoute & { readonly ready: PutTogether };
+/** A route with what was last asked for of it, and from when until when that stands there. */
+type ReadyRoute = FrameRoute & { held: { from: number; until: number; ready: PutTogether } | null };
+
+/** What is taken of frames in one step: those of hosts, the lines they stand on, and the parts on these that are new. */
+export interface TakenFrames {
+  readonly hosts: readonly StoredFrames[];
+  readonly lines: readonly FrameLine[];
+  readonly texts: ReadonlyMap<string, string>;
+}
+export const NO_FRAMES: TakenFrames = { hosts: [], lines: [], texts: new Map() };
 
 function aroundPage({ parts, plain, around }: PutTogether, pageId: PageId): ReadyFrame {
   const known = around.get(pageId);
@@ -50,6 +61,7 @@ interface HostFrames {
 /** What stands around the pages of each host over time. Lies in memory whole: parts are few, and most hosts share them. */
 export class Frames {
   private readonly hosts = new Map<string, HostFrames>();
+  private lines = new Map<number, FrameLine>();
   private texts = new Map<string, string>();
   private ready = new Map<string, PutTogether>();
 
@@ -57,39 +69,49 @@ export class Frames {
   at(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
     const own = this.hosts.get(host);
     const framed = own?.pages.get(pageId);
-    const ready = own && frameAt(own.routes, path, at, framed ? variantAt(framed, at) : '')?.ready;
-    if (!ready) return null;
+    const route = own && frameAt(own.routes, path, at, framed ? variantAt(framed, at) : '');
+    if (!route) return null;
+    const held = route.held && route.held.from <= at && at < route.held.until ? route.held : this.heldOn(route, at);
+    const { ready } = held;
     return ready.marked.has(pageId) ? aroundPage(ready, pageId) : ready.plain;
   }
 
-  /** Parts that are not known here, of those these frames are made of. */
-  unknownOf(some: readonly StoredFrames[]): string[] {
-    const all = new Set(some.flatMap(({ routes }) => routes.flatMap(({ parts }) => partsOf(parts))));
-    return [...all].filter((hash) => !this.texts.has(hash));
+  private heldOn(route: ReadyRoute, at: Instant): NonNullable<ReadyRoute['held']> {
+    const { parts, from, until } = partsOnLines(route.lines, (id) => this.lines.get(id), at);
+    return (route.held = { from, until, ready: this.readyOf(parts) });
+  }
+
+  /** Parts that are not known here, of those on these lines. */
+  unknownOf(lines: readonly FrameLine[]): string[] {
+    return [...hashesOn(lines)].filter((hash) => !this.texts.has(hash));
   }
 
   /** Takes the frames of hosts in one synchronous step, and forgets what no host has any more. */
-  replace(some: readonly StoredFrames[], texts: ReadonlyMap<string, string>, removed: readonly string[] = []): void {
-    if (!some.length && !removed.length) return;
+  replace({ hosts, lines, texts }: TakenFrames, removed: readonly string[] = []): void {
+    if (!hosts.length && !removed.length) return;
     for (const [hash, html] of texts) this.texts.set(hash, html);
+    for (const line of lines) this.lines.set(line.id, line);
     for (const host of removed) this.hosts.delete(host);
-    for (const stored of some) {
-      const routes = stored.routes.map((route) => ({ ...route, ready: this.readyOf(route) }));
-      const pages = groupBy(stored.pages, (page) => page.pageId);
-      this.hosts.set(stored.host, { stored, routes: inOrder(routes), pages });
+    for (const stored of hosts) {
+      const routes = inOrder(stored.routes.map((route): ReadyRoute => ({ ...route, held: null })));
+      this.hosts.set(stored.host, { stored, routes, pages: groupBy(stored.pages, (page) => page.pageId) });
     }
-    const routes = [...this.hosts.values()].flatMap((host) => host.routes);
-    this.ready = new Map(routes.map(({ ready }) => [ready.plain.key, ready]));
-    const used = new Set(routes.flatMap(({ parts }) => partsOf(parts)));
+    const standing = new Set(
+      [...this.hosts.values()].flatMap((host) => host.routes.flatMap((route) => Object.values(route.lines))),
+    );
+    this.lines = new Map([...this.lines].filter(([id]) => standing.has(id)));
+    const used = hashesOn([...this.lines.values()]);
     this.texts = new Map([...this.texts].filter(([hash]) => used.has(hash)));
+    this.ready = new Map();
   }
 
   /** All of it, as it is kept on the disk. */
-  stored(): { readonly hosts: StoredFrames[]; readonly texts: [string, string][] } {
-    return { hosts: [...this.hosts.values()].map(({ stored }) => stored), texts: [...this.texts] };
+  stored(): { readonly hosts: StoredFrames[]; readonly lines: FrameLine[]; readonly texts: [string, string][] } {
+    const hosts = [...this.hosts.values()].map(({ stored }) => stored);
+    return { hosts, lines: [...this.lines.values()], texts: [...this.texts] };
   }
 
-  private readyOf({ parts }: FrameRoute): PutTogether {
+  private readyOf(parts: FrameParts): PutTogether {
     const key = sha256(JSON.stringify(parts));
     const known = this.ready.get(key);
     if (known) return known;
@@ -100,3 +122,6 @@ export class Frames {
     return made;
   }
 }
+
+const hashesOn = (lines: readonly FrameLine[]): Set<string> =>
+  new Set(lines.flatMap(({ stretches }) => stretches.flatMap(({ parts }) => parts)));

@@ -7,7 +7,7 @@ import { sha256, type StoredHost, absent, swallowed } from '@domatium/storage';
 export type KeptFrames = ReturnType<Frames['stored']>;
 
 /** Rises when what lies in the files changes its form; files of another form are thrown away. */
-const FORM = 4;
+const FORM = 5;
 
 interface Manifest {
   readonly form: number;
@@ -37,7 +37,9 @@ export class Snapshot {
       };
       if (sha256(JSON.stringify(manifest)) !== sum || manifest.form !== FORM) return null;
       const hosts = await Promise.all(manifest.files.map((file) => this.readFile<StoredHost>(file)));
-      const frames = manifest.frames ? await this.readFile<KeptFrames>(manifest.frames) : { hosts: [], texts: [] };
+      const frames = manifest.frames
+        ? await this.readFile<KeptFrames>(manifest.frames)
+        : { hosts: [], lines: [], texts: [] };
       this.frames = manifest.frames;
       this.written = new Map(hosts.map((host, index) => [host.hostId, manifest.files[index] as [string, string]]));
       return { hosts, frames, salts: new Map(manifest.salts) };

@@ -41,6 +41,7 @@ import * as frames from './migrations/0039-frames.js';
 import * as parts from './migrations/0040-parts.js';
 import * as frameRules from './migrations/0041-frame-rules.js';
 import * as menus from './migrations/0042-menus.js';
+import * as frameLines from './migrations/0043-frame-lines.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -87,6 +88,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0040-parts': parts,
   '0041-frame-rules': frameRules,
   '0042-menus': menus,
+  '0043-frame-lines': frameLines,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

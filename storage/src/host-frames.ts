@@ -1,4 +1,4 @@
-import type { FramedPage, FrameParts, FrameRoute } from '@domatium/core/frame';
+import type { FramedPage, FrameLine, FrameLines, FrameRoute, LineStretch } from '@domatium/core/frame';
 import { groupBy } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import type { Query } from './query.js';
@@ -31,8 +31,8 @@ export async function readHostFrames(
     readonly variant: string;
   }
   const bindings = [hostIds, new Date(since)];
-  const rows = await query<Row & { base_path: string; parts: FrameParts }>(
-    'SELECT host_id, base_path, variant, from_at, until_at, parts FROM frame_route WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
+  const rows = await query<Row & { base_path: string } & FrameLines>(
+    'SELECT host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav FROM frame_place WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
     bindings,
   );
   const framed = await query<Row & { page_id: number }>(
@@ -50,12 +50,38 @@ export async function readHostFrames(
       basePath: row.base_path,
       variant: row.variant,
       during: duringOf(row),
-      parts: row.parts,
+      lines: linesOf(row),
     })),
     pages: (pages.get(id) ?? []).map((row) => ({
       pageId: row.page_id,
       variant: row.variant,
       during: duringOf(row),
+    })),
+  }));
+}
+
+/** The lines of a place, apart from what else is known of it. */
+export const linesOf = ({ icons, head, above, below, nav }: FrameLines): FrameLines => ({
+  icons,
+  head,
+  above,
+  below,
+  nav,
+});
+
+/** Lines, without what ended on them before `since`. */
+export async function readFrameLines(query: Query, ids: readonly number[], since: Instant): Promise<FrameLine[]> {
+  if (!ids.length) return [];
+  const rows = await query<{ line_id: number; from_at: Instant; until_at: Instant | null; parts: string[] }>(
+    'SELECT line_id, from_at, until_at, parts FROM frame_stretch WHERE line_id = ANY($1) AND (until_at IS NULL OR until_at > $2) ORDER BY from_at',
+    [ids, new Date(since)],
+  );
+  const stretches = groupBy(rows, ({ line_id }) => line_id);
+  return ids.map((id) => ({
+    id,
+    stretches: (stretches.get(id) ?? []).map(({ from_at: from, until_at: until, parts }): LineStretch => ({
+      during: { from, until },
+      parts,
     })),
   }));
 }

@@ -7,13 +7,53 @@ export interface FrameParts extends Readonly<Record<Slot, readonly string[]>> {
   readonly nav?: readonly string[];
 }
 
-/** Which frame stands around the pages at a path of a host and below it, during a stretch. */
+/** What of a frame changes by itself: its slots, and the ways through its site. */
+export const LINE_SLOTS = [...SLOTS, 'nav'] as const;
+export type LineSlot = (typeof LINE_SLOTS)[number];
+
+/** What stands in one slot over time, for all places that share it: a change of it is one stretch more, however many these are. */
+export interface FrameLine {
+  readonly id: number;
+  /** In their order; where there is none, nothing stands there. */
+  readonly stretches: readonly LineStretch[];
+}
+
+export interface LineStretch {
+  readonly during: Interval;
+  /** Hashes of what stands there, in its order. */
+  readonly parts: readonly string[];
+}
+
+export type FrameLines = Readonly<Record<LineSlot, number>>;
+
+/** Which lines stand around the pages at a path of a host and below it, during a stretch. */
 export interface FrameRoute {
   readonly basePath: string;
   /** Blank for the frame of the site; else that of pages of which more is said. */
   readonly variant: string;
   readonly during: Interval;
-  readonly parts: FrameParts;
+  readonly lines: FrameLines;
+}
+
+/** The parts on lines at an instant, and from when until when they are the same. */
+export function partsOnLines(
+  lines: FrameLines,
+  lineOf: (id: number) => FrameLine | undefined,
+  at: Instant,
+): { readonly parts: FrameParts; readonly from: number; readonly until: number } {
+  let [from, until] = [-Infinity, Infinity];
+  const parts = {} as Record<LineSlot, readonly string[]>;
+  for (const slot of LINE_SLOTS) {
+    const stretches = lineOf(lines[slot])?.stretches ?? [];
+    const next = stretches.findIndex(({ during }) => at < endOf(during));
+    const held = next < 0 ? undefined : stretches[next];
+    const holds = held !== undefined && held.during.from <= at;
+    const before = stretches[(next < 0 ? stretches.length : next) - 1];
+    from = Math.max(from, holds ? held.during.from : before ? endOf(before.during) : -Infinity);
+    until = Math.min(until, held ? (holds ? endOf(held.during) : held.during.from) : Infinity);
+    parts[slot] = holds ? held.parts : [];
+  }
+  return { parts, from, until };
 }
 
 /** A page around which something else stands than around its site, during a stretch. */

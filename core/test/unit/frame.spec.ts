@@ -7,7 +7,6 @@ import {
   frameAround,
   frameOf,
   inOrder,
-  partsOf,
   SLOTS,
   slotMark,
   type FrameRoute,
@@ -62,9 +61,10 @@ describe('a page and its frame', () => {
     expect(pageHtml(document, { ...BARE_FRAME, siteName: words }, contextOf(worldOf()))).not.toContain('<!--');
   });
   it('holds for a time, and where it is narrowest', () => {
-    const parts = (name: string) => ({ icons: [], head: [], above: [name], below: [] });
+    const names = ['a', 'b', 'c', 'v'];
+    const lines = (name: string) => ({ icons: -1, head: -1, above: names.indexOf(name), below: -1, nav: -1 });
     const route = (basePath: string, name: string, from: number, until: number | null, variant = ''): FrameRoute => ({
-      ...{ basePath, variant, parts: parts(name) },
+      ...{ basePath, variant, lines: lines(name) },
       during: { from: from as Instant, until: until as Instant | null },
     });
     const routes = inOrder([
@@ -75,7 +75,7 @@ describe('a page and its frame', () => {
     ]);
     const at = (path: string, instant: number, variant = '') => {
       const found = frameAt(routes, path, instant as Instant, variant);
-      return found ? partsOf(found.parts).join() : null;
+      return found ? names[found.lines.above] : null;
     };
     expect([at('/', 4), at('/', 5), at('/shop', 1), at('/shop', 2), at('/shop/x', 7), at('/shop', 8)]).toEqual([
       'a',

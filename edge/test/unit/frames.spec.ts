@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { entriesMark, navMarks, type Nav } from '@domatium/core/frame';
+import { entriesMark, navMarks, type FrameLine, type Nav } from '@domatium/core/frame';
 import type { PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
@@ -17,6 +17,7 @@ const BASES = ['/', '/events', '/events/summer'] as const;
 const VARIANTS = ['', 'v', 'w'] as const;
 const PAGES = [1, 2, 3] as const;
 const END = 20;
+const ALWAYS = { from: 0, until: null };
 
 /** Stretches between moments, some left out: none overlap. */
 const stretches = fc
@@ -48,23 +49,25 @@ describe('frames at an edge', () => {
         fc.nat(END),
         (routes, framed, path, at) => {
           const texts = new Map<string, string>();
+          const lines: FrameLine[] = [];
           const named = (text: string) => (texts.set(sha256(text), text), sha256(text));
           const all = BASES.flatMap((basePath, b) =>
             VARIANTS.flatMap((variant, v) =>
               (routes[b * VARIANTS.length + v] ?? []).map((during, n) => {
                 const name = `${basePath} ${variant} ${n}`;
+                // Lines hold longer than the place, or as long, or have holes beside it.
+                const line = (...parts: string[]) =>
+                  lines.push({ id: lines.length, stretches: [{ during: (n % 2 ? during : ALWAYS) as never, parts }] }) -
+                  1;
                 return {
-                  basePath,
-                  variant,
-                  during: during as never,
-                  parts: {
-                    icons: [],
-                    head: [named(`${name} head`)],
-                    above: [named(`${name} above`), named(WAY)],
-                    below: [named(`${name} below`)],
-                    nav: [named(JSON.stringify(waysOf(name)))],
+                  ...{ basePath, variant, during: during as never, name },
+                  lines: {
+                    icons: line(),
+                    head: line(named(`${name} head`)),
+                    above: line(named(`${name} above`), named(WAY)),
+                    below: line(named(`${name} below`)),
+                    nav: line(named(JSON.stringify(waysOf(name)))),
                   },
-                  name,
                 };
               }),
             ),
@@ -77,7 +80,8 @@ describe('frames at an edge', () => {
             })),
           );
           const frames = new Frames();
-          frames.replace([{ hostId: 1, host: HOST, version: 1, routes: all, pages: own }], texts);
+          const hosts = [{ hostId: 1, host: HOST, version: 1, routes: all, pages: own }];
+          frames.replace({ hosts, lines, texts });
           for (const pageId of [...PAGES, 9]) {
             const variant = own.find((page) => page.pageId === pageId && isIn(page.during, at))?.variant ?? '';
             const found = [variant, ''].flatMap((wanted) =>

@@ -199,7 +199,7 @@ describe('what stands around pages', () => {
       });
     });
     await livePage('/after-second');
-    const rows = (await world.database('frame_route').where({ host_id: host, base_path: '/second' })) as object[];
+    const rows = (await world.database('frame_place').where({ host_id: host, base_path: '/second' })) as object[];
     expect(rows.length).toBeGreaterThan(0);
   });
   it('is refused where it can’t be read, or names what is not there', async () => {

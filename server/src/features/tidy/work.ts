@@ -59,10 +59,13 @@ export async function tidy({ database, blobs, files }: Publisher, now: Instant):
     [dateOf(before)],
   );
   await database.raw(
-    `DELETE FROM part WHERE made_at < ? AND hash NOT IN (
-       SELECT h FROM frame_route f, jsonb_each(f.parts) s, jsonb_array_elements_text(s.value) h)`,
+    `DELETE FROM frame_line l WHERE NOT EXISTS (SELECT FROM frame_place f WHERE l.id IN (f.icons, f.head, f.above, f.below, f.nav))
+     AND NOT EXISTS (SELECT FROM frame_stretch s WHERE s.line_id = l.id AND s.from_at >= ?)`,
     [dateOf(before)],
   );
+  await database.raw('DELETE FROM part WHERE made_at < ? AND hash NOT IN (SELECT unnest(parts) FROM frame_stretch)', [
+    dateOf(before),
+  ]);
   // A file of the spool is named by when it was begun; one that was shipped is gone long before its mark.
   await database.raw("DELETE FROM shipped_spool WHERE substring(name FROM '-(\\d{13})\\.')::bigint < ?", [
     later(now, -SPOOL_DAYS * DAY),
@@ -104,8 +107,7 @@ async function closeUnused(database: Knex, blobs: BlobStore, before: number): Pr
   }
   for (const { portfolio_id, files } of await rowsOf<{ portfolio_id: number; files: string[] }>(
     database,
-    `SELECT DISTINCT f.portfolio_id, p.files FROM ${KEPT_FRAMES} JOIN LATERAL jsonb_each(f.parts) s ON true
-     JOIN LATERAL jsonb_array_elements_text(s.value) h ON true JOIN part p ON p.hash = h`,
+    `SELECT DISTINCT l.portfolio_id, p.files FROM ${KEPT_FRAMES} JOIN part p ON p.hash = ANY(f.parts)`,
   )) {
     const own = used.get(portfolio_id) ?? new Set<string>();
     used.set(portfolio_id, own);
@@ -129,7 +131,7 @@ const KEPT_ROUTES = `route r JOIN portfolio o ON o.id = r.portfolio_id LEFT JOIN
   AND (o.keep_days IS NULL OR r.until_at IS NULL OR r.until_at > now() - interval '1 day' * (o.keep_days + 1))`;
 
 /** Frames that visitors get, will get, or got within the keeping period. */
-const KEPT_FRAMES = `frame_route f JOIN portfolio o ON o.id = f.portfolio_id
+const KEPT_FRAMES = `frame_line l JOIN frame_stretch f ON f.line_id = l.id JOIN portfolio o ON o.id = l.portfolio_id
   AND (o.keep_days IS NULL OR f.until_at IS NULL OR f.until_at > now() - interval '1 day' * (o.keep_days + 1))`;
 
 type Uses = (database: Knex, hashes: readonly string[]) => Promise<string[]>;

@@ -1,6 +1,6 @@
 import { EMPTY_DOCUMENT, type PageDocument } from '@domatium/core/document';
-import { partsOf, SLOTS, type FrameParts, type Slot } from '@domatium/core/frame';
-import { canonical, groupBy, type HostId, type PortfolioId, type SiteAddress } from '@domatium/core/plan';
+import { SLOTS, type FrameParts, type Slot } from '@domatium/core/frame';
+import type { HostId, PortfolioId, SiteAddress } from '@domatium/core/plan';
 import { siteFrameParts, type PartsAround, type RenderWorld, type SiteFrame } from '@domatium/core/render';
 import { stableOver } from '@domatium/core/routing';
 import {
@@ -17,12 +17,11 @@ import {
   type Standing,
 } from '@domatium/core/stock';
 import { scopedCss, type Theme } from '@domatium/core/theme';
-import { contains, endOf, type Instant } from '@domatium/core/time';
+import { contains, endOf, type Instant, type Interval } from '@domatium/core/time';
 import { sha256 } from '@domatium/storage';
-import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
-import { saveEnds } from '../plans/index.js';
+import { dateOf, insertRows, type Db } from '../../platform/database/context.js';
 import type { ShelvedItem } from '../stock/index.js';
-import { cutAt } from './cut.js';
+import { framedPlaces, placeOf, writeLines, type MadeFrame, type Place } from './frame-lines.js';
 import { readVariant, rulesIn, type PreparedPages, type Variant } from './framed-pages.js';
 import type { Shelves, SiteView, Surroundings } from './input.js';
 import { hrefsIn, openFiles, shelfHrefs } from './open.js';
@@ -53,16 +52,6 @@ export interface FrameWorld {
 /** Sites whose frames are made anew. */
 export type FramedSites = ReadonlySet<number> | 'all';
 export const NO_SITES: FramedSites = new Set();
-
-interface FrameRow {
-  readonly host_id: HostId;
-  readonly base_path: string;
-  /** Blank for what stands around the site; else around pages of which more is said. */
-  readonly variant: string;
-  readonly from_at: Instant;
-  readonly until_at: Instant | null;
-  readonly parts: FrameParts;
-}
 
 interface MadePart {
   readonly html: string;
@@ -121,7 +110,7 @@ export async function prepareFrames(
   const { publisher, portfolioId, overTime, shelves } = world;
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
   const parts = new Map<string, MadePart>();
-  const rows: FrameRow[] = [];
+  const frames: MadeFrame[] = [];
   const ownFiles = new Map<string, Buffer>();
   const ways = new Map<string, WaysStretch[]>();
   const undrawn = new Undrawn();
@@ -142,6 +131,7 @@ export async function prepareFrames(
         (at, witness) => standingAt(overTime, site, more, ownWays, at, witness),
         (a, b) => a.sameness === b.sameness,
       );
+    const stretches: { during: Interval; parts: FrameParts }[] = [];
     for (const { during: stretch, value } of undrawn.unless(place, site.host, standing) ?? []) {
       const own = new Map<string, Buffer>();
       const css = scopedCss(value.css);
@@ -161,23 +151,21 @@ export async function prepareFrames(
       const slots = Object.fromEntries(SLOTS.map((slot) => [slot, hashed(slot)])) as unknown as FrameParts;
       const all = value.ways ? { ...slots, nav: [sha256(value.ways)] } : slots;
       for (const hash of all.nav ?? []) parts.set(hash, { html: value.ways, files: [] });
-      rows.push({
-        ...{ host_id: hostId, base_path: basePath, variant, parts: all },
-        ...{ from_at: stretch.from, until_at: stretch.until },
-      });
+      stretches.push({ during: stretch, parts: all });
     }
+    frames.push({ hostId, basePath, variant, during, stretches });
   }
   const files = [...parts.values()].flatMap((part) => part.files);
   return {
     ready: async () => {
-      if (!rows.length) return;
+      if (!parts.size) return;
       await publisher.blobs.write('files', ownFiles);
       await openFiles(publisher.blobs, portfolioId, files);
     },
     write: async (trx) => {
       const drawn = {
         places: new Map([...places].filter(([place]) => !undrawn.has(place))),
-        rows: rows.filter((row) => !undrawn.has(placeOf(row.host_id, row.base_path, row.variant))),
+        frames: frames.filter(({ hostId, basePath, variant }) => !undrawn.has(placeOf(hostId, basePath, variant))),
         parts,
       };
       await undrawn.tell(trx, portfolioId, [...places.keys()]);
@@ -272,79 +260,34 @@ async function siteFrame(
   ];
 }
 
-type Place = [hostId: HostId, basePath: string, variant: string];
-const placeOf = (...place: Place): string => JSON.stringify(place);
 /** The frame of the site at the same place. */
 const siteOfPlace = (place: string): Place => {
   const [hostId, basePath] = JSON.parse(place) as Place;
   return [hostId, basePath, ''];
 };
 
-/** Where a portfolio has frames already, each with its host. */
-async function framedPlaces(db: Db, portfolioId: PortfolioId): Promise<Map<string, HostId>> {
-  const rows = await rowsOf<{ host_id: HostId; base_path: string; variant: string }>(
-    db,
-    'SELECT DISTINCT host_id, base_path, variant FROM frame_route WHERE portfolio_id = ?',
-    [portfolioId],
-  );
-  return new Map(rows.map(({ host_id, base_path, variant }) => [placeOf(host_id, base_path, variant), host_id]));
-}
-
+/** Writes frames, and the parts that stand on any line anew; gives the hosts on which anything is another. */
 async function writeFrames(
   trx: Db,
   portfolioId: PortfolioId,
   made: {
     /** Every place that is written, with its host. */
     readonly places: ReadonlyMap<string, HostId>;
-    readonly rows: readonly FrameRow[];
+    readonly frames: readonly MadeFrame[];
     readonly parts: ReadonlyMap<string, MadePart>;
   },
   horizon: Instant,
   now: Instant,
 ): Promise<HostId[]> {
   if (!made.places.size) return [];
-  const keyOf = (row: FrameRow) => placeOf(row.host_id, row.base_path, row.variant);
-  const stored = await rowsOf<FrameRow & { id: number }>(
-    trx,
-    'SELECT id, host_id, base_path, variant, from_at, until_at, parts FROM frame_route WHERE portfolio_id = ? AND host_id = ANY(?)',
-    [portfolioId, [...new Set(made.places.values())]],
-  );
-  const [had, coming] = [groupBy(stored, keyOf), groupBy(made.rows, keyOf)];
-  const changed = new Set<HostId>();
-  const [removed, ends, inserted]: [number[], { id: number; during: { until: Instant | null } }[], FrameRow[]] = [
-    [],
-    [],
-    [],
-  ];
-  for (const [place, hostId] of made.places) {
-    const cut = cutAt(had.get(place) ?? [], coming.get(place) ?? [], horizon, ({ parts }) => canonical(parts));
-    removed.push(...cut.removed);
-    ends.push(...cut.ends);
-    inserted.push(...cut.inserted);
-    if (cut.removed.length + cut.ends.length + cut.inserted.length) changed.add(hostId);
-  }
-  if (!changed.size) return [];
-  const used = new Set(inserted.flatMap(({ parts }) => partsOf(parts)));
+  const { hosts, parts } = await writeLines(trx, portfolioId, made.places, made.frames, horizon);
   await insertRows(
     trx,
     'part',
     [...made.parts]
-      .filter(([hash]) => used.has(hash))
+      .filter(([hash]) => parts.has(hash))
       .map(([hash, { html, files }]) => ({ hash, html, files, made_at: dateOf(now) })),
     'ON CONFLICT (hash) DO UPDATE SET made_at = excluded.made_at, files = excluded.files',
   );
-  if (removed.length) await trx.raw('DELETE FROM frame_route WHERE id = ANY(?)', [removed]);
-  await saveEnds(trx, 'frame_route', ends);
-  await insertRows(
-    trx,
-    'frame_route',
-    inserted.map(({ parts, ...row }) => ({
-      ...row,
-      portfolio_id: portfolioId,
-      from_at: dateOf(row.from_at),
-      until_at: dateOf(row.until_at),
-      parts,
-    })),
-  );
-  return [...changed];
+  return hosts;
 }

@@ -53,7 +53,7 @@ export async function readyYears(publisher: Publisher): Promise<number> {
     database,
     `SELECT DISTINCT i.portfolio_id FROM stock_item i JOIN stock_revision s ON s.item_id = i.id
     WHERE i.kind = ANY(?) AND (s.content::text ~* ? OR jsonb_path_exists(s.content, '$.blocks[*] \\? (@.type == "piece")'))
-    AND NOT EXISTS (SELECT FROM frame_route f WHERE f.portfolio_id = i.portfolio_id AND f.from_at > ?)`,
+    AND NOT EXISTS (SELECT FROM frame_line l JOIN frame_stretch f ON f.line_id = l.id WHERE l.portfolio_id = i.portfolio_id AND f.from_at > ?)`,
     [[...PART_KINDS], SAYS_YEAR, horizon],
   );
   for (const { portfolio_id } of frames) await publishPlans(publisher, portfolio_id, []);
