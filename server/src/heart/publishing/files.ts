@@ -26,6 +26,9 @@ export const fileHref = (hash: string, ending: string) => `/-/${hash}.${ending}`
 export class PageFiles {
   private readonly themes = new Map<string, { readonly at: number; readonly files: Promise<ThemeFiles> }>();
 
+  /** Themes as they are compared: asked for by every site. */
+  private readonly written = new WeakMap<Theme, string>();
+
   private constructor(
     private readonly blobs: BlobStore,
     private readonly fonts: ReadonlyMap<string, string>,
@@ -63,7 +66,8 @@ export class PageFiles {
 
   /** The files of a theme; its stylesheet is written anew every hour, so that it is never among what nobody needs. */
   ofTheme(theme: Theme): Promise<ThemeFiles> {
-    const key = canonical(theme);
+    const key = this.written.get(theme) ?? canonical(theme);
+    this.written.set(theme, key);
     const known = this.themes.get(key);
     if (known && known.at > Date.now() - HOUR) return known.files;
     const files = this.write(theme);

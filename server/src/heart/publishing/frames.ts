@@ -29,6 +29,7 @@ import type { Publisher } from './publication.js';
 import { keeping, renderInput, worldOfInput } from './render.js';
 import {
   identityOf,
+  ofKind,
   profileAt,
   signatureOf,
   siteCssAt,
@@ -110,10 +111,13 @@ export async function prepareFrames(
   const { publisher, portfolioId, overTime, shelves } = world;
   const shelf = due.length ? shelfHrefs(shelves) : new Set<string>();
   const parts = new Map<string, MadePart>();
+  /** Of what was made already: most sites have much in common. */
+  const hashes = new Map<string, string>();
   const frames: MadeFrame[] = [];
   const ownFiles = new Map<string, Buffer>();
   const ways = new Map<string, WaysStretch[]>();
   const undrawn = new Undrawn();
+  const framing = framingOf(overTime.stock);
   for (const { address, variant, isNew } of due) {
     const { siteId, hostId, basePath } = address;
     const place = placeOf(hostId, basePath, variant);
@@ -128,7 +132,7 @@ export async function prepareFrames(
     const standing = () =>
       stableOver(
         during,
-        (at, witness) => standingAt(overTime, site, more, ownWays, at, witness),
+        (at, witness) => standingAt(overTime, framing, site, more, ownWays, at, witness),
         (a, b) => a.sameness === b.sameness,
       );
     const stretches: { during: Interval; parts: FrameParts }[] = [];
@@ -141,7 +145,9 @@ export async function prepareFrames(
       for (const [href, bytes] of own) ownFiles.set(href.slice(3, 67), bytes);
       const hashed = (slot: Slot) =>
         made[slot].map((html) => {
-          const hash = sha256(html);
+          const hash = hashes.get(html) ?? sha256(html);
+          if (hashes.has(html) && !own.size && !css) return hash;
+          hashes.set(html, hash);
           const inner = slot === 'head' ? [css] : slot === 'icons' ? [] : [...own.values()].map(String);
           const named = inner.flatMap(hrefsIn).filter((href) => shelf.has(href));
           const files = [...new Set([...(parts.get(hash)?.files ?? []), ...hrefsIn(html), ...named])];
@@ -187,8 +193,30 @@ interface Stands extends PartsAround {
   readonly sameness: string;
 }
 
+/** What of the stock decides what stands around pages, found once for all sites. */
+interface Framing {
+  readonly rules: readonly (ReturnType<typeof rulesIn>[number] & Pick<ShelvedItem, 'periods'>)[];
+  readonly bands: readonly ShelvedItem[];
+  readonly parts: ReadonlyMap<number, ShelvedItem>;
+  /** The blocks of parts that stand together as one document, so that what it asks for is found once. */
+  readonly documents: Map<string, PageDocument>;
+}
+
+function framingOf(stock: readonly ShelvedItem[]): Framing {
+  const byId = new Map(stock.map((item) => [item.id, item]));
+  return {
+    rules: rulesIn(stock)
+      .sort(byReach)
+      .map((rule) => ({ ...rule, periods: byId.get(rule.id)?.periods ?? [] })),
+    bands: ofKind(stock, 'band'),
+    parts: new Map([...byId].filter(([, item]) => isPart(item))),
+    documents: new Map(),
+  };
+}
+
 function standingAt(
   overTime: PortfolioOverTime,
+  framing: Framing,
   site: SiteView,
   more: Variant,
   allWays: readonly WaysStretch[],
@@ -199,14 +227,10 @@ function standingAt(
   const profile = profileAt(stock, site.siteId, at, witness);
   const theme = themeAt(stock, profile.theme, at, witness);
   const css = siteCssAt(stock, site.siteId, at, witness);
-  const heldOf = (find: (item: ShelvedItem) => boolean) =>
-    stockAt(stock.find(find)?.periods ?? [], at, witness)?.content ?? null;
   const place = placeOnSite(site.siteId, site.host);
-  const rules = rulesIn(stock).filter(({ id, for: about }) =>
-    isOfPages(about) ? more.rules.includes(id) : isCovered(about, place),
-  );
-  const said = rules.sort(byReach).flatMap((rule): Said[] => {
-    const standing = heldOf(({ id }) => id === rule.id) as Standing | null;
+  const said = framing.rules.flatMap((rule): Said[] => {
+    if (!(isOfPages(rule.for) ? more.rules.includes(rule.id) : isCovered(rule.for, place))) return [];
+    const standing = (stockAt(rule.periods, at, witness)?.content ?? null) as Standing | null;
     return standing ? [{ rule, standing }] : [];
   });
   const standing = standingOf([
@@ -214,15 +238,21 @@ function standingAt(
     ...(more.own ? [{ rule: null, standing: { ...more.own, isLocked: false } }] : []),
   ]);
   // Of bands all that hold, since they may stand there by themselves; of others those that are said.
-  const wanted = new Set([standing.header.value, standing.footer.value]);
-  const standingParts = stock.filter((item) => item.kind === 'band' || (isPart(item) && wanted.has(item.id)));
-  const shown = standingParts.map(({ id, periods }) => ({
+  const named = [...new Set([standing.header.value, standing.footer.value])].flatMap((id) =>
+    typeof id === 'number' ? (framing.parts.get(id) ?? []) : [],
+  );
+  const shown = [...framing.bands, ...named.filter(({ kind }) => kind !== 'band')].map(({ id, periods }) => ({
     id,
     part: (stockAt(periods, at, witness)?.content ?? null) as Part | null,
   }));
   const { header, footer, bands } = partsAround(standing, shown, site.siteId);
   const parts = [header, footer, ...bands].filter((one): one is Part => one !== null && one !== 'none');
-  const document = { ...EMPTY_DOCUMENT, blocks: parts.flatMap(({ blocks }) => blocks) };
+  const together = parts.map(identityOf).join();
+  const document = framing.documents.get(together) ?? {
+    ...EMPTY_DOCUMENT,
+    blocks: parts.flatMap(({ blocks }) => blocks),
+  };
+  framing.documents.set(together, document);
   const around = surroundingsAt(overTime, document, site, null, at, witness);
   const objects = [profile, theme, ...parts].map(identityOf);
   const held = allWays.find(({ during }) => contains(during, at));

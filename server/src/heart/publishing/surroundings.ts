@@ -107,6 +107,28 @@ function factsOf(document: PageDocument): Facts {
   return facts;
 }
 
+const shelves = new WeakMap<readonly ShelvedItem[], Map<string, ShelvedItem[]>>();
+
+/** Things of the stock of a kind, or those of one site (`null`: of the portfolio): a stock is sorted once, and asked often. */
+export function ofKind(
+  stock: readonly ShelvedItem[],
+  kind: ShelvedItem['kind'],
+  siteId?: number | null,
+): readonly ShelvedItem[] {
+  let sorted = shelves.get(stock);
+  if (!sorted) {
+    sorted = new Map();
+    for (const item of stock)
+      for (const key of [item.kind, `${item.kind} ${item.siteId}`]) {
+        const own = sorted.get(key);
+        if (own) own.push(item);
+        else sorted.set(key, [item]);
+      }
+    shelves.set(stock, sorted);
+  }
+  return sorted.get(siteId === undefined ? kind : `${kind} ${siteId}`) ?? [];
+}
+
 /** Contents that come from the stock are compared by being the same object: they can be long, and are asked for often. */
 const identities = new WeakMap<object, number>();
 let identified = 0;
@@ -132,7 +154,7 @@ function piecesAt(
   witness: Witness,
 ): Surroundings['pieces'] {
   return used.flatMap((id) => {
-    const held = stockAt(stock.find((item) => item.id === id && item.kind === 'piece')?.periods ?? [], at, witness);
+    const held = stockAt(ofKind(stock, 'piece').find((item) => item.id === id)?.periods ?? [], at, witness);
     return held ? [[id, held.content as readonly Block[]] as const] : [];
   });
 }
@@ -168,7 +190,7 @@ export function themeAt(
   at: Instant,
   witness: Witness = () => undefined,
 ): Theme {
-  const item = stock.find((one) => one.kind === 'theme' && one.key === key);
+  const item = ofKind(stock, 'theme').find((one) => one.key === key);
   const held = item && stockAt(item.periods, at, witness);
   return held ? (held.content as Theme) : (THEMES[key as ThemeKey] ?? THEMES.ferry);
 }
@@ -180,7 +202,7 @@ export function profileAt(
   at: Instant,
   witness: Witness = () => undefined,
 ): SiteProfile {
-  const item = stock.find((one) => one.kind === 'profile' && one.siteId === siteId);
+  const [item] = ofKind(stock, 'profile', siteId);
   const held = alwaysAt(item?.periods ?? [], at, witness);
   if (!held) throw new Error(`Site ${siteId} has no profile`);
   return held.content as SiteProfile;
@@ -188,7 +210,7 @@ export function profileAt(
 
 /** Own CSS of a site at an instant; nothing where it has none. */
 export function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Instant, witness: Witness): string {
-  const item = stock.find((one) => one.kind === 'css' && one.siteId === siteId);
+  const [item] = ofKind(stock, 'css', siteId);
   const held = item && stockAt(item.periods, at, witness);
   return held ? (held.content as StockContent['css']).css : '';
 }
@@ -204,7 +226,7 @@ function valuesAt(
 ): Surroundings['values'] {
   if (!asked.size) return [];
   const layer = (siteId: number | null) => {
-    const item = world.stock.find((one) => one.kind === 'values' && one.siteId === siteId);
+    const [item] = ofKind(world.stock, 'values', siteId);
     return ((item && stockAt(item.periods, at, witness)?.content) ?? []) as readonly SharedValue[];
   };
   if (asked.has('year') && at < world.now + YEARS_AHEAD) witness(at, nextYear(at, world.zone));

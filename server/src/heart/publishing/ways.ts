@@ -18,7 +18,7 @@ import type { Instant, Interval } from '@domatium/core/time';
 import type { ShelvedItem } from '../stock/index.js';
 import type { SiteView } from './input.js';
 import { hrefOf } from './render.js';
-import { profileAt, titleAt, type PortfolioOverTime, type Witness } from './surroundings.js';
+import { ofKind, profileAt, titleAt, type PortfolioOverTime, type Witness } from './surroundings.js';
 
 export const isPart = ({ kind }: ShelvedItem) => (PART_KINDS as readonly string[]).includes(kind);
 
@@ -79,8 +79,7 @@ export function waysOver(
   style: AddressStyle,
   during: Interval,
 ): WaysStretch[] {
-  if (!overTime.stock.some(({ kind, siteId }) => kind === 'menu' && siteId === site.siteId))
-    return [{ during, value: '' }];
+  if (!ofKind(overTime.stock, 'menu', site.siteId).length) return [{ during, value: '' }];
   return stableOver(
     during,
     (at, witness) => {
@@ -116,12 +115,12 @@ export function menusAt(
   witness: Witness = () => undefined,
 ): Omit<HeldMenus, 'home'> {
   const legal = (of: number | null) => {
-    const item = stock.find((one) => one.kind === 'legal' && one.siteId === of);
+    const [item] = ofKind(stock, 'legal', of);
     return ((item && stockAt(item.periods, at, witness)?.content) ?? []) as readonly LegalPage[];
   };
   return {
-    menus: stock.flatMap(({ kind, key, siteId: of, periods }) => {
-      const held = kind === 'menu' && of === siteId && key !== null ? stockAt(periods, at, witness) : null;
+    menus: ofKind(stock, 'menu', siteId).flatMap(({ key, periods }) => {
+      const held = key !== null ? stockAt(periods, at, witness) : null;
       return held && key !== null ? [{ name: key, menu: held.content as Menu }] : [];
     }),
     legal: legalOn(legal(null), legal(siteId)),
