@@ -31,6 +31,7 @@ await part('http', () => {
 });
 await part('press', () => script('press'));
 await part('frames', () => script('frames'));
+await part('band', () => script('band'));
 await part('attack', () => script('attack'));
 await part('wires', () => script('wires'));
 await part('growth', () => script('growth'));

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import { documentFindingsOf, type Finding } from '@domatium/core/checks';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import type { Knex } from 'knex';
@@ -6,6 +7,7 @@ import { notifyEvent } from '../../platform/events/index.js';
 import * as store from './store.js';
 
 const AT_ONCE = 200;
+const YIELDED = 5;
 
 /** Checks drafts that changed since they were checked, until none is left; gives how many. */
 export async function checkDrafts(database: Knex): Promise<number> {
@@ -13,9 +15,12 @@ export async function checkDrafts(database: Knex): Promise<number> {
     const some = await inTransaction(database, async (trx) => {
       const drafts = await store.uncheckedDrafts(trx, AT_ONCE);
       for (const [portfolioId, group] of groupBy(drafts, ({ portfolio_id }) => portfolio_id)) {
-        const findings = new Map(
-          group.map(({ page_id, document, first_content }) => [page_id, documentFindingsOf(document, first_content)]),
-        );
+        const findings = new Map<PageId, Finding[]>();
+        for (const [index, { page_id, document, first_content }] of group.entries()) {
+          findings.set(page_id, documentFindingsOf(document, first_content));
+          // A release that comes meanwhile waits for none of it.
+          if (index % YIELDED === 0) await setImmediate();
+        }
         await keep(trx, portfolioId, 'draft', findings);
       }
       if (drafts.length) await store.noteChecked(trx, drafts);

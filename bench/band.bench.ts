@@ -1,0 +1,121 @@
+import { Agent, request } from 'node:http';
+import { newBlock } from '@domatium/core/document';
+import { instant, MINUTE } from '@domatium/core/time';
+import { fillLarge, LARGE } from '@domatium/replay';
+import { publishLarge } from '../replay/src/large.js';
+import { newStock } from '../server/src/features/stock/service.js';
+import { release } from '../server/src/heart/releases/index.js';
+import { preview } from '../server/src/heart/releases/preview.js';
+import { figure, finish, median, percentile } from './print.js';
+import { PORTS, Stack, tools, visit } from './stack.js';
+
+/** (l) A planned notice band on all sites, with server, worker and database killed, while visitors ask 2,000 times a second. */
+const size = { ...LARGE, days: 1, pages: Number(process.env['BENCH_PAGES'] ?? 2000) };
+const RATE = 2000;
+const stack = await Stack.open();
+const { world } = stack;
+const { database } = world;
+world.now = instant(Date.now());
+console.log(`(l) a notice band for ${size.pages.toLocaleString('en')} pages on ${size.hosts} domains`);
+await fillLarge(database, world.one, size);
+await publishLarge(world.publisher, world.one, () => undefined);
+await stack.start('worker', 'edge');
+const context = () => ({ ...world.context(), now: instant(Date.now()) });
+const words = 'Storm until noon';
+const content = { layout: 'urgent', blocks: [newBlock('legalLine', 'legal1', { words })], sites: 'all' };
+const { id: band } = await newStock(context(), world.one, { kind: 'band', name: 'Storm', content });
+const at = Math.ceil((Date.now() + 45_000) / MINUTE) * MINUTE;
+const stock = [{ act: 'put' as const, itemId: band, from: world.wall(at), until: world.wall(at + 60 * MINUTE) }];
+const looked = performance.now();
+await preview(context(), world.one, { changes: [], stock });
+figure('preview of the change', performance.now() - looked, 'ms', { atMost: 1000 });
+await release(context(), world.one, { changes: [], stock, idempotencyKey: 'band' });
+const isOpen = async () => (await database('release').whereNull('out_at').select('id')).length > 0;
+await tools.until(async () => !(await isOpen()), 'all out', 40_000);
+const { rows: pages } = (await database.raw(
+  "SELECT DISTINCT ON (h.id) h.name, r.path FROM route r JOIN host h ON h.id = r.host_id WHERE r.layer = 'page' AND r.from_at <= now() AND r.until_at IS NULL ORDER BY h.id, r.id",
+)) as { rows: { name: string; path: string }[] };
+await database.destroy();
+await stack.kill('worker');
+tools.stopPostgres(stack.cluster, 'immediate');
+
+/** Asks for pages one after the other at a rate, whatever comes back when: how long each answer took, and what went wrong. */
+class Visitors {
+  readonly waits: number[] = [];
+  errors = 0;
+  private readonly agent = new Agent({ keepAlive: true, maxSockets: 64 });
+  private sent = 0;
+  private readonly began = performance.now();
+  private readonly timer = setInterval(() => this.send(), 5);
+
+  private send(): void {
+    const due = ((performance.now() - this.began) / 1000) * RATE;
+    for (; this.sent < due; this.sent++) {
+      const { name, path } = pages[this.sent % pages.length] ?? { name: '', path: '' };
+      const asked = performance.now();
+      const headers = { Host: `${name}.localhost:${PORTS.edge}`, 'Accept-Encoding': 'br' };
+      request({ agent: this.agent, host: '127.0.0.1', port: PORTS.edge, path, headers }, (response) => {
+        response.resume().on('end', () => this.waits.push(performance.now() - asked));
+        if (response.statusCode !== 200) this.errors++;
+      })
+        .on('error', () => this.errors++)
+        .end();
+    }
+  }
+  stop(): void {
+    clearInterval(this.timer);
+    this.agent.destroy();
+  }
+}
+const during = async (milliseconds: number) => {
+  const visitors = new Visitors();
+  await new Promise((later) => setTimeout(later, milliseconds));
+  visitors.stop();
+  return visitors;
+};
+await during(3_000);
+const idle = await during(5_000);
+if (Date.now() > at - 2_000) throw new Error('Too late for the flip');
+await new Promise((later) => setTimeout(later, at - 1_500 - Date.now()));
+const seen: number[] = [];
+let early = 0;
+const flipped = (async () => {
+  await new Promise((later) => setTimeout(later, at - 100 - Date.now()));
+  const pending = new Map(pages.slice(0, 40).map((page, n) => [n, page]));
+  while (pending.size && Date.now() < at + 3_000)
+    await Promise.all(
+      [...pending].map(async ([n, { name, path }]) => {
+        const got = await visit(name, path);
+        if (!got.body.includes(words)) return;
+        pending.delete(n);
+        seen.push(got.answered - at);
+        if (got.answered < at) early++;
+      }),
+    );
+})();
+const flip = await during(5_000);
+await flipped;
+figure('sites seen to flip', seen.length, 'of 40', { atLeast: 40 });
+figure('seen before its instant', early, '', { atMost: 0 });
+figure('latest, instant to first new answer', Math.max(...seen), 'ms', { atMost: 50 });
+const sent = Math.round(flip.waits.length / 5);
+figure('answers a second meanwhile', sent, '', { atLeast: RATE * 0.9 });
+figure('refused or broken', idle.errors + flip.errors, '', { atMost: 0 });
+figure('p99 of them, before', percentile(idle.waits, 0.99), 'ms');
+figure('p99 of them, while the band comes', percentile(flip.waits, 0.99), 'ms');
+figure('against before', percentile(flip.waits, 0.99) / percentile(idle.waits, 0.99), 'times', { atMost: 3 });
+const firsts: number[] = [];
+const agent = new Agent({ keepAlive: true, maxSockets: 1 });
+for (const { name, path } of pages)
+  await new Promise<void>((done) => {
+    const asked = performance.now();
+    const headers = { Host: `${name}.localhost:${PORTS.edge}`, 'Accept-Encoding': 'gzip' };
+    request({ agent, host: '127.0.0.1', port: PORTS.edge, path, headers }, (response) =>
+      response.resume().on('end', () => done(void firsts.push(performance.now() - asked))),
+    ).end();
+  });
+figure('first composition of a page, asked for until answered, median', median(firsts), 'ms', { atMost: 3 });
+figure('memory of the edge', stack.memory('edge'), 'MB');
+await stack.close();
+finish();
+process.exit();
