@@ -33,8 +33,9 @@ await release(context(), world.one, { changes: [], stock, idempotencyKey: 'band'
 const isOpen = async () => (await database('release').whereNull('out_at').select('id')).length > 0;
 await tools.until(async () => !(await isOpen()), 'all out', 40_000);
 const { rows: pages } = (await database.raw(
-  "SELECT DISTINCT ON (h.id) h.name, r.path FROM route r JOIN host h ON h.id = r.host_id WHERE r.layer = 'page' AND r.from_at <= now() AND r.until_at IS NULL ORDER BY h.id, r.id",
+  "SELECT DISTINCT ON (h.id) h.name, r.path FROM route r JOIN host h ON h.id = r.host_id WHERE r.layer = 'page' AND r.from_at <= now() AND coalesce(r.until_at, 'infinity') > now() + interval '1 hour' ORDER BY h.id, r.id",
 )) as { rows: { name: string; path: string }[] };
+if (pages.length < 40) throw new Error('Too few pages are live');
 await database.destroy();
 await stack.kill('worker');
 tools.stopPostgres(stack.cluster, 'immediate');

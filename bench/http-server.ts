@@ -89,6 +89,7 @@ function edge(): RequestListener {
     },
     artifacts,
     visits,
+    ahead: { note: () => undefined },
     style: STYLE,
     clock: new EdgeClock().now,
   });

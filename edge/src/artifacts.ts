@@ -93,6 +93,10 @@ export class Artifacts {
     return page;
   }
 
+  has(hash: string, frame: ReadyFrame | null, encoding: Encoding): boolean {
+    return this.composed.has(keyOf(hash, frame, encoding));
+  }
+
   /** The same, put together; `null` where the page is not on the disk, or not what its name says. */
   compose(hash: string, frame: ReadyFrame | null, encoding: Encoding): Promise<Variant | null> {
     const key = keyOf(hash, frame, encoding);

@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import { join } from 'node:path';
 import { BlobStore, smallPool, Spool, type Settings, swallowed } from '@domatium/storage';
+import { Ahead } from './ahead.js';
 import { Artifacts } from './artifacts.js';
 import { EdgeClock } from './clock.js';
 import { Follower } from './follower.js';
@@ -45,6 +46,7 @@ export async function startEdge(settings: Settings, patience = PATIENCE): Promis
     followClock: (databaseNow) => time.follow(databaseNow),
     unread: () => shipper.unread,
   });
+  const ahead = new Ahead(follower, artifacts, clock);
   const server = createServer(
     {
       maxHeaderSize: 16_384,
@@ -53,12 +55,13 @@ export async function startEdge(settings: Settings, patience = PATIENCE): Promis
       keepAliveTimeout: patience.idle,
       connectionsCheckingInterval: 2_000,
     },
-    visitorHandler({ follower, artifacts, visits, style, clock }),
+    visitorHandler({ follower, artifacts, visits, ahead, style, clock }),
   );
   // A client that reads too slowly to ever finish is let go.
   server.setTimeout(60_000, (socket) => socket.destroy());
   server.maxConnections = 20_000;
   await follower.start();
+  ahead.start();
   const flush = setInterval(() => void visits.flush(clock()), FLUSH);
   await new Promise<void>((ready, fail) => server.once('error', fail).listen(edgePort, settings.edgeBind, ready));
   return {
@@ -68,6 +71,7 @@ export async function startEdge(settings: Settings, patience = PATIENCE): Promis
     spool,
     async stop() {
       clearInterval(flush);
+      ahead.stop();
       const closed = new Promise((done) => server.close(done));
       server.closeIdleConnections();
       setTimeout(() => server.closeAllConnections(), 2_000).unref();

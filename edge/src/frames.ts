@@ -29,7 +29,7 @@ interface PutTogether {
   readonly parts: Frame;
   readonly marked: ReadonlySet<number>;
   readonly plain: ReadyFrame;
-  readonly around: Map<number, ReadyFrame>;
+  readonly marking: Map<number, ReadyFrame>;
 }
 
 /** A route with what was last asked for of it, and from when until when that stands there. */
@@ -43,11 +43,12 @@ export interface TakenFrames {
 }
 export const NO_FRAMES: TakenFrames = { hosts: [], lines: [], texts: new Map() };
 
-function aroundPage({ parts, plain, around }: PutTogether, pageId: PageId): ReadyFrame {
-  const known = around.get(pageId);
+function around({ parts, marked, plain, marking }: PutTogether, pageId: PageId): ReadyFrame {
+  if (!marked.has(pageId)) return plain;
+  const known = marking.get(pageId);
   if (known) return known;
   const made = { key: sha256(`${plain.key} ${pageId}`), filled: () => frameAround(parts, pageId) };
-  around.set(pageId, made);
+  marking.set(pageId, made);
   return made;
 }
 
@@ -64,21 +65,40 @@ export class Frames {
   private lines = new Map<number, FrameLine>();
   private texts = new Map<string, string>();
   private ready = new Map<string, PutTogether>();
+  /** How often anything was taken. */
+  taken = 0;
+  /** When anything begins or ends, in order. */
+  private flips: Instant[] = [];
 
   /** The frame around a page at a path; `null` where its host has none. */
   at(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
+    const route = this.routeAt(host, path, at, pageId);
+    if (!route) return null;
+    const { held } = route;
+    const { ready } = held && held.from <= at && at < held.until ? held : (route.held = this.heldOn(route, at));
+    return around(ready, pageId);
+  }
+
+  /** The same at an instant that is to come: what holds now stays at hand. */
+  laterAt(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
+    const route = this.routeAt(host, path, at, pageId);
+    return route && around(this.heldOn(route, at).ready, pageId);
+  }
+
+  /** When anything stands otherwise for the next time; `null` where nothing is planned. */
+  nextFlip(now: Instant): Instant | null {
+    return this.flips.find((at) => at > now) ?? null;
+  }
+
+  private routeAt(host: string, path: string, at: Instant, pageId: PageId): ReadyRoute | null {
     const own = this.hosts.get(host);
     const framed = own?.pages.get(pageId);
-    const route = own && frameAt(own.routes, path, at, framed ? variantAt(framed, at) : '');
-    if (!route) return null;
-    const held = route.held && route.held.from <= at && at < route.held.until ? route.held : this.heldOn(route, at);
-    const { ready } = held;
-    return ready.marked.has(pageId) ? aroundPage(ready, pageId) : ready.plain;
+    return own ? frameAt(own.routes, path, at, framed ? variantAt(framed, at) : '') : null;
   }
 
   private heldOn(route: ReadyRoute, at: Instant): NonNullable<ReadyRoute['held']> {
     const { parts, from, until } = partsOnLines(route.lines, (id) => this.lines.get(id), at);
-    return (route.held = { from, until, ready: this.readyOf(parts) });
+    return { from, until, ready: this.readyOf(parts) };
   }
 
   /** Parts that are not known here, of those on these lines. */
@@ -89,6 +109,7 @@ export class Frames {
   /** Takes the frames of hosts in one synchronous step, and forgets what no host has any more. */
   replace({ hosts, lines, texts }: TakenFrames, removed: readonly string[] = []): void {
     if (!hosts.length && !removed.length) return;
+    this.taken += 1;
     for (const [hash, html] of texts) this.texts.set(hash, html);
     for (const line of lines) this.lines.set(line.id, line);
     for (const host of removed) this.hosts.delete(host);
@@ -103,6 +124,14 @@ export class Frames {
     const used = hashesOn([...this.lines.values()]);
     this.texts = new Map([...this.texts].filter(([hash]) => used.has(hash)));
     this.ready = new Map();
+    const stretches = [
+      ...[...this.lines.values()].flatMap((line) => line.stretches),
+      ...[...this.hosts.values()].flatMap(({ stored }) => [...stored.routes, ...stored.pages]),
+    ];
+    const moments = new Set(
+      stretches.flatMap(({ during: { from, until } }) => (until === null ? [from] : [from, until])),
+    );
+    this.flips = [...moments].sort((a, b) => a - b);
   }
 
   /** All of it, as it is kept on the disk. */
@@ -117,7 +146,7 @@ export class Frames {
     if (known) return known;
     const whole = frameOf(parts, (hash) => this.texts.get(hash));
     const plain = { key, filled: () => frameAround(whole, null) };
-    const made = { parts: whole, marked: markedPages(whole), plain, around: new Map<number, ReadyFrame>() };
+    const made = { parts: whole, marked: markedPages(whole), plain, marking: new Map<number, ReadyFrame>() };
     this.ready.set(key, made);
     return made;
   }

@@ -14,6 +14,7 @@ import type { Instant } from '@domatium/core/time';
 import rangeParser, { type Range } from 'range-parser';
 import { encodingFor, SAFETY, type Artifacts, type Variant } from './artifacts.js';
 import { swallowed, type StoredHost } from '@domatium/storage';
+import type { Ahead } from './ahead.js';
 import type { Follower } from './follower.js';
 import type { ReadyFrame } from './frames.js';
 import type { Visits } from './visits.js';
@@ -55,6 +56,7 @@ export interface HandlerParts {
   readonly follower: Pick<Follower, 'table' | 'hosts' | 'frames' | 'isLoaded' | 'troubles'>;
   readonly artifacts: Artifacts;
   readonly visits: Pick<Visits, 'note'>;
+  readonly ahead: Pick<Ahead, 'note'>;
   readonly style: AddressStyle;
   readonly clock: () => Instant;
 }
@@ -66,11 +68,14 @@ interface AskedPath {
   readonly isNormal: boolean;
 }
 
+const encodingOf = (request: IncomingMessage) => encodingFor(request.headers['accept-encoding'] as string | undefined);
+
 /** Host, path and now to bytes: what a visitor gets (design section 6). */
 export function visitorHandler({
   follower,
   artifacts,
   visits,
+  ahead,
   style,
   clock,
 }: HandlerParts): (request: IncomingMessage, response: ServerResponse) => void {
@@ -125,7 +130,8 @@ export function visitorHandler({
       case 'page': {
         if (!asked.isNormal) return redirect(response, 301, path + query, isHead);
         visits.note(host, path, 'page', answer.pageId, request);
-        return page(request, response, answer.artifact, frames.at(name, path, now, answer.pageId), 200, isHead);
+        if (page(request, response, answer.artifact, frames.at(name, path, now, answer.pageId), 200, isHead)) return;
+        return ahead.note(name, path, encodingOf(request));
       }
       case 'redirect': {
         visits.note(host, path, 'redirect', answer.pageId, request);
@@ -137,7 +143,14 @@ export function visitorHandler({
       case 'not-found':
         visits.note(host, path, 'not-found', answer.pageId, request);
         return answer.page
-          ? page(request, response, answer.page.artifact, frames.at(name, path, now, answer.page.pageId), 404, isHead)
+          ? void page(
+              request,
+              response,
+              answer.page.artifact,
+              frames.at(name, path, now, answer.page.pageId),
+              404,
+              isHead,
+            )
           : bytes(response, 404, NOT_FOUND, isHead);
       case 'unknown-host':
         return end(response, 421, NO_CACHE, 'No such host here.\n', isHead);
@@ -149,6 +162,7 @@ export function visitorHandler({
     return withRest(to.kind === 'outside' ? to.url : absoluteAddress(style, to.host, to.path) + to.rest, query);
   }
 
+  /** Sends a page; gives whether it was in memory. */
   function page(
     request: IncomingMessage,
     response: ServerResponse,
@@ -156,11 +170,11 @@ export function visitorHandler({
     frame: ReadyFrame | null,
     status: 200 | 404,
     isHead: boolean,
-  ): void {
-    if (hash === null) return bytes(response, 404, NOT_FOUND, isHead);
-    const encoding = encodingFor(request.headers['accept-encoding'] as string | undefined);
+  ): boolean {
+    if (hash === null) return (bytes(response, 404, NOT_FOUND, isHead), true);
+    const encoding = encodingOf(request);
     const ready = artifacts.inMemory(hash, frame, encoding);
-    if (ready) return sendPage(request, response, ready, status, isHead);
+    if (ready) return (sendPage(request, response, ready, status, isHead), true);
     artifacts.compose(hash, frame, encoding).then(
       (made) =>
         made
@@ -168,6 +182,7 @@ export function visitorHandler({
           : end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
       () => end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
     );
+    return false;
   }
 
   function health(response: ServerResponse, isHead: boolean): void {
@@ -191,7 +206,7 @@ export function visitorHandler({
     const [, hash, ending = ''] = FILE.exec(raw) ?? [];
     const loaded = hash ? await artifacts.file(portfolioId, hash, ending).catch(swallowed('a file', null)) : null;
     if (!hash || !loaded) return bytes(response, 404, NOT_FOUND, isHead);
-    const asked = encodingFor(request.headers['accept-encoding'] as string | undefined);
+    const asked = encodingOf(request);
     const encoding = loaded[asked] ? asked : 'identity';
     const body = loaded[encoding] ?? loaded.identity;
     const isText = Boolean(loaded.br ?? loaded.gzip);

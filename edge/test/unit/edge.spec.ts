@@ -9,7 +9,7 @@ import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/
 import { compile, type Route } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { BlobStore, packPage, sha256, type StoredHost } from '@domatium/storage';
-import { Artifacts, EdgeClock, Frames, visitorHandler } from '../../src/index.js';
+import { Ahead, Artifacts, EdgeClock, Frames, visitorHandler } from '../../src/index.js';
 
 const style = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
 const always = { from: 0 as Instant, until: null };
@@ -17,6 +17,9 @@ const page = Buffer.from(`<!doctype html><title>One</title>${'<p>The first boat 
 let folder = '';
 let blobs: BlobStore;
 let server: Server;
+let artifacts: Artifacts;
+let ahead: Ahead;
+const frames = new Frames();
 let now = 1000 as Instant;
 const counted: string[] = [];
 
@@ -73,15 +76,18 @@ beforeAll(async () => {
   const follower = {
     table: compile([host], style),
     hosts: new Map([['a.example', host]]),
-    frames: new Frames(),
+    frames,
     isLoaded: true,
     troubles: () => [],
   };
+  artifacts = new Artifacts(blobs);
+  ahead = new Ahead(follower, artifacts, () => now);
   server = createServer(
     { maxHeaderSize: 16_384 },
     visitorHandler({
       follower,
-      artifacts: new Artifacts(blobs),
+      artifacts,
+      ahead,
       visits: { note: (_, path, outcome) => void counted.push(`${outcome} ${path}`) },
       style,
       clock: () => now,
@@ -324,4 +330,39 @@ it('never lets time go back by itself, follows small corrections, and asks the d
   // A machine that started ahead is taken back.
   time.follow(wall - 10_000);
   expect(clock()).toBe(wall - 10_000);
+});
+
+describe('before a flip', () => {
+  it('pages that were asked for are put together, and nothing of it is shown early', async () => {
+    const flip = 100_000 as Instant;
+    const lines = { icons: 1, head: 1, above: 2, below: 1, nav: 1 };
+    frames.replace({
+      hosts: [
+        {
+          hostId: 1,
+          host: 'a.example',
+          version: 1,
+          pages: [],
+          routes: [{ basePath: '/', variant: '', during: always, lines }],
+        },
+      ],
+      lines: [
+        { id: 1, stretches: [] },
+        { id: 2, stretches: [{ during: { from: flip, until: null }, parts: ['p'] }] },
+      ],
+      texts: new Map([['p', '<p>Storm</p>']]),
+    });
+    now = 79_000 as Instant;
+    const before = (await ask('/', { headers: { 'Accept-Encoding': 'br' } })).headers.etag;
+    const isReady = () => artifacts.has(sha256(page), frames.laterAt('a.example', '/', flip, 1 as PageId), 'br');
+    await ahead.look();
+    expect(isReady()).toBe(false);
+    now = 81_000 as Instant;
+    await ahead.look();
+    expect(isReady()).toBe(true);
+    expect((await ask('/', { headers: { 'Accept-Encoding': 'br' } })).headers.etag).toBe(before);
+    now = flip;
+    expect((await ask('/', { headers: { 'Accept-Encoding': 'br' } })).headers.etag).not.toBe(before);
+    frames.replace({ hosts: [], lines: [], texts: new Map() }, ['a.example']);
+  });
 });
