@@ -108,8 +108,7 @@ test('a rule is about a path, and a page chooses for itself; the header stays in
   await page.getByRole('button', { name: 'Name and menu', exact: true }).click();
   await page.getByLabel('Name', { exact: true }).fill(`Stays ${stamp}`);
   await page.getByLabel('While scrolling').selectOption({ label: 'Stays in view' });
-  await page.getByRole('button', { name: 'Narrow', exact: true }).click();
-  await expect(page.getByText(/In view it takes \d+ % of a phone’s height/)).toBeVisible();
+  await expect(page.getByText(/What stays in view takes \d+ % of a phone’s height/)).toBeVisible();
   await saved();
   await page.getByRole('button', { name: 'New rule…' }).click();
   await accessible(page, 'a rule');
@@ -180,4 +179,28 @@ test('a part is seen before and after on the pages where it matters most, before
   await accessible(page, 'before and after');
   await words.fill(before);
   await expect(page.getByText('Draft · Saved')).toBeVisible();
+});
+
+test('a site is copied whole, with parts of its own and pages as drafts, and goes out as one prepared release', async ({
+  page,
+}) => {
+  const stamp = `${Date.now() % 10_000_000}`;
+  await signIn(page);
+  await page.goto('/portfolios/1/pages?panel=new-site');
+  const made = page.getByRole('dialog', { name: 'New site' }).or(page.locator('dm-new-site-sheet'));
+  await made.getByLabel('Name', { exact: true }).fill(`Storm two ${stamp}`);
+  await made.getByLabel('Host', { exact: true }).fill(`storm-${stamp}.marrowick.example`);
+  await made.getByLabel('Begins as').selectOption({ label: 'A copy of Storm desk' });
+  await made.getByLabel('Copied: changed on their own').check();
+  await accessible(page, 'a copied site');
+  await made.getByRole('button', { name: 'Copy the site', exact: true }).click();
+  await said(page, 'Its frame, menus and looks are a prepared release');
+  await page.getByRole('button', { name: 'See the prepared release' }).click();
+  const prepared = page.locator('dm-prepared-sheet');
+  await prepared.getByRole('button', { name: new RegExp(`Storm two ${stamp}`) }).click();
+  await expect(prepared.getByText(new RegExp(`· Storm two ${stamp}`)).first()).toBeVisible();
+  await prepared.getByRole('button', { name: /^Release all of it as prepared/ }).click();
+  await said(page, 'on its way to visitors');
+  await page.goto('/portfolios/1/stock/frames');
+  await expect(page.getByRole('button', { name: new RegExp(`· Storm two ${stamp}`) }).first()).toBeVisible();
 });
