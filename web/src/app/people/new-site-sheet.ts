@@ -54,7 +54,7 @@ import { say as common } from '@domatium/core/words/common';
         }
       </select>
       @if (like(); as other) {
-        <fieldset class="spaced">
+        <fieldset>
           <legend class="section-label">{{ say.headerFooterAndBands }}</legend>
           @for (one of PARTS; track one) {
             <label class="form-check">
@@ -69,7 +69,7 @@ import { say as common } from '@domatium/core/words/common';
             </label>
           }
         </fieldset>
-        <label class="form-check spaced">
+        <label class="form-check">
           <input type="checkbox" class="form-check-input" [checked]="withPages()" (change)="withPages.set(!withPages())" />
           <span class="form-check-label">{{ say.itsPagesAsDrafts }}</span>
         </label>
@@ -98,6 +98,11 @@ import { say as common } from '@domatium/core/words/common';
         </button>
       </ng-container>
     </dm-wide-sheet>
+  `,
+  styles: `
+    fieldset {
+      margin: 12px 0 10px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
