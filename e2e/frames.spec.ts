@@ -200,7 +200,7 @@ test('a site is copied whole, with parts of its own and pages as drafts, and goe
   await prepared.getByRole('button', { name: new RegExp(`Storm two ${stamp}`) }).click();
   await expect(prepared.getByText(new RegExp(`· Storm two ${stamp}`)).first()).toBeVisible();
   await prepared.getByRole('button', { name: /^Release all of it as prepared/ }).click();
-  await said(page, 'on its way to visitors');
+  await expect(prepared.getByRole('button', { name: new RegExp(`Storm two ${stamp}`) })).toBeHidden();
   await page.goto('/portfolios/1/stock/frames');
   await expect(page.getByRole('button', { name: new RegExp(`· Storm two ${stamp}`) }).first()).toBeVisible();
 });
