@@ -7,7 +7,7 @@ import { instant, later, MINUTE } from '@domatium/core/time';
 import { saveDraft } from '../../src/features/drafts/service.js';
 import { newStock, removeStock } from '../../src/features/stock/service.js';
 import { stockItem } from '../../src/features/stock/views.js';
-import { publishReleases } from '../../src/heart/publishing/index.js';
+import { framesDerived, publishReleases } from '../../src/heart/publishing/index.js';
 import { dueFramesWork } from '../../src/heart/publishing/reframe.js';
 import { release, undo } from '../../src/heart/releases/index.js';
 import { doAll } from '../../src/platform/work/index.js';
@@ -201,4 +201,11 @@ it('refuses rules for what is not there, and parts of others', async () => {
   await expect(chooses(page, { header: 'left' as never, footer: null, bands: null })).rejects.toMatchObject({
     code: 'invalid',
   });
+});
+
+it('is what is derived of it anew, after all of that', async () => {
+  await world.publish();
+  const found = await framesDerived({ ...world.publisher, clock: () => world.now }, world.one);
+  expect(found?.count).toBeGreaterThan(1);
+  expect(found?.amiss).toEqual([]);
 });

@@ -11,7 +11,7 @@ import { stockItem } from '../../src/features/stock/views.js';
 import sharp from 'sharp';
 import { PictureMaker } from '../../src/features/pictures/index.js';
 import * as pictures from '../../src/features/pictures/service.js';
-import { publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
+import { framesDerived, publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
 import { Reader } from '../../src/platform/readers/index.js';
 import { setInstant } from '../../src/platform/database/context.js';
@@ -246,4 +246,11 @@ describe('what stands around pages', () => {
     expect(await world.served(two)).toMatch(/<header class="site-header.*Later/s);
     expect(await said()).toEqual([]);
   });
+});
+
+it('is what is derived of it anew, after all of that', async () => {
+  await world.publish();
+  const found = await framesDerived({ ...world.publisher, clock: () => world.now }, world.one);
+  expect(found?.count).toBeGreaterThan(1);
+  expect(found?.amiss).toEqual([]);
 });

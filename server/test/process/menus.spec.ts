@@ -10,7 +10,7 @@ import { instant, later, MINUTE } from '@domatium/core/time';
 import { newStock, removeStock, saveStock } from '../../src/features/stock/service.js';
 import { stockItem } from '../../src/features/stock/views.js';
 import { register } from '../../src/features/register/service.js';
-import { publishReleases, waysOfSite } from '../../src/heart/publishing/index.js';
+import { framesDerived, publishReleases, waysOfSite } from '../../src/heart/publishing/index.js';
 import { release, undo } from '../../src/heart/releases/index.js';
 import { preview } from '../../src/heart/releases/preview.js';
 import type { InvalidError } from '../../src/platform/errors.js';
@@ -172,4 +172,11 @@ describe('menus of a site', () => {
       message: 'This site has a menu of this name already.',
     });
   });
+});
+
+it('is what is derived of it anew, after all of that', async () => {
+  await world.publish();
+  const found = await framesDerived({ ...world.publisher, clock: () => world.now }, world.one);
+  expect(found?.count).toBeGreaterThan(1);
+  expect(found?.amiss).toEqual([]);
 });

@@ -351,10 +351,12 @@ describe('what is kept', () => {
 
   it('is what is derived, and the verifier says where anything is not', async () => {
     await world.publish();
-    const parts = { database: world.database, style: world.publisher.style, clock: () => world.now };
+    const { database, style, ...shared } = world.publisher;
+    const parts = { database, style, clock: () => world.now, shared };
     const whole = await verifyPortfolio(parts, world.one);
     expect(whole.differences).toEqual([]);
     expect(whole.checked.claims).toBeGreaterThan(40);
+    expect(whole.checked.frames).toBeGreaterThan(1);
     const kinds = async (break_: string, ...mend: string[]) => {
       const trx = async (sql: string) =>
         world.database.transaction(async (db) => {
@@ -384,6 +386,14 @@ describe('what is kept', () => {
         'TRUNCATE page_route; INSERT INTO page_route SELECT * FROM kept_place',
       ),
     ).toEqual(['place']);
+    await world.database.raw('CREATE TABLE kept_stretch AS SELECT * FROM frame_stretch');
+    const head = '(SELECT max(head) FROM frame_place WHERE portfolio_id = 1)';
+    expect(
+      await kinds(
+        `UPDATE frame_stretch SET parts = '{}' WHERE line_id = ${head}`,
+        'UPDATE frame_stretch s SET parts = k.parts FROM kept_stretch k WHERE k.id = s.id',
+      ),
+    ).toEqual(['frame']);
     expect((await verifyPortfolio(parts, world.one)).differences).toEqual([]);
   });
 

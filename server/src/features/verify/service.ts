@@ -18,14 +18,14 @@ import type { Knex } from 'knex';
 import { inTransaction, type Db } from '../../platform/database/context.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { exactOf, plansOf, siteAddressesOf } from '../../heart/plans/index.js';
-import { openPlans, openReleases } from '../../heart/publishing/index.js';
+import { framesDerived, openPlans, openReleases, type Publisher } from '../../heart/publishing/index.js';
 import type { Work } from '../../platform/work/index.js';
 import { sampled } from './sample.js';
 import * as store from './store.js';
 
 /** Something that is not as it is derived, in words for whoever looks after the installation. */
 export interface Difference {
-  readonly kind: 'claim' | 'route' | 'place' | 'edge';
+  readonly kind: 'claim' | 'route' | 'place' | 'frame' | 'edge';
   readonly address: string;
   readonly words: string;
 }
@@ -38,6 +38,7 @@ export interface Verification {
     readonly claims: number;
     readonly routes: number;
     readonly places: number;
+    readonly frames: number;
     readonly edges: number;
     readonly answers: number;
   };
@@ -48,6 +49,8 @@ export interface VerifyParts {
   readonly database: Knex;
   readonly style: AddressStyle;
   readonly clock: () => Instant;
+  /** Where files lie, and those that pages share: frames are derived with them, and not without. */
+  readonly shared?: Pick<Publisher, 'blobs' | 'files'>;
   /** How many addresses and instants edges are asked. */
   readonly questions?: number;
   /** How long edges have to answer, in milliseconds. */
@@ -62,7 +65,7 @@ const TRIES = 5;
 
 /**
  * Derives everything of a portfolio anew and compares: stored claims with derived ones, routes with claims, places with
- * what routes refer to, and what each living edge answers at sampled addresses and instants with `resolve` over the
+ * what routes refer to, frames with what is derived of them for a year, and what each living edge answers at sampled addresses and instants with `resolve` over the
  * database. All is read at one moment; releases that are not ready for visitors yet are left out of routes.
  */
 export async function verifyPortfolio(parts: VerifyParts, portfolioId: PortfolioId): Promise<Verification> {
@@ -89,15 +92,20 @@ export async function verifyPortfolio(parts: VerifyParts, portfolioId: Portfolio
     const [hostId, path] = key.split(' ') as [string, string];
     return { kind, address: addressOf(Number(hostId) as HostId, path), words };
   });
+  const frames = parts.shared ? await framesDerived({ ...parts, ...parts.shared }, portfolioId) : null;
+  const amiss = (frames?.amiss ?? []).map(({ hostId, basePath, at: from, slots }): Difference => {
+    const words = `another ${slots.join(', ')} stands there from ${isoInstant(from)} on than is derived`;
+    return { kind: 'frame', address: addressOf(hostId, basePath), words };
+  });
   const { pages, claims, routes, places } = read;
   return {
     portfolioId,
     at,
     checked: {
       ...{ pages: pages.length, claims: claims.length, routes: routes.length, places: places.length },
-      ...{ edges: edges.count, answers: edges.answers },
+      ...{ frames: frames?.count ?? 0, edges: edges.count, answers: edges.answers },
     },
-    differences: [...rows, ...edges.differences],
+    differences: [...rows, ...amiss, ...edges.differences],
   };
 }
 

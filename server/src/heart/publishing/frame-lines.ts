@@ -1,13 +1,15 @@
 import {
   laidLines,
   LINE_SLOTS,
+  partsOnLines,
   type FrameLine,
   type FrameLines,
   type FrameParts,
+  type LineSlot,
   type WantedFrame,
 } from '@domatium/core/frame';
 import { groupBy, type HostId, type PortfolioId } from '@domatium/core/plan';
-import type { Instant, Interval } from '@domatium/core/time';
+import { contains, type Instant, type Interval } from '@domatium/core/time';
 import { linesOf, queryOfKnex, readFrameLines } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';
@@ -57,12 +59,7 @@ export async function writeLines(
   made: readonly MadeFrame[],
   horizon: Instant,
 ): Promise<{ readonly hosts: HostId[]; readonly parts: ReadonlySet<string> }> {
-  const stored = await rowsOf<StoredRow>(
-    trx,
-    `SELECT id, host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav FROM frame_place
-     WHERE portfolio_id = ? AND (until_at IS NULL OR until_at > ?)`,
-    [portfolioId, dateOf(horizon)],
-  );
+  const stored = await placesFrom(trx, portfolioId, horizon);
   const own = groupBy(
     stored.filter((row) => places.has(placeOfRow(row))),
     placeOfRow,
@@ -106,6 +103,14 @@ export async function writeLines(
     if (Object.values(linesOf(row)).some((id) => laid.changed.has(id))) changed.add(row.host_id);
   return { hosts: [...changed], parts };
 }
+
+const placesFrom = (db: Db, portfolioId: PortfolioId, from: Instant): Promise<StoredRow[]> =>
+  rowsOf(
+    db,
+    `SELECT id, host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav FROM frame_place
+     WHERE portfolio_id = ? AND (until_at IS NULL OR until_at > ?)`,
+    [portfolioId, dateOf(from)],
+  );
 
 async function linesById(trx: Db, ids: readonly number[], horizon: Instant): Promise<Map<number, FrameLine>> {
   return new Map((await readFrameLines(queryOfKnex(trx), ids, horizon)).map((line) => [line.id, line]));
@@ -206,4 +211,36 @@ async function writePlaces(
     })),
   );
   return changed;
+}
+
+/** A place where something else stands than is made, with the first instant at which it does. */
+export interface Amiss extends Pick<MadeFrame, 'hostId' | 'basePath' | 'variant'> {
+  readonly at: Instant;
+  readonly slots: readonly LineSlot[];
+}
+
+/** Where something else stands than is made, over a stretch; what is removed by then is not looked at. */
+export async function amiss(
+  db: Db,
+  portfolioId: PortfolioId,
+  made: readonly MadeFrame[],
+  { from, until }: { readonly from: Instant; readonly until: Instant },
+): Promise<Amiss[]> {
+  const places = groupBy(await placesFrom(db, portfolioId, from), placeOfRow);
+  const ids = new Set([...places.values()].flat().flatMap((row) => Object.values(linesOf(row))));
+  const lines = await linesById(db, [...ids], from);
+  return made.flatMap(({ hostId, basePath, variant, stretches }): Amiss[] => {
+    const rows = places.get(placeOf(hostId, basePath, variant)) ?? [];
+    const own = rows.flatMap((row) => Object.values(linesOf(row)).flatMap((id) => lines.get(id)?.stretches ?? []));
+    const moments = [...stretches, ...own].map(({ during }) => Math.max(during.from, from) as Instant);
+    for (const at of [...new Set(moments)].filter((one) => one < until).sort((a, b) => a - b)) {
+      const wanted = stretches.find(({ during }) => contains(during, at))?.parts;
+      const row = rows.find((one) => one.from_at <= at && at < (one.until_at ?? Infinity));
+      if (!wanted) continue;
+      const held = row && partsOnLines(linesOf(row), (id) => lines.get(id), at).parts;
+      const slots = LINE_SLOTS.filter((slot) => (held?.[slot] ?? []).join() !== (wanted[slot] ?? []).join());
+      if (slots.length) return [{ hostId, basePath, variant, at, slots }];
+    }
+    return [];
+  });
 }

@@ -62,6 +62,7 @@ interface MadePart {
 
 /** Frames of sites, rendered. */
 export interface PreparedFrames {
+  readonly made: readonly MadeFrame[];
   /** Writes and opens the files they ask for: before they are written themselves, and with no transaction open. */
   readonly ready: () => Promise<void>;
   /** Writes them; gives the hosts on which any is another. */
@@ -162,7 +163,9 @@ export async function prepareFrames(
     frames.push({ hostId, basePath, variant, during, stretches });
   }
   const files = [...parts.values()].flatMap((part) => part.files);
+  const made = frames.filter(({ hostId, basePath, variant }) => !undrawn.has(placeOf(hostId, basePath, variant)));
   return {
+    made,
     ready: async () => {
       if (!parts.size) return;
       await publisher.blobs.write('files', ownFiles);
@@ -171,7 +174,7 @@ export async function prepareFrames(
     write: async (trx) => {
       const drawn = {
         places: new Map([...places].filter(([place]) => !undrawn.has(place))),
-        frames: frames.filter(({ hostId, basePath, variant }) => !undrawn.has(placeOf(hostId, basePath, variant))),
+        frames: made,
         parts,
       };
       await undrawn.tell(trx, portfolioId, [...places.keys()]);

@@ -11,7 +11,7 @@ import {
 } from '@domatium/core/plan';
 import { linkFindingsOf, type Finding } from '@domatium/core/checks';
 import { stableOver, type RouteTable } from '@domatium/core/routing';
-import { endOf, writeInstant, type Instant, type Interval } from '@domatium/core/time';
+import { DAY, endOf, later, writeInstant, type Instant, type Interval } from '@domatium/core/time';
 import type { Knex } from 'knex';
 import { rowsOf } from '../../platform/database/context.js';
 import {
@@ -27,7 +27,8 @@ import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../release
 import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
 import { shelfHrefs } from './open.js';
 import { prepareFramedPages } from './framed-pages.js';
-import { dueFrames, prepareFrames, type FramedSites } from './frames.js';
+import { amiss, type Amiss } from './frame-lines.js';
+import { dueFrames, prepareFrames, type FramedSites, type PreparedFrames } from './frames.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
 import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
 import { signatureOf, surroundingsAt, type PortfolioOverTime } from './surroundings.js';
@@ -88,6 +89,29 @@ export async function publishPlans(
   );
 }
 
+/** Years that are turned are made ready further ahead the later one looks; for so long all is there. */
+const LOOKED_AHEAD = 366 * DAY;
+
+/**
+ * The frames of a portfolio derived anew: how many there are, and where something else stands within a year. `null` where
+ * a release is on its way, of which nothing can be said yet.
+ */
+export function framesDerived(
+  publisher: Publisher,
+  portfolioId: PortfolioId,
+): Promise<{ readonly count: number; readonly amiss: readonly Amiss[] } | null> {
+  const reading = { isolationLevel: 'repeatable read', readOnly: true } as const;
+  return publisher.database.transaction(async (reader) => {
+    const open = await store.openReleases(reader, portfolioId);
+    if (open.length) return null;
+    const from = publisher.clock();
+    const task: Task = { pageIds: [], ruled: [], plans: [], horizon: from, releaseIds: [], sites: 'all' };
+    const { frames } = await preparePages({ publisher, portfolioId, reader, open }, task);
+    const found = await amiss(reader, portfolioId, frames.made, { from, until: later(from, LOOKED_AHEAD) });
+    return { count: frames.made.length, amiss: found };
+  }, reading);
+}
+
 interface Task {
   readonly pageIds: readonly PageId[];
   /** Pages that are the same, of which something else is said of what stands around them. */
@@ -102,7 +126,10 @@ interface Task {
 }
 
 /** What pages need to be rendered and written; the result is their neighbourhood as it was then. */
-async function preparePages(one: Publication, task: Task): Promise<Prepared<Neighbourhood>> {
+async function preparePages(
+  one: Publication,
+  task: Task,
+): Promise<Prepared<Neighbourhood> & { readonly frames: PreparedFrames }> {
   const { publisher, portfolioId, reader } = one;
   const source = { db: reader, portfolioId, style: publisher.style };
   const instead = await openPlans(reader, one.open, task.releaseIds);
@@ -164,7 +191,7 @@ async function preparePages(one: Publication, task: Task): Promise<Prepared<Neig
     const risen = { routes: [...touched, ...moved], frames: [...new Set(framed)] };
     await store.announce(trx, risen, task.releaseIds, publisher.clock());
   };
-  return { renders, ready: preparedFrames.ready, write, result: around };
+  return { renders, ready: preparedFrames.ready, write, result: around, frames: preparedFrames };
 }
 
 const joined = (one: FramedSites, other: FramedSites): FramedSites =>
