@@ -87,12 +87,13 @@ async function stop(): Promise<void> {
   await Promise.all(running.splice(0).map((child) => tools.endProcess(child)));
 }
 
-/** Writes, releases and sees a page, all through what people and visitors use. */
-async function work(page: number, words: string): Promise<void> {
-  const tools = (await import(join(ROOT, 'tools/processes.mjs'))) as Processes;
+type Send = (method: string, path: string, body?: object) => Promise<Record<string, never>>;
+
+/** What an owner sends who has just signed in. */
+async function signedIn(): Promise<Send> {
   const app = `http://localhost:${PORTS.app}/api`;
   const headers: Record<string, string> = { 'Content-Type': 'application/json' };
-  const send = async (method: string, path: string, body?: object) => {
+  const send: Send = async (method, path, body) => {
     const answer = await fetch(app + path, { method, headers, ...(body ? { body: JSON.stringify(body) } : {}) });
     const text = await answer.text();
     if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${text}`);
@@ -102,13 +103,44 @@ async function work(page: number, words: string): Promise<void> {
   };
   const session = await send('POST', '/session', { email: 'owner@one.example', password: PASSWORD });
   headers['X-Csrf-Token'] = String(session['csrf']);
+  return send;
+}
+
+async function shows(words: string): Promise<void> {
+  const tools = (await import(join(ROOT, 'tools/processes.mjs'))) as Processes;
+  await tools.until(async () => (await visit('/stays')).includes(words), `“${words}” is out`, 30_000);
+}
+
+/** Writes, releases and sees a page, all through what people and visitors use. */
+async function work(page: number, words: string): Promise<void> {
+  const send = await signedIn();
   const on = `/portfolios/1/pages/${page}`;
   const { draftVersion } = await send('GET', on);
   await send('PUT', `${on}/draft`, { version: draftVersion, document: documentOf(words) });
   const put = { act: 'release', pageId: page, from: 'now', until: null, afterwards: null, cutsLater: false };
   await send('POST', '/portfolios/1/releases', { changes: [put], idempotencyKey: words });
-  await tools.until(async () => (await visit('/stays')).includes(words), `“${words}” is out`, 30_000);
+  await shows(words);
 }
+
+/** Gives the first site another name, likewise: what stands around its pages. */
+async function rename(brand: string): Promise<void> {
+  const send = await signedIn();
+  const items = (await send('GET', '/portfolios/1/stock')) as unknown as { id: number; kind: string; siteId: number }[];
+  const id = items.find(({ kind, siteId }) => kind === 'profile' && siteId === 1)?.id ?? 0;
+  const item = (await send('GET', `/portfolios/1/stock/${id}`)) as unknown as {
+    draftVersion: number;
+    name: string;
+    draft: object;
+  };
+  const content = { ...item.draft, brand };
+  await send('PUT', `/portfolios/1/stock/${id}/draft`, { version: item.draftVersion, name: item.name, content });
+  const stock = [{ act: 'put', itemId: id, from: 'now', until: null }];
+  await send('POST', '/portfolios/1/releases', { changes: [], stock, idempotencyKey: brand });
+  await shows(brand);
+}
+
+/** What stands above a page. */
+const headerOf = (html: string) => /<header[^]*<\/header>/.exec(html)?.[0] ?? '';
 
 afterAll(async () => {
   await stop();
@@ -140,6 +172,8 @@ const version = versionBefore();
     };
     await start(former, settings);
     await work(page, 'As it was');
+    const header = headerOf(await visit('/stays'));
+    expect(header).not.toBe('');
     const database = openDatabase(url);
     const before = (await database('knex_migrations').count('* as n').first()) as { n: number };
     await migrate(database);
@@ -147,9 +181,12 @@ const version = versionBefore();
       Number(before.n),
     );
     await work(page, 'The former version on the next schema');
+    expect(headerOf(await visit('/stays'))).toBe(header);
+    await rename('Renamed meanwhile');
     await stop();
     await start(ROOT, settings);
     expect(await visit('/stays')).toContain('The former version on the next schema');
+    await shows('Renamed meanwhile');
     await work(page, 'The next version');
     const clock = () => instant(Date.now());
     const style = { scheme: 'http' as const, suffix: '.localhost', port: PORTS.edge };
