@@ -220,6 +220,7 @@ describe('a copy into another portfolio', () => {
       { kind: 'picture', id: 30, name: 'ferry-day', usedBy: 2, canCopy: true },
     ],
     leftBehind: [{ kind: 'header', name: 'Night header', usedBy: 1 }],
+    bands: [],
     hits: [],
   };
   const columns = {
