@@ -81,7 +81,7 @@ export function copySite(
     }
     for (const item of own) {
       // What stood there because all sites say so is said of this one, where it is to be changed on its own.
-      const isWhole = item.kind === 'standing' && item.key === null && partOf.size;
+      const isWhole = isRuleOfSite(item) && partsNamed(standing).some((one) => partOf.has(one));
       const { isLocked } = item.draft as Standing;
       const draft = isWhole ? { ...remappedStanding(standing, partOf), isLocked } : ofCopy(item, pageOf, partOf);
       hold(await insert(item, id, draft), item.id);
