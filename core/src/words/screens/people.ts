@@ -124,7 +124,7 @@ export const say = {
   firstContentBlocksARelease: 'First content that still asks to be replaced blocks a release',
   noSuchSiteHere: 'There is no such site here.',
   itsPages: 'Its pages',
-  copyTheSite: 'Copy the site…',
-  copyItsPages: 'Copy its pages…',
-  shareIt: 'Share it by a private link…',
+  copyTheSite: 'Copy site…',
+  copyItsPages: 'Copy pages…',
+  shareIt: 'Share by link…',
 };
