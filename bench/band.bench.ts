@@ -82,34 +82,47 @@ const during = async (milliseconds: number) => {
   visitors.stop();
   return visitors;
 };
-const idle = await during(4_000);
-// What an edge makes ahead is no part of what it is measured against.
-if (Date.now() > at - 21_000) throw new Error('Too late for the flip');
-await new Promise((later) => setTimeout(later, at - 1_000 - WARMING - Date.now()));
+/** By how much the wall clock, which edges go by, leads that of answers: it may have been set since this process began. */
+const lead = () =>
+  Math.max(...Array.from({ length: 2_000 }, () => Date.now() - performance.timeOrigin - performance.now()));
+/** How closely is looked around the flip: asked for each of these sites, again and again. */
+const LOOKED = 100;
+let looks = 0;
 const seen: number[] = [];
-let early = 0;
-const flipped = (async () => {
-  await new Promise((later) => setTimeout(later, at - 100 - Date.now()));
+async function look(from: number, until: (pending: ReadonlyMap<number, unknown>) => boolean): Promise<void> {
+  await new Promise((later) => setTimeout(later, from - Date.now()));
   const pending = new Map(pages.slice(0, SEEN).map((page, n) => [n, page]));
-  while (pending.size && Date.now() < at + 3_000) {
-    // Whoever looks that closely is no load of its own.
+  while (pending.size && until(pending)) {
     await new Promise((later) => setTimeout(later, 4));
     await Promise.all(
       [...pending].map(async ([n, { name, path }]) => {
         const got = await visit(name, path);
+        looks++;
         if (!got.body.includes(words)) return;
         pending.delete(n);
         seen.push(got.answered - at);
-        if (got.answered < at) early++;
       }),
     );
   }
-})();
+}
+// Looking is a load of its own: before the flip there is the same.
+const middle = Date.now() + WARMING + 1_000;
+const [idle] = await Promise.all([during(4_000), look(middle - LOOKED, () => Date.now() < middle + 20)]);
+const looksBefore = looks;
+// What an edge makes ahead is no part of what it is measured against.
+if (Date.now() > at - 21_000) throw new Error('Too late for the flip');
+await new Promise((later) => setTimeout(later, at - 1_000 - WARMING - Date.now()));
+const flipped = look(at - LOOKED, () => Date.now() < at + 3_000);
 const flip = await during(4_000);
 await flipped;
+const led = lead();
+const early = seen.filter((after) => after + led < 0).length;
+figure('wall clock against that of answers', led, 'ms');
+figure('looks before', looksBefore, '');
+figure('looks while it comes', looks - looksBefore, '');
 figure('sites seen to flip', seen.length, `of ${SEEN}`, { atLeast: SEEN });
 figure('seen before its instant', early, '', { atMost: 0 });
-figure('latest, instant to first new answer', Math.max(...seen), 'ms', { atMost: 50 });
+figure('latest, instant to first new answer', Math.max(...seen) + led, 'ms', { atMost: 50 });
 const sent = Math.round(flip.waits.length / 4);
 figure('answers a second meanwhile', sent, '', { atLeast: RATE * 0.9 });
 figure('refused or broken', idle.errors + flip.errors, '', { atMost: 0 });

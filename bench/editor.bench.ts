@@ -5,23 +5,15 @@
 import { readFileSync } from 'node:fs';
 import { brotliCompressSync, constants } from 'node:zlib';
 import { chromium, type Page } from '@playwright/test';
-import { BLOCK_TYPES, blockTypes } from '@domatium/core/blocks';
-import {
-  mapDocument,
-  newBlock,
-  type Block,
-  type FieldDefinition,
-  type FieldValues,
-  type PageDocument,
-} from '@domatium/core/document';
+import { blockTypes } from '@domatium/core/blocks';
+import { mapDocument, type FieldValues, type PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
-import { escapeText } from '@domatium/core/html';
-import { contextOf, pageHtml, BARE_FRAME, worldOf } from '@domatium/core/render';
 import { STARTS, startDocument } from '@domatium/core/starts';
 import { instant } from '@domatium/core/time';
 import sharp from 'sharp';
 import { saveDraft } from '../server/src/features/drafts/index.js';
 import { PASSWORD } from '../server/test/process/harness.js';
+import { blockId, blockOf, opening } from './blocks.js';
 import { framesPerSecond } from './browser.js';
 import { figure, finish, median, percentile } from './print.js';
 import { PORTS, Stack } from './stack.js';
@@ -31,56 +23,6 @@ const { world } = stack;
 world.now = instant(Date.now());
 await stack.start('server', 'worker', 'edge');
 const base = `http://localhost:${PORTS.app}`;
-
-let made = 0;
-const blockId = () => `bench${(made++).toString().padStart(6, '0')}`;
-/** Fields with words in all of them, and the one picture there is. */
-const filled = (fields: readonly FieldDefinition[], pictureId: number): FieldValues =>
-  Object.fromEntries(
-    fields.map((field) => {
-      switch (field.kind) {
-        case 'choice':
-          return [field.key, field.options[0]?.value ?? ''];
-        case 'picture':
-          return [field.key, pictureId ? { pictureId, description: 'The night boat', isDecorative: false } : null];
-        case 'button':
-          return [field.key, { label: 'Go on board', target: { kind: 'phone', number: '+4775120031' } }];
-        case 'rich':
-          return [
-            field.key,
-            {
-              type: 'doc',
-              content: [
-                {
-                  type: 'paragraph',
-                  content: [
-                    {
-                      type: 'text',
-                      text: 'The engine hums, the stars turn, and nobody can reach you until the morning.',
-                    },
-                  ],
-                },
-              ],
-            },
-          ];
-        case 'list':
-          return [field.key, Array.from({ length: Math.max(3, field.min) }, () => filled(field.fields, pictureId))];
-        case 'reference':
-        case 'moment':
-          return [field.key, null];
-        default:
-          return [field.key, field.isCode ? '' : `${field.label} of the crossing`];
-      }
-    }),
-  ) as FieldValues;
-const ORDINARY = BLOCK_TYPES.filter(
-  (type) => !['piece', 'pageList', 'ownHtml', 'frame', 'opening', 'countdown'].includes(type),
-);
-const blockOf = (n: number): Block => {
-  const type = ORDINARY[n % ORDINARY.length] as Block['type'];
-  return newBlock(type, blockId(), filled(blockTypes[type].fields, 0));
-};
-const opening = () => newBlock('opening', blockId(), { heading: 'Night boats', text: 'They leave at nine.' });
 
 async function put(pageId: PageId, document: PageDocument): Promise<void> {
   const [row] = (await world.database('draft').where({ page_id: pageId }).select('version')) as { version: number }[];
@@ -122,7 +64,17 @@ async function openEditor(pageId: number): Promise<number> {
     .first()
     .waitFor();
   await page.waitForTimeout(600);
-  const took = page.evaluate(
+  const took = untilCanvas();
+  await page
+    .getByRole('button', { name: /^Edit/ })
+    .or(page.getByRole('link', { name: /^Edit/ }))
+    .first()
+    .click();
+  return took;
+}
+/** From the next press to the frame after the canvas shows a page. */
+const untilCanvas = (): Promise<number> =>
+  page.evaluate(
     () =>
       new Promise<number>((done) => {
         let began = 0;
@@ -136,11 +88,15 @@ async function openEditor(pageId: number): Promise<number> {
         look();
       }),
   );
-  await page
-    .getByRole('button', { name: /^Edit/ })
-    .or(page.getByRole('link', { name: /^Edit/ }))
-    .first()
-    .click();
+/** From the press that makes a page to the editor that shows it. */
+async function makePage(n: number): Promise<number> {
+  await page.goto(`${base}/portfolios/1/pages`);
+  await page.getByRole('button', { name: 'New page' }).click();
+  await page.getByLabel('Internal name').fill(`Made ${n}`);
+  await page.getByRole('radio', { name: /^Notice/ }).check();
+  await page.getByText('Free now and for everything planned.').waitFor();
+  const took = untilCanvas();
+  await page.getByRole('button', { name: 'Create and edit' }).click();
   return took;
 }
 const short = await world.page('/short');
@@ -153,6 +109,9 @@ const opens: number[] = [];
 for (let n = 0; n < 5; n++) opens.push(await openEditor(short));
 figure('open the editor, warm, 12 blocks, median of five', median(opens), 'ms', { atMost: 1200 });
 figure('open the editor, warm, 150 blocks', await openEditor(long), 'ms');
+const mades: number[] = [];
+for (let n = 0; n < 6; n++) mades.push(await makePage(n));
+figure('a new page, from the press to the editor, median of five', median(mades.slice(1)), 'ms', { atMost: 1500 });
 
 /** From a key to the frame after it is painted, for each key of a text typed on the canvas. */
 async function typing(text: string): Promise<number[]> {
@@ -364,34 +323,5 @@ for (const start of STARTS) {
 figure('HTML and CSS of the heaviest start, brotli', heaviest, 'KB', { atMost: 25 });
 await browser.close();
 
-// The renderer against nothing but joining the same bytes.
-const twentyFive: PageDocument = {
-  metadata: { title: 'T', description: 'D' },
-  blocks: [opening(), ...Array.from({ length: 24 }, (_, n) => blockOf(n))],
-};
-const rendering = worldOf({ pageHref: () => '/there' });
-const render = () => pageHtml(twentyFive, BARE_FRAME, contextOf(rendering));
-const parts = render().split(/(?<=>)/);
-/** The same bytes from their parts, every text escaped as it must be. */
-const join = () => {
-  let markup = '';
-  for (const part of parts) markup += part.startsWith('<') ? part : escapeText(part);
-  return markup;
-};
-const perSecond = (work: () => string): number => {
-  const until = performance.now() + 1500;
-  let count = 0;
-  for (; performance.now() < until; count++) work();
-  return count / 1.5;
-};
-perSecond(render);
-const rounds = Array.from({ length: 3 }, () => [perSecond(render), perSecond(join)] as const);
-figure('pages of 25 blocks rendered', median(rounds.map(([rendered]) => rendered)), 'pages/s');
-figure(
-  'plain string building of the same bytes, times as fast',
-  median(rounds.map(([rendered, joined]) => joined / rendered)),
-  'times',
-  { atMost: 2 },
-);
 await stack.close();
 finish();

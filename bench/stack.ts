@@ -12,7 +12,14 @@ interface Cluster {
 interface Tools {
   startPostgres(options: { wanted: string; port: number; isThrowAway: boolean }): Cluster;
   stopPostgres(cluster: Cluster, mode?: string): void;
-  startProcess(name: string, environment: Record<string, string>, onLine: (line: string) => void): ChildProcess;
+  startProcess(
+    name: string,
+    environment: Record<string, string>,
+    onLine: (line: string) => void,
+    options: { entry: string[] },
+  ): ChildProcess;
+  bundle(): Promise<void>;
+  BUNDLES: Record<'server' | 'worker' | 'edge', string>;
   endProcess(child: ChildProcess): Promise<void>;
   until(claim: () => unknown, what: string, patience?: number): Promise<void>;
 }
@@ -21,10 +28,11 @@ export const PORTS = { app: 4861, edge: 4863, database: 4862 };
 export const tools = {
   ...(await import('../tools/postgres.mjs' as string)),
   ...(await import('../tools/processes.mjs' as string)),
+  ...(await import('../tools/bundle.mjs' as string)),
 } as Tools;
 const agent = new Agent({ keepAlive: true, maxSockets: 16 });
 
-/** A whole installation with a database of its own, for measuring. */
+/** A whole installation with a database of its own, for measuring; its processes are bundled, as in operation. */
 export class Stack {
   readonly running = new Map<string, ChildProcess>();
   private constructor(
@@ -34,6 +42,7 @@ export class Stack {
 
   static async open(): Promise<Stack> {
     process.env['TEST_EDGE_PORT'] = String(PORTS.edge);
+    await tools.bundle();
     const cluster = tools.startPostgres({
       wanted: join(mkdtempSync(join(tmpdir(), 'domatium-bench-')), 'pg'),
       port: PORTS.database,
@@ -81,10 +90,15 @@ export class Stack {
     };
     this.running.set(
       name,
-      tools.startProcess(name, environment, (line) => {
-        if (line.startsWith('ready')) isReady = true;
-        else console.error(`${name}: ${line}`);
-      }),
+      tools.startProcess(
+        name,
+        environment,
+        (line) => {
+          if (line.startsWith('ready')) isReady = true;
+          else console.error(`${name}: ${line}`);
+        },
+        { entry: [tools.BUNDLES[name]] },
+      ),
     );
     await tools.until(() => isReady, `${name} ready`, 60_000);
   }

@@ -1,5 +1,6 @@
+import { HtmlValidate } from 'html-validate';
 import { expect, test } from './test.js';
-import { openSheet, published, signIn, visit } from './world.js';
+import { accessible, openSheet, published, signIn, visit } from './world.js';
 
 const PAGES = [
   'http://marrowick.example/',
@@ -13,6 +14,15 @@ const PAGES = [
   'http://storm.marrowick.example/',
 ].map((text) => new URL(text));
 
+/** The rules of the HTML standard, without those of taste. */
+const validator = new HtmlValidate({
+  root: true,
+  extends: ['html-validate:standard'],
+  rules: { 'doctype-style': 'off', 'void-style': 'off', 'no-trailing-whitespace': 'off', 'attr-quotes': 'off' },
+});
+/** Sites whose pages are read aloud at every width: one with a page tree, one of landing pages, one that is locked. */
+const READ = ['marrowick.example', 'islandpass.example', 'storm.marrowick.example'];
+
 for (const { hostname, pathname } of PAGES)
   test(`${hostname}${pathname} fits every width, has one first heading, sized and described pictures, and no script`, async ({
     page,
@@ -25,7 +35,10 @@ for (const { hostname, pathname } of PAGES)
         document.documentElement.clientWidth,
       ]);
       expect(sizes[0], `at ${width}`).toBeLessThanOrEqual(sizes[1] ?? 0);
+      if (READ.includes(hostname)) await accessible(page, `${hostname} at ${width}`);
     }
+    const { results } = await validator.validateString((await visit(hostname, pathname)).body);
+    expect(results.flatMap(({ messages }) => messages.map(({ ruleId, line }) => `${line} ${ruleId}`))).toEqual([]);
     expect(await page.locator('h1').count()).toBe(1);
     expect(await page.locator('script').count()).toBe(0);
     expect(await page.locator('img:not([width]), img:not([height]), img:not([alt])').count()).toBe(0);

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from './test.js';
+import { Steps } from './steps.js';
 import { accessible, openSheet, PEOPLE, said, signIn, visit, visitUntil } from './world.js';
 
 const stamp = Date.now().toString(36);
@@ -81,10 +82,12 @@ test('a site that wants an approval: it is prepared, somebody else approves, and
   await expect(page.locator('.ag-row')).toHaveCount(Number((await live.innerText()).replace(/\D/g, '')));
   await page.locator('.ag-row [col-id=name]').first().click();
   const name = await page.getByRole('complementary').getByRole('heading', { level: 2 }).innerText();
-  await page.getByRole('button', { name: 'Release…' }).click();
+  const asking = new Steps(page);
+  await asking.press(page.getByRole('button', { name: 'Release…' }));
   const sheet = page.getByRole('dialog', { name: `Release ${name}` });
   await expect(sheet.getByText(/Crew wants an approval before a release/)).toBeVisible();
-  await sheet.getByRole('button', { name: 'Prepare it for approval' }).click();
+  await asking.press(sheet.getByRole('button', { name: 'Prepare it for approval' }));
+  asking.atMost(2);
   await said(page, 'is prepared. Nothing is released yet.');
   await page.goto('/portfolios/1/pages?panel=prepared');
   await page.getByRole('button', { name: new RegExp(`^${name}.*waits for an approval`) }).click();
@@ -94,9 +97,11 @@ test('a site that wants an approval: it is prepared, somebody else approves, and
 
   const other = await (await browser.newContext()).newPage();
   await signIn(other, PEOPLE.publisher);
-  await other.goto('/portfolios/1/pages?panel=prepared');
-  await other.getByRole('button', { name: new RegExp(`^${name}.*waits for an approval`) }).click();
-  await other.getByRole('button', { name: 'Approve and release' }).click();
+  const approving = new Steps(other);
+  await approving.press(other.getByRole('button', { name: /^Prepared releases/ }));
+  await approving.press(other.getByRole('button', { name: new RegExp(`^${name}.*waits for an approval`) }));
+  await approving.press(other.getByRole('button', { name: 'Approve and release' }));
+  approving.atMost(3);
   await said(other, `“${name}” is released.`);
   await other.context().close();
 });

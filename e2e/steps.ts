@@ -8,9 +8,9 @@ import { openSheet } from './world.js';
 export class Steps {
   private count = 0;
   constructor(private readonly page: Page) {}
-  async press(what: Locator): Promise<void> {
+  async press(what: Locator, modifiers: 'Shift'[] = []): Promise<void> {
     this.count++;
-    await what.click();
+    await what.click({ modifiers });
   }
   async type(where: Locator, text: string): Promise<void> {
     this.count++;
@@ -46,6 +46,8 @@ export const inMore = async (steps: Steps, page: Page, name: string | RegExp) =>
   await steps.press(page.getByRole('complementary').getByRole('button', { name: 'More', exact: true }));
   await steps.press(button(page, name));
 };
+export const changePath = (steps: Steps, page: Page) =>
+  steps.press(page.getByRole('complementary').getByRole('button', { name: 'change…', exact: true }));
 const tokenOf = (page: Page) =>
   page.evaluate(async () => {
     const { csrf } = (await (await fetch('/api/session')).json()) as { csrf: string };

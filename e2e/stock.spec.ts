@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
+import { Steps } from './steps.js';
 import { expect, test, type Page } from './test.js';
 import sharp from 'sharp';
 import { accessible, makePage, PEOPLE, published, said, signIn, visit, visitUntil } from './world.js';
@@ -56,13 +57,14 @@ test('a picture is dropped on its place, made light, cropped, and replaced where
   await page.getByLabel('Describe it for people who can’t see it').fill('The harbour, blue');
 
   // A crop of it, for this place alone, by the keyboard.
-  await page.getByRole('button', { name: 'crop', exact: true }).click();
+  const cropping = new Steps(page);
+  await cropping.press(page.getByRole('button', { name: 'crop', exact: true }));
   const sheet = page.getByRole('dialog', { name: 'Crop' });
-  await sheet.getByLabel('Wide %').fill('50');
-  await sheet.getByLabel('Wide %').press('Tab');
+  await cropping.type(sheet.getByLabel('Wide %'), '50');
   await expect(sheet.getByText(/800 × 1,000 of 1,600 × 1,000/)).toBeVisible();
   await sheet.getByRole('button', { name: 'What must stay in view' }).press('ArrowRight');
-  await sheet.getByRole('button', { name: 'Use this crop' }).click();
+  await cropping.press(sheet.getByRole('button', { name: 'Use this crop' }));
+  cropping.atMost(3);
   await expect(sheet).toBeHidden();
   await expect(canvas(page).locator('.opening img')).toHaveAttribute('width', '800');
   await expect(canvas(page).locator('.opening img')).toHaveAttribute('style', /object-position:\s?52%/);
@@ -137,12 +139,14 @@ test('a theme is changed beside a page of its sites, mended where its contrast i
   page,
 }) => {
   await signIn(page);
-  await page.goto('/portfolios/1/stock/themes');
-  await page.locator('.list .entry', { hasText: 'Tide' }).click();
+  const steps = new Steps(page);
+  await steps.press(page.getByRole('link', { name: 'Sites, themes, pieces' }));
+  await steps.press(page.getByRole('navigation', { name: 'Shelves' }).getByText('Themes'));
+  await steps.press(page.locator('.list .entry', { hasText: 'Tide' }));
   const change = page.getByRole('button', { name: /^Change it for/ });
   const manner = page.getByRole('heading', { name: 'Manner' });
   await expect(change.or(manner)).toBeVisible();
-  if (await change.isVisible()) await change.click();
+  if (await change.isVisible()) await steps.press(change);
   await expect(manner).toBeVisible();
   const accent = page.getByLabel('Links, buttons, as a number');
   await accent.fill('#c9c0ff');
@@ -158,12 +162,12 @@ test('a theme is changed beside a page of its sites, mended where its contrast i
     .getByRole('button', { name: /take/ })
     .click();
   const mark = `#${(0x3a1f8a + (Date.now() % 0x40)).toString(16)}`;
-  await accent.fill(mark);
-  await accent.press('Tab');
+  await steps.type(accent, mark);
   await expect(page.getByRole('heading', { name: 'Contrast is good wherever colours meet' })).toBeVisible();
   await expect(page.getByText('Draft · Saved')).toBeVisible();
-  await page.getByRole('button', { name: /^Put on \d+ pages now/ }).click();
+  await steps.press(page.getByRole('button', { name: /^Put on \d+ pages now/ }));
   await said(page, '“Tide” is on its way to visitors.');
+  steps.atMost(8);
   const styleOf = (body: string) => /stylesheet" href="([^"]+)"/.exec(body)?.[1] ?? '';
   await expect
     .poll(async () => (await visit(HOST, styleOf((await visit(HOST, '/')).body))).body.includes(mark), {
@@ -268,7 +272,7 @@ test('a list of pages follows them by itself, and a link leads to a block, mail 
   await signIn(page);
   const target = await newPage(page);
   await page.getByRole('button', { name: /^Page/ }).first().click();
-  await page.getByLabel('Title').fill('Night boats');
+  await page.getByLabel('Title', { exact: true }).fill('Night boats');
   await putLive(page);
   const hub = await newPage(page, 'Link hub');
   await page.locator('[data-block]').nth(1).click();

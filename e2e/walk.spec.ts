@@ -202,8 +202,7 @@ test('moves it: the old address redirects, links follow without being edited, on
   const visitor = await context.newPage();
   await visitor.goto(published(HOST, path));
   await openSheet(page, name);
-  await page.getByRole('button', { name: 'More', exact: true }).click();
-  await page.getByRole('button', { name: 'Change the path…' }).click();
+  await page.getByRole('complementary').getByRole('button', { name: 'change…', exact: true }).click();
   await page.getByLabel('New path').fill(`${path}-2`);
   await expect(page.getByText('Free now and for everything planned.')).toBeVisible();
   await press(page, /^Move to .* now$/);
@@ -237,8 +236,7 @@ const inContent = (body: string) => body.split('<main>')[1]?.split('</main>')[0]
 test('pages that refer to a moved page lead to the new address without being edited', async ({ page, context }) => {
   await signIn(page);
   await openSheet(page, 'Winter timetable');
-  await page.getByRole('button', { name: 'More', exact: true }).click();
-  await page.getByRole('button', { name: 'Change the path…' }).click();
+  await page.getByRole('complementary').getByRole('button', { name: 'change…', exact: true }).click();
   await page.getByLabel('New path').fill('/winter-sailings');
   await press(page, /^Move to .* now$/);
   await said(page, 'moves to');

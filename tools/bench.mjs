@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { cpus, totalmem } from 'node:os';
 import { installFromDebian } from './postgres.mjs';
+import { bundleInto } from './bundle.mjs';
 import { buildWeb, installPackages } from './install.mjs';
 import { ROOT } from './processes.mjs';
 import { run, ThrowAway } from './stack.mjs';
@@ -44,6 +45,10 @@ await part('large', () => {
 await part('editor', () => {
   buildWeb();
   return script('editor');
+});
+await part('render', async () => {
+  await bundleInto('edge/dist', { 'render-bench': 'bench/render.bench.ts' });
+  await run('render', process.execPath, ['edge/dist/render-bench.js']);
 });
 await part('register', async () => {
   const folder = join(ROOT, '.domatium/bench');

@@ -22,25 +22,30 @@ const ENTRIES = {
 export const isBundled = () => Object.values(BUNDLES).every((path) => existsSync(join(ROOT, path)));
 
 export async function bundle() {
-  // Only here: whoever runs what is built needs no compiler.
-  const { build } = await import('esbuild');
   for (const [folder, entryPoints] of Object.entries(ENTRIES)) {
     rmSync(join(ROOT, folder), { recursive: true, force: true });
-    await build({
-      absWorkingDir: ROOT,
-      entryPoints,
-      outdir: folder,
-      bundle: true,
-      platform: 'node',
-      format: 'esm',
-      target: 'node20',
-      sourcemap: true,
-      splitting: true,
-      chunkNames: 'part-[hash]',
-      logLevel: 'warning',
-      plugins: [ownRoomsOnly(dirname(folder))],
-    });
+    await bundleInto(folder, entryPoints);
   }
+}
+
+/** Bundles files into the folder of a room, for the packages of that room. */
+export async function bundleInto(folder, entryPoints) {
+  // Only here: whoever runs what is built needs no compiler.
+  const { build } = await import('esbuild');
+  await build({
+    absWorkingDir: ROOT,
+    entryPoints,
+    outdir: folder,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    splitting: true,
+    chunkNames: 'part-[hash]',
+    logLevel: 'warning',
+    plugins: [ownRoomsOnly(dirname(folder))],
+  });
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import { STARTS, type Start } from '@domatium/core/starts';
+import type { StockKind } from '@domatium/core/stock';
 import type { RegisterColumns } from '@domatium/core/register';
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
@@ -84,6 +85,8 @@ export interface PageSheet {
   readonly visits: { readonly current: number; readonly before: number; readonly change: number | null };
   readonly linksTo: readonly PageLink[];
   readonly linkedFrom: readonly PageLink[];
+  /** Menus, legal pages, headers, footers, bands and pieces that lead to it, now or later. */
+  readonly ledFrom: readonly { readonly itemId: number; readonly kind: StockKind; readonly name: string }[];
   /** What checks found in its draft, and in what is planned for visitors. */
   readonly findings: readonly {
     readonly source: 'draft' | 'plan';

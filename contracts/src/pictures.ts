@@ -186,6 +186,19 @@ export const pictures = {
     params: onPicture,
     body: cropBody,
   }),
+  takePicture: endpoint<PictureView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/pictures/:pictureId/original',
+    who: 'write',
+    summary: 'Put a picture of the portfolio in the place of another, wherever that is used',
+    params: onPicture,
+    body: object({
+      /** The picture, or a part of it, that takes the place. */
+      from: id(),
+      /** How the picture is described from then on; as before where it is left out. */
+      description: string().transform(trim).max(500, say.atMost500Characters).optional(),
+    }).noUnknown(say.unknownField),
+  }),
   putBackPicture: endpoint<PictureView>()({
     method: 'POST',
     path: '/api/portfolios/:portfolioId/pictures/:pictureId/former',
@@ -225,6 +238,14 @@ export const pictures = {
       version: number().integer().positive().required(),
       name: string().transform(trim).required(say.giveItAName).max(200, say.atMost200Characters),
     }).noUnknown(say.unknownField),
+  }),
+  takeFile: endpoint<FileView>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/files/:fileId/bytes',
+    who: 'write',
+    summary: 'Put a file of the portfolio in the place of another of its kind, wherever that is used',
+    params: onFile,
+    body: object({ from: id() }).noUnknown(say.unknownField),
   }),
   putBackFile: endpoint<FileView>()({
     method: 'POST',

@@ -6,8 +6,6 @@ export const PROBLEMS = {
   conflict: { status: 409, title: say.thisCantBeDoneRightNow },
   stale: { status: 412, title: say.changedBySomeoneElse },
   'not-accepted': { status: 422, title: say.thisFileIsntAccepted },
-  'file-here': { status: 409, title: say.thisFileAlreadyExists },
-  'picture-here': { status: 409, title: say.thisPictureAlreadyExists },
   'font-of-theme': { status: 409, title: say.fontsAreChangedInTheirTheme },
   'nothing-to-restore': { status: 409, title: say.thereIsNothingToRestore },
   'in-use': { status: 409, title: say.itIsUsed },

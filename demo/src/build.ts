@@ -41,6 +41,8 @@ export interface Sketch {
   readonly later?: Partial<Sketch>;
   /** What stands around it, where it chooses itself. */
   readonly frame?: PageFrame;
+  /** It is for those who are sent there, not for search engines. */
+  readonly isUnsearched?: true;
   readonly lives?: readonly DemoLife[];
   readonly visits?: number;
   readonly drift?: number;
@@ -190,6 +192,7 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   return {
     metadata: {
       ...(sketch.frame ? { frame: sketch.frame } : {}),
+      ...(sketch.isUnsearched ? { robots: { noindex: true as const } } : {}),
       title: sketch.title ?? sketch.name,
       description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '',
     },

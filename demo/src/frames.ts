@@ -101,8 +101,16 @@ function headerOf(
   ];
 }
 
-const list = (heading: string, all: Entries, ids: DemoPartIds) =>
-  newBlock('menu', ids.block(), { layout: 'list', heading, items: entries(all, ids) });
+const linkColumns = (ids: DemoPartIds, columns: Readonly<Record<string, Entries>>) =>
+  newBlock('linkColumns', ids.block(), {
+    items: Object.entries(columns).flatMap(([heading, all]) =>
+      entries(all, ids).map(({ button }, n) => ({ heading: n ? '' : heading, button })),
+    ),
+  } as never);
+
+const profile = (label: string, icon: string, url: string) => ({
+  button: { label, icon, target: { kind: 'outside', url } },
+});
 
 const FERRIES: Entries = [
   ['Timetable', 'ferries/Winter timetable'],
@@ -121,9 +129,8 @@ export const coastFrames = (pages: readonly DemoPage[]): DemoPart[] => [
     content: (ids) => ({
       layout: 'columns',
       blocks: [
-        list(
-          'On the coast',
-          [
+        linkColumns(ids, {
+          'On the coast': [
             ['Ferries', 'ferries/Marrowick ferries'],
             ['Lantern House', 'lantern/Lantern House'],
             ['Tide Hall', 'tide/Tide Hall'],
@@ -131,27 +138,26 @@ export const coastFrames = (pages: readonly DemoPage[]): DemoPart[] => [
             ['Kelp & Smoke', 'smoke/Kelp & Smoke'],
             ['Island pass', 'pass/Island pass 2027'],
           ],
-          ids,
-        ),
-        list(
-          'When it blows',
-          [
+          'When it blows': [
             ['Storm desk', 'storm/Storm desk'],
             ['What force eight means', 'storm/What force eight means'],
             ['After a cancelled boat', 'storm/Claims after a cancelled boat'],
           ],
-          ids,
-        ),
-        list(
-          'Work and press',
-          [
+          'Work and press': [
             ['Crew wanted', 'crew/Crew wanted'],
             ['Press visits', 'ferries/Press visits'],
             ['School crossings', 'tide/School crossings'],
           ],
-          ids,
-        ),
+        }),
         siteMenu(ids, 'legal', { layout: 'list', heading: 'In plain words' }),
+        newBlock('profiles', ids.block(), {
+          ...{ layout: 'signs', heading: 'Marrowick Coast elsewhere' },
+          items: [
+            profile('Pictures of the coast', 'camera', 'https://pictures.example/marrowick-coast'),
+            profile('Films from the boats', 'film', 'https://films.example/marrowick-coast'),
+            profile('The coast in letters', 'letter', 'https://letters.example/marrowick-coast'),
+          ],
+        } as never),
         newBlock('legalLine', ids.block(), { words: '© {year} Marrowick Coast · Harbour desk {phone}' }),
       ],
     }),

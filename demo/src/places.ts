@@ -310,6 +310,7 @@ function pass(): DemoPage[] {
       kicker: 'With the pass',
       heading: name,
       lead: `What pass holders get at the ${name.toLowerCase()}.`,
+      isUnsearched: true,
       layout: 'stacked',
       picture: null,
       visits: 3 + index,

@@ -1,7 +1,7 @@
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import { compose, cutPage, EMPTY_FRAME, type CutPage } from '@domatium/core/frame';
-import { tally, type BlobStore } from '@domatium/storage';
+import { isText, packText, tally, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 import Negotiator from 'negotiator';
 import type { ReadyFrame } from './frames.js';
@@ -21,8 +21,6 @@ export interface Variant {
 /** A file as it is sent: as it is, and smaller where it is text. */
 export type LoadedFile = { readonly identity: Buffer } & Partial<Readonly<Record<Encoding, Buffer>>>;
 
-/** Files of text: pictures, films and fonts are packed as they are. */
-const TEXTS = new Set(['css', 'js', 'svg', 'txt', 'csv', 'ics', 'html', 'json']);
 const [packBrotli, packGzip] = [promisify(brotliCompress), promisify(gzip)];
 
 /** A page apart from its frame, cut where that comes. */
@@ -142,17 +140,11 @@ export class Artifacts {
     if (known) return known;
     const identity = await this.blobs.readOpen(portfolioId, hash, ending);
     if (!identity) return null;
-    const packed = TEXTS.has(ending) ? await this.packed(identity) : {};
+    // Stylesheets and scripts were packed where they were opened; other texts are packed here, once an hour.
+    const packed = isText(ending) ? ((await this.blobs.readPacked(hash)) ?? (await packText(identity))) : {};
     const file = { identity, ...packed };
     this.files.set(key, file);
     return file;
-  }
-
-  /** Made once an hour for what is asked for: stylesheets and scripts are few, and all pages of a theme share one. */
-  private async packed(bytes: Buffer): Promise<Partial<Record<Encoding, Buffer>>> {
-    const [br, gz] = await Promise.all([packBrotli(bytes), packGzip(bytes, { level: 9 })]);
-    // What is no smaller is sent as it is.
-    return { ...(br.length < bytes.length ? { br } : {}), ...(gz.length < bytes.length ? { gzip: gz } : {}) };
   }
 
   /** Looks which of these pages are on this edge's own disk. What was seen once is not looked for again. */

@@ -3,14 +3,29 @@ import { execFile } from 'node:child_process';
 import { link, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
-import { brotliCompress, brotliDecompressSync, constants } from 'node:zlib';
+import { brotliCompress, brotliDecompressSync, constants, gzip } from 'node:zlib';
 import { absent, swallowed } from './log.js';
 
 const run = promisify(execFile);
-const brotli = promisify(brotliCompress);
+const [brotli, zip] = [promisify(brotliCompress), promisify(gzip)];
 
-/** Pages are reached through routes only; files once a portfolio opened them; originals stay here. */
-export type BlobKind = 'pages' | 'files' | 'thumbnails' | 'originals';
+/** Pages are reached through routes only; files once a portfolio opened them, texts among them packed as well; originals stay here. */
+export type BlobKind = 'pages' | 'files' | 'packed' | 'thumbnails' | 'originals';
+
+/** Files of text; pictures, films and fonts are packed as they are. */
+const TEXTS: ReadonlySet<string> = new Set(['css', 'js', 'svg', 'txt', 'csv', 'ics', 'html', 'json']);
+/** A text as it is sent smaller; what is no smaller is left out. */
+export interface PackedText {
+  readonly br?: Buffer;
+  readonly gzip?: Buffer;
+}
+
+/** A text in both encodings, each as small as it gets. */
+export async function packText(text: Buffer): Promise<PackedText> {
+  const [br, gz] = await Promise.all([brotli(text), zip(text, { level: 9 })]);
+  return { ...(br.length < text.length ? { br } : {}), ...(gz.length < text.length ? { gzip: gz } : {}) };
+}
+export const isText = (ending: string): boolean => TEXTS.has(ending);
 
 export function sha256(bytes: string | Buffer): string {
   return createHash('sha256').update(bytes).digest('hex');
@@ -84,9 +99,34 @@ export class BlobStore {
     }
   }
 
-  /** Removes a blob; one that is not there is as good as removed. */
+  /** Removes a blob, of a file what it was packed to too; one that is not there is as good as removed. */
   async remove(kind: BlobKind, hash: string): Promise<void> {
     await rm(this.pathOf(kind, hash), { force: true });
+    if (kind === 'files') await this.remove('packed', hash);
+  }
+
+  /** Packs a file of text, once. A file that is not here is not packed. */
+  async pack(hash: string): Promise<void> {
+    if (await this.has('packed', hash)) return;
+    const text = await this.read('files', hash);
+    if (!text) return;
+    const { br = Buffer.alloc(0), gzip: gz = Buffer.alloc(0) } = await packText(text);
+    const header = Buffer.alloc(HEADER);
+    header.writeUInt32BE(br.length, 4);
+    header.writeUInt32BE(gz.length, 8);
+    await this.write('packed', new Map([[hash, Buffer.concat([header, br, gz])]]));
+  }
+
+  /** What a file of text was packed to; `null` where it was not, or the blob is cut short. */
+  async readPacked(hash: string): Promise<PackedText | null> {
+    const packed = await this.read('packed', hash);
+    if (!packed || packed.length < HEADER) return null;
+    const [, br, gz] = lengthsOf(packed);
+    if (packed.length !== HEADER + br + gz) return null;
+    return {
+      ...(br ? { br: packed.subarray(HEADER, HEADER + br) } : {}),
+      ...(gz ? { gzip: packed.subarray(HEADER + br) } : {}),
+    };
   }
 
   /** A place for bytes that are still coming in; `keep` gives them their name, or they are removed. */

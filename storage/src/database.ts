@@ -42,6 +42,9 @@ import * as parts from './migrations/0040-parts.js';
 import * as frameRules from './migrations/0041-frame-rules.js';
 import * as menus from './migrations/0042-menus.js';
 import * as frameLines from './migrations/0043-frame-lines.js';
+import * as framesBefore from './migrations/0044-frames-before.js';
+import * as twins from './migrations/0045-twins.js';
+import * as robots from './migrations/0046-robots.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -89,6 +92,9 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0041-frame-rules': frameRules,
   '0042-menus': menus,
   '0043-frame-lines': frameLines,
+  '0044-frames-before': framesBefore,
+  '0045-twins': twins,
+  '0046-robots': robots,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

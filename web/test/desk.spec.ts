@@ -1,4 +1,4 @@
-import { columnsOf, type Question, type RegisterEntry, type RegisterLists } from '@domatium/core/register';
+import { columnsOf, NO_WAYS, type Question, type RegisterEntry, type RegisterLists } from '@domatium/core/register';
 import { MINUTE } from '@domatium/core/time';
 import { Desk } from '../src/app/hub/desk';
 
@@ -9,7 +9,7 @@ const lists: RegisterLists = {
   people: [{ id: 1, name: 'Ingrid' }],
   labels: [],
   templates: [],
-  ways: { inMenu: [], linked: [] },
+  ways: NO_WAYS,
 };
 const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   id,
@@ -25,6 +25,7 @@ const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   template: -1,
   findings: null,
   redirectsAfter: false,
+  hidden: [],
   binned: [],
   prepared: [],
   tasks: null,
@@ -45,6 +46,7 @@ const question = (changes: Partial<Question> = {}): Question => ({
   label: null,
   template: null,
   ways: null,
+  search: null,
   findings: null,
   visits: null,
   sort: { column: 'name', isDescending: false },

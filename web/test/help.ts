@@ -78,6 +78,7 @@ export const rowOf = (id: number, name: string, changes: Partial<RegisterRow> = 
   tasks: null,
   prepared: [],
   redirectsAfter: false,
+  unfoundLive: null,
   binnedSince: null,
   visits: 0,
   visitsBefore: 0,

@@ -75,7 +75,7 @@ describe('a picture that is replaced everywhere', () => {
     refusal: null,
     ...more,
   });
-  const start = async (all: PictureUses | null) => {
+  const start = async (all: PictureUses | null, from?: PictureView) => {
     Object.assign(URL, { createObjectURL: () => 'blob:fresh', revokeObjectURL: () => undefined });
     const world = surround();
     world.api.on('GET pictures', () => [picture, { ...picture, id: 2, ofId: 1 }]);
@@ -84,7 +84,7 @@ describe('a picture that is replaced everywhere', () => {
     await pictures.open(1);
     const replaced = jest.spyOn(pictures, 'replace').mockResolvedValue(undefined as never);
     const file = new File(['x'.repeat(5000)], 'fresh.jpg');
-    const fixture = await open(ReplaceSheet, { picture, file });
+    const fixture = await open(ReplaceSheet, { picture, fresh: from ?? file });
     await settle(fixture);
     const go = () => element(fixture).querySelector<HTMLButtonElement>('.btn-primary');
     return { ...world, fixture, replaced, go, file };
@@ -117,6 +117,16 @@ describe('a picture that is replaced everywhere', () => {
     await settle(fixture);
     go()?.click();
     expect(replaced).toHaveBeenLastCalledWith(picture, file, null);
+  });
+  it('takes one from the shelf as well, which stays there, with its own words to begin with', async () => {
+    const pier = { ...picture, id: 5, name: 'pier', description: 'The pier', height: 1200 } as PictureView;
+    const { fixture, replaced, go } = await start(uses(), pier);
+    expect(text(fixture)).toMatch(/pier · 1,200 × 1,200; it stays here as well/);
+    expect(text(fixture)).toMatch(/shape/i);
+    element(fixture).querySelectorAll<HTMLInputElement>('input[type="radio"]')[1]?.click();
+    await settle(fixture);
+    go()?.click();
+    expect(replaced).toHaveBeenLastCalledWith(picture, pier, 'The pier');
   });
   it('is not replaced by whoever may not, nor before it is known who sees it', async () => {
     const { fixture, go } = await start(uses({ refusal: 'Visitors of Ferries would see it at once.' }));

@@ -10,6 +10,7 @@ import { ImportPanel } from '../src/app/editor/import-panel';
 import { LinkField } from '../src/app/editor/link-field';
 import { Outline } from '../src/app/editor/outline';
 import { PageWorld } from '../src/app/editor/page-world';
+import { PageSearch } from '../src/app/editor/page-search';
 import { PhonePanel } from '../src/app/editor/phone-panel';
 import { PicturesService } from '../src/app/pictures/pictures.service';
 import { SourcePanel } from '../src/app/editor/source-panel';
@@ -64,6 +65,45 @@ async function write(fixture: ComponentFixture<unknown>, label: string, value: s
 }
 const shown = (fixture: ComponentFixture<unknown>, label: string) =>
   element(fixture).querySelector<HTMLTextAreaElement>(`[aria-label="${label}"]`)?.value ?? '';
+
+describe('what a page asks of search engines', () => {
+  it('is kept with its draft only where it is not the usual, one step each, and can be taken back', async () => {
+    const { draft } = await editor();
+    const fixture = await open(PageSearch);
+    const robots = () => draft.document()?.metadata.robots;
+    const tick = async (n: number) => {
+      element(fixture).querySelectorAll<HTMLInputElement>('input[type=checkbox]')[n]?.click();
+      await settle(fixture);
+    };
+    const pick = async (id: string, value: string) => {
+      const field = element(fixture).querySelector<HTMLSelectElement>(`#${id}`);
+      if (!field) throw new Error(`No field ${id}`);
+      field.value = value;
+      field.dispatchEvent(new Event('change'));
+      await settle(fixture);
+    };
+    await tick(0);
+    await pick('snippet', 'most');
+    await write(fixture, 'Most characters of text below a result', '80');
+    // What is no number of characters is said, and leaves what was there.
+    await write(fixture, 'Most characters of text below a result', '0');
+    expect(text(fixture)).toContain('Enter a number from 1 to 10,000.');
+    await pick('previews', 'large');
+    await write(fixture, 'Out of search results from, day', '3 Dec 2026');
+    expect(robots()).toEqual({
+      noindex: true,
+      maxSnippet: 80,
+      maxImagePreview: 'large',
+      unavailableAfter: { at: Date.UTC(2026, 11, 2, 23), zone: 'Europe/Oslo' },
+    });
+    draft.undo();
+    expect(robots()).not.toHaveProperty('unavailableAfter');
+    await tick(0);
+    await pick('snippet', '');
+    await pick('previews', '');
+    expect(draft.document()?.metadata).not.toHaveProperty('robots');
+  });
+});
 
 describe('a block by hand', () => {
   it('is shown as HTML, changed as one types, in one step each, and follows what is changed elsewhere', async () => {

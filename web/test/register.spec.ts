@@ -25,6 +25,7 @@ const page = (id: number, name: string, ...periods: [string, string | null][]): 
   changedBy: null,
   version: 1,
   redirectsAfter: false,
+  unfoundLive: null,
   binnedSince: null,
   prepared: [],
   tasks: null,

@@ -34,6 +34,7 @@ const page: RegisterRow = {
   changedBy: null,
   version: 1,
   redirectsAfter: false,
+  unfoundLive: null,
   binnedSince: null,
   prepared: [],
   tasks: null,

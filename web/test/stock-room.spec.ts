@@ -16,6 +16,7 @@ import { Cancelled } from '../src/app/hub/api';
 import { OwnCssField } from '../src/app/source/own-css-field';
 import { CssDesk } from '../src/app/stock/css-desk';
 import { PieceDesk } from '../src/app/stock/piece-desk';
+import { StockBlocks } from '../src/app/stock/stock-blocks';
 import { SiteDesk } from '../src/app/stock/site-desk';
 import { StockDesk } from '../src/app/stock/stock-desk.service';
 import { StockRelease } from '../src/app/stock/stock-release';
@@ -246,6 +247,27 @@ describe('a piece on its desk', () => {
     await press(fixture, 'Remove from stock');
     expect(text(fixture)).toContain('Night boat uses it');
     expect(desk.item()?.id).toBe(4);
+  });
+});
+
+describe('the blocks of a part', () => {
+  it('hold pieces by their names, and are shown at one width where that is said', async () => {
+    surround();
+    const line = newBlock('legalLine', 'legal001', { words: 'Kept dry' });
+    const fixture = await open(StockBlocks, {
+      ...{ blocks: [line], types: ['legalLine', 'menu'], pieces: [{ id: 9, name: 'Ring us' }] },
+    });
+    const changed: (readonly Block[])[] = [];
+    fixture.componentInstance.changed.subscribe((blocks) => changed.push(blocks));
+    fixture.componentInstance.insertPiece(9);
+    expect(changed[0]?.[1]).toMatchObject({ type: 'piece', fields: { piece: { id: 9 } } });
+    fixture.componentRef.setInput('blocks', changed[0]);
+    await settle(fixture);
+    expect(text(fixture)).toContain('Ring us');
+    fixture.componentInstance.chosen.set('legal001');
+    await settle(fixture);
+    await press(fixture, 'On narrow ones');
+    expect(changed.at(-1)?.[0]?.fields).toMatchObject({ words: 'Kept dry', shownAt: 'narrow' });
   });
 });
 

@@ -77,13 +77,16 @@ export const appearanceIn = (fields: FieldValues): FieldValues =>
 
 /** How a block stands on its page, what is not said as usual. */
 export function appearanceOf(fields: FieldValues): Appearance {
-  return { ...USUAL, ...appearanceIn(fields) } as unknown as Appearance;
+  // Most blocks stand as usual.
+  for (const key in fields) if (BLANKS.has(key)) return { ...USUAL, ...appearanceIn(fields) };
+  return USUAL;
 }
-const USUAL = { ...Object.fromEntries(BLANKS), anchor: '' };
+const USUAL = { ...Object.fromEntries(BLANKS), anchor: '' } as unknown as Appearance;
 
 /** The name as it stands in an address: "Book a berth" is `book-a-berth`; empty where nothing is left. */
 export function anchorOf({ anchor }: FieldValues): string {
-  return (typeof anchor === 'string' ? anchor : '')
+  if (typeof anchor !== 'string' || !anchor) return '';
+  return anchor
     .normalize('NFKD')
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, '-')

@@ -12,6 +12,7 @@ import { divider } from './divider/schema.js';
 import { frame } from './frame/schema.js';
 import { gallery } from './gallery/schema.js';
 import { legalLine } from './legal-line/schema.js';
+import { linkColumns } from './link-columns/schema.js';
 import { linkList } from './link-list/schema.js';
 import { logos } from './logos/schema.js';
 import { map } from './map/schema.js';
@@ -25,6 +26,7 @@ import { pageList } from './page-list/schema.js';
 import { people } from './people/schema.js';
 import { piece } from './piece/schema.js';
 import { picture } from './picture/schema.js';
+import { profiles } from './profiles/schema.js';
 import { questions } from './questions/schema.js';
 import { quote } from './quote/schema.js';
 import { reasons } from './reasons/schema.js';
@@ -72,6 +74,8 @@ export const blockTypes = {
   siteMenu,
   wayUp,
   neighbours,
+  linkColumns,
+  profiles,
 } as const satisfies Record<BlockType, unknown>;
 
 const ALL_FIELDS = new Map<BlockType, readonly FieldDefinition[]>(
@@ -82,7 +86,7 @@ const ALL_FIELDS = new Map<BlockType, readonly FieldDefinition[]>(
 export const fieldsOf = (type: BlockType): readonly FieldDefinition[] => ALL_FIELDS.get(type) ?? APPEARANCE;
 
 /** Those that stand in headers, footers and bands only. */
-const FRAME_TYPES: readonly BlockType[] = ['brand', 'menu', 'legalLine'];
+const FRAME_TYPES: readonly BlockType[] = ['brand', 'menu', 'linkColumns', 'profiles', 'legalLine'];
 
 /** Those that are offered as they are; a piece is chosen by its name. */
 export const OFFERED_TYPES = BLOCK_TYPES.filter((type) => type !== 'piece' && !FRAME_TYPES.includes(type));

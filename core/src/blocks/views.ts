@@ -11,6 +11,7 @@ import { dividerView } from './divider/view.js';
 import { frameView } from './frame/view.js';
 import { galleryView } from './gallery/view.js';
 import { legalLineView } from './legal-line/view.js';
+import { linkColumnsView } from './link-columns/view.js';
 import { linkListView } from './link-list/view.js';
 import { logosView } from './logos/view.js';
 import { mapView } from './map/view.js';
@@ -24,6 +25,7 @@ import { pageListView } from './page-list/view.js';
 import { peopleView } from './people/view.js';
 import { pieceView } from './piece/view.js';
 import { pictureView } from './picture/view.js';
+import { profilesView } from './profiles/view.js';
 import { questionsView } from './questions/view.js';
 import { quoteView } from './quote/view.js';
 import { reasonsView } from './reasons/view.js';
@@ -71,4 +73,6 @@ export const blockViews: Readonly<Record<BlockType, BlockView>> = {
   siteMenu: siteMenuView,
   wayUp: wayUpView,
   neighbours: neighboursView,
+  linkColumns: linkColumnsView,
+  profiles: profilesView,
 };

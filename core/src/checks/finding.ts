@@ -1,4 +1,4 @@
-import type { Block, PageDocument } from '../document/index.js';
+import type { Block, MetadataText, PageDocument } from '../document/index.js';
 import type { PageId } from '../plan/index.js';
 import type { RouteTable } from '../routing/index.js';
 import type { Instant, Interval } from '../time/index.js';
@@ -16,9 +16,7 @@ export interface Finding {
   readonly mend: string;
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
   readonly place:
-    | { readonly blockId: string; readonly field: string }
-    | { readonly metadata: 'title' | 'description' | 'css' }
-    | null;
+    { readonly blockId: string; readonly field: string } | { readonly metadata: MetadataText | 'css' } | null;
   /** The page it is about, where it is a link to one. */
   readonly toPage?: PageId;
 }
@@ -44,6 +42,8 @@ export interface CheckInput {
   readonly during: Interval;
   /** How the site takes first content that still asks to be replaced; it holds a release back where nothing is said. */
   readonly firstContent?: Finding['severity'];
+  /** Pictures that are too small to be seen; left out where none is. */
+  readonly tiny?: ReadonlySet<number>;
   /** Routes with the release, and without it. */
   readonly planned: RouteTable;
   readonly current: RouteTable;
@@ -57,7 +57,7 @@ export interface CheckInput {
 
 export type Check = (input: CheckInput) => Finding[];
 /** A check that needs no plan: it runs in the editor too. */
-export type DocumentCheck = (input: Pick<CheckInput, 'document' | 'firstContent'>) => Finding[];
+export type DocumentCheck = (input: Pick<CheckInput, 'document' | 'firstContent' | 'tiny'>) => Finding[];
 
 /** Documents alone say nothing of instants. */
 const UNWRITTEN: WriteInstant = () => '';

@@ -6,12 +6,13 @@ import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
 import { forms } from './forms.js';
 import { links } from './links.js';
 import { ownCss } from './own-css.js';
-import { pictureDescription } from './picture-description.js';
+import { pictureDescription, pictureTiny } from './picture-description.js';
 import { placeholder } from './placeholder.js';
 import { shared } from './shared.js';
 import { title } from './title.js';
 
 export * from './finding.js';
+export { TINY } from './picture-description.js';
 export { mendsOf, type Mend } from './mends.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
@@ -24,6 +25,7 @@ export const documentChecks: readonly DocumentCheck[] = [
   title,
   firstHeading,
   pictureDescription,
+  pictureTiny,
   forms,
   checkBlocks,
   content,
@@ -42,8 +44,9 @@ export function findingsOf(input: CheckInput): Finding[] {
 export function documentFindingsOf(
   document: CheckInput['document'],
   firstContent: Finding['severity'] = 'blocks',
+  tiny: ReadonlySet<number> = new Set(),
 ): Finding[] {
-  return blockingFirst(documentChecks.flatMap((check) => check({ document, firstContent })));
+  return blockingFirst(documentChecks.flatMap((check) => check({ document, firstContent, tiny })));
 }
 
 /** What is wrong with the blocks of something that stands around pages. */

@@ -15,12 +15,11 @@ export interface Mend {
 export function mendsOf(document: PageDocument, { check, code, place, toPage }: Finding): Mend[] {
   const { metadata, blocks } = document;
   if (check === 'placeholder' && place && 'metadata' in place && place.metadata !== 'css') {
-    const value = metadata[place.metadata].replace(/‹[^›]*›/g, '').trim();
+    const value = (metadata[place.metadata] ?? '').replace(/‹[^›]*›/g, '').trim();
     return [{ label: MENDS.empty(), edit: { kind: 'metadata', key: place.metadata, value } }];
   }
   if (check === 'title' || check === 'description') {
-    const key = place && 'metadata' in place ? place.metadata : check;
-    if (key === 'css') return [];
+    const key = check;
     const own = metadata[key].trim();
     if (own)
       return [

@@ -8,3 +8,16 @@ export const pictureDescription: DocumentCheck = ({ document }) =>
     .map(({ blockId, field, label }) =>
       found('picture-description', 'blocks', 'picture-undescribed', { label }, { blockId, field }),
     );
+
+/** A picture of at most so many pixels a side is a mark or a mistake, not something that is seen. */
+export const TINY = 8;
+
+/** Pictures that nobody would see. */
+export const pictureTiny: DocumentCheck = ({ document, tiny }) =>
+  tiny?.size
+    ? picturesOf(document)
+        .filter(({ value }) => tiny.has(value.pictureId))
+        .map(({ blockId, field, label }) =>
+          found('picture-tiny', 'worth-fixing', 'picture-tiny', { label, most: TINY }, { blockId, field }),
+        )
+    : [];

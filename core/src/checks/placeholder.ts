@@ -1,5 +1,6 @@
-import { picturesOf, textsOf } from '../document/index.js';
+import { METADATA_TEXTS, picturesOf, textsOf } from '../document/index.js';
 import { FIRST_CONTENT } from '../text/index.js';
+import { METADATA_LABELS } from '../words/index.js';
 import { found, type DocumentCheck, type Finding } from './finding.js';
 
 /**
@@ -13,10 +14,8 @@ export const placeholder: DocumentCheck = ({ document, firstContent = 'blocks' }
       ? [found('placeholder', firstContent, 'placeholder', { label, text: marked.slice(1, -1) }, place)]
       : [];
   };
-  const { title, description } = document.metadata;
   return [
-    ...note('Title', title, { metadata: 'title' }),
-    ...note('Description', description, { metadata: 'description' }),
+    ...METADATA_TEXTS.flatMap((key) => note(METADATA_LABELS[key], document.metadata[key] ?? '', { metadata: key })),
     ...textsOf(document).flatMap(({ blockId, field, label, value }) => note(label, value, { blockId, field })),
     ...picturesOf(document).flatMap(({ blockId, field, label, value }) =>
       note(label, value.description, { blockId, field }),

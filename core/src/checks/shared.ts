@@ -2,6 +2,7 @@ import {
   EMPTY_DOCUMENT,
   filledTarget,
   filledTextsOf,
+  METADATA_TEXTS,
   linksOf,
   piecesOf,
   textsOf,
@@ -20,7 +21,7 @@ export function namesOf(document: PageDocument): { readonly name: string; readon
   const note = (text: string, place: Place) => {
     for (const name of namesIn(text)) if (!places.has(name)) places.set(name, place);
   };
-  for (const key of ['title', 'description'] as const) note(document.metadata[key], { metadata: key });
+  for (const key of METADATA_TEXTS) note(document.metadata[key] ?? '', { metadata: key });
   for (const { value, blockId, field, isCode } of filledTextsOf(document)) if (!isCode) note(value, { blockId, field });
   return [...places].map(([name, place]) => ({ name, place }));
 }

@@ -1,7 +1,7 @@
 import { isAppearance, isUsual } from '../blocks/appearance.js';
 import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { PictureId } from '../plan/index.js';
-import type { Block, Metadata, PageDocument, PageFrame } from '../fields/types.js';
+import type { Block, Metadata, MetadataText, PageDocument, PageFrame, Robots } from '../fields/types.js';
 
 /** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
 export type Edit =
@@ -9,12 +9,14 @@ export type Edit =
   | { readonly kind: 'remove'; readonly blockId: string }
   | { readonly kind: 'move'; readonly blockId: string; readonly to: number }
   | { readonly kind: 'set'; readonly blockId: string; readonly field: string; readonly value: FieldValue }
-  | { readonly kind: 'metadata'; readonly key: 'title' | 'description'; readonly value: string }
+  | { readonly kind: 'metadata'; readonly key: MetadataText; readonly value: string }
   /** Everything anew: a state restored, another start taken. */
   | { readonly kind: 'whole'; readonly document: PageDocument }
   /** What a page may have beside: `null` where it has none. */
   | { readonly kind: 'css' | 'language'; readonly value: string | null }
   | { readonly kind: 'face'; readonly key: 'sharePictureId' | 'iconPictureId'; readonly value: PictureId | null }
+  /** What it asks of search engines: `null` for the usual. */
+  | { readonly kind: 'robots'; readonly value: Robots | null }
   /** What stands around the page: `null` for what is said of its site. */
   | { readonly kind: 'frame'; readonly value: PageFrame | null }
   /** Several in their order, all of them or none: one step to undo. */
@@ -90,14 +92,18 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       return withMetadata(document, edit.key, edit.value, { ...edit, value: document.metadata[edit.key] ?? null });
     case 'frame':
       return withMetadata(document, 'frame', edit.value, { ...edit, value: document.metadata.frame ?? null });
+    case 'robots':
+      return withMetadata(document, 'robots', edit.value, { ...edit, value: document.metadata.robots ?? null });
     case 'metadata': {
-      const inverse: Edit = { ...edit, value: document.metadata[edit.key] };
-      return { document: { ...document, metadata: { ...document.metadata, [edit.key]: edit.value } }, inverse };
+      const inverse: Edit = { ...edit, value: document.metadata[edit.key] ?? '' };
+      // Only a title and a description are there without a word.
+      const isKept = edit.value || edit.key === 'title' || edit.key === 'description';
+      return withMetadata(document, edit.key, isKept ? edit.value : null, inverse);
     }
   }
 }
 
-function withMetadata<Key extends 'css' | 'language' | 'sharePictureId' | 'iconPictureId' | 'frame'>(
+function withMetadata<Key extends keyof Metadata>(
   document: PageDocument,
   key: Key,
   value: Metadata[Key] | null,

@@ -3,7 +3,15 @@ import type { PageId } from '../plan/index.js';
 import type { Button, FieldDefinition, FieldValue, FieldValues, Reference, Referred } from '../fields/fields.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import type { LinkTarget } from '../fields/link.js';
-import type { Block, PageDocument, PageFrame, PartChoice } from '../fields/types.js';
+import {
+  METADATA_TEXTS,
+  type Block,
+  type Metadata,
+  type MetadataText,
+  type PageDocument,
+  type PageFrame,
+  type PartChoice,
+} from '../fields/types.js';
 import type { RichBlock, RichInline, RichItem, RichText } from '../fields/rich-text.js';
 
 /** What becomes of each part of a document; what is not given stays as it is. */
@@ -29,8 +37,11 @@ export function mapDocument(
   return {
     metadata: {
       ...metadata,
-      title: text(metadata.title, 'metadata.title'),
-      description: text(metadata.description, 'metadata.description'),
+      ...(Object.fromEntries(
+        METADATA_TEXTS.flatMap((key) =>
+          metadata[key] === undefined ? [] : [[key, text(metadata[key], `metadata.${key}`)]],
+        ),
+      ) as Pick<Metadata, MetadataText>),
       ...(frame ? mapFrame(frame, map) : {}),
     },
     blocks: blocks.map((block) => mapBlock(block, map)),

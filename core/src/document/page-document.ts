@@ -15,6 +15,7 @@ import {
   type Reference,
 } from '../fields/fields.js';
 import { pageFrameFromJSON } from '../fields/page-frame.js';
+import { robotsFromJSON } from '../fields/robots.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import { BLOCK_ID, typedOf, type LinkTarget } from '../fields/link.js';
 import { wrong } from '../words/faults.js';
@@ -43,15 +44,30 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
-  const { title, description, sharePictureId, iconPictureId, language, css, frame } = json['metadata'];
+  const { title, description, sharePictureId, iconPictureId, language, css, frame, robots } = json['metadata'];
   const isLanguage = typeof language === 'string' && Object.hasOwn(LANGUAGES, language);
   if (language !== undefined && !isLanguage) faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
   const framed = frame === undefined || frame === null ? null : pageFrameFromJSON(frame);
   if (framed && !framed.ok)
     faults.push(...framed.faults.map((fault) => ({ ...fault, path: `metadata.frame.${fault.path}` })));
+  const asked = robotsFromJSON(robots);
+  if (!asked.ok)
+    faults.push(
+      ...asked.faults.map((fault) => ({
+        ...fault,
+        path: fault.path ? `metadata.robots.${fault.path}` : 'metadata.robots',
+      })),
+    );
+  const shareText = (key: 'shareTitle' | 'shareDescription', most: number) => {
+    const value = (json['metadata'] as Record<string, unknown>)[key];
+    return value === undefined || value === '' ? {} : { [key]: textFromJSON(value, `metadata.${key}`, most, faults) };
+  };
   const metadata = {
     title: textFromJSON(title, 'metadata.title', MAX_TITLE, faults),
     description: textFromJSON(description, 'metadata.description', MAX_DESCRIPTION, faults),
+    ...shareText('shareTitle', MAX_TITLE),
+    ...shareText('shareDescription', MAX_DESCRIPTION),
+    ...(asked.ok && asked.value ? { robots: asked.value } : {}),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
     ...(isLanguage ? { language } : {}),

@@ -4,4 +4,5 @@ export * from './rich-text.js';
 export * from './picture-use.js';
 export * from './fields.js';
 export * from './names.js';
+export * from './robots.js';
 export * from './types.js';

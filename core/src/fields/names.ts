@@ -34,6 +34,8 @@ export const BLOCK_TYPES = [
   'siteMenu',
   'wayUp',
   'neighbours',
+  'linkColumns',
+  'profiles',
 ] as const;
 
 export type BlockType = (typeof BLOCK_TYPES)[number];

@@ -1,6 +1,6 @@
 import type { BlockType } from './names.js';
 import type { PictureId } from '../plan/index.js';
-import type { FieldValues } from './fields.js';
+import type { FieldValues, Moment } from './fields.js';
 
 /** One block of a page. `id` is made by whoever adds it and never changes. */
 export interface Block {
@@ -22,9 +22,33 @@ export interface PageFrame {
   readonly bands: readonly number[] | null;
 }
 
+/**
+ * What a page asks of search engines where it is not the usual: to be found, its links followed, shown in any length. The
+ * names are those of the robots meta tag.
+ */
+export interface Robots {
+  readonly noindex?: true;
+  readonly nofollow?: true;
+  readonly noarchive?: true;
+  /** The most characters of its text that are shown below a result; 0 for none. */
+  readonly maxSnippet?: number;
+  /** How large its pictures are shown at most. */
+  readonly maxImagePreview?: 'none' | 'standard' | 'large';
+  /** From when on it is not to be found any more. */
+  readonly unavailableAfter?: Moment;
+}
+
+/** The texts of a page beside its blocks. */
+export const METADATA_TEXTS = ['title', 'description', 'shareTitle', 'shareDescription'] as const;
+export type MetadataText = (typeof METADATA_TEXTS)[number];
+
 export interface Metadata {
   readonly title: string;
   readonly description: string;
+  /** What it is called, and how it is described, where it is shared; its title and description where it says nothing. */
+  readonly shareTitle?: string;
+  readonly shareDescription?: string;
+  readonly robots?: Robots;
   /** The picture shown where the page is shared; the first of the page where it says nothing. */
   readonly sharePictureId?: PictureId;
   /** The picture its small icon is made of; that of its site where it says nothing. */

@@ -22,8 +22,7 @@ function partMarkup(part: HtmlPart): string {
 /** Template tag: the literal parts are markup, everything put in is text unless `html` made it. */
 export function html(literals: TemplateStringsArray, ...parts: HtmlPart[]): Html {
   let markup = literals[0] ?? '';
-  parts.forEach((part, index) => {
-    markup += partMarkup(part) + (literals[index + 1] ?? '');
-  });
+  for (let index = 0; index < parts.length; index++)
+    markup += partMarkup(parts[index]) + (literals[index + 1] as string);
   return new Html(markup);
 }

@@ -55,6 +55,8 @@ export interface RenderWorld {
    * pages and frames are put together.
    */
   readonly waysAround: { readonly nav: Nav | null; readonly pageId: number | null } | null;
+  /** Whether it is shown to the one who makes it: a menu with nothing to show says so instead of standing nowhere. */
+  readonly saysEmpty: boolean;
   /** When the page's live period ends, in milliseconds, with the zone it is written in; `null` where it does not. */
   readonly end: { readonly at: number; readonly zone: string } | null;
   /** Whether a moment has come: what counts to it shows what is shown afterwards. */
@@ -80,6 +82,7 @@ export function worldOf(known: Partial<RenderWorld> = {}): RenderWorld {
     isLive: () => true,
     parts: { header: null, footer: null, bands: [] },
     waysAround: null,
+    saysEmpty: false,
     end: null,
     isPast: () => false,
     apart: (srcdoc) => ({ srcdoc }),

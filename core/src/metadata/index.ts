@@ -1,5 +1,9 @@
 import type { Metadata } from '../fields/types.js';
 import { html, type Html } from '../html/index.js';
+import { robotsContent } from './robots.js';
+
+export * from './robots.js';
+export * from './findable.js';
 
 /** What the head of a page says to search engines and to those who share it. */
 export interface HeadInput {
@@ -25,7 +29,9 @@ export interface ShareImage {
 export function headHtml(input: HeadInput): Html {
   const { metadata, siteName, canonical, isIndexable, shareImage } = input;
   const { title, description } = metadata;
-  return html`<title>${title || siteName}</title>${description && html`<meta name="description" content="${description}">`}${!isIndexable && html`<meta name="robots" content="noindex">`}${canonical && html`<link rel="canonical" href="${canonical}"><meta property="og:url" content="${canonical}">`}<meta property="og:type" content="website"><meta property="og:title" content="${title || siteName}">${description && html`<meta property="og:description" content="${description}">`}${shareImage && shareHtml(shareImage)}`;
+  const [shareTitle, shareDescription] = [metadata.shareTitle || title, metadata.shareDescription || description];
+  const robots = robotsContent(isIndexable ? (metadata.robots ?? {}) : { noindex: true });
+  return html`<title>${title || siteName}</title>${description && html`<meta name="description" content="${description}">`}${robots && html`<meta name="robots" content="${robots}">`}${canonical && html`<link rel="canonical" href="${canonical}"><meta property="og:url" content="${canonical}">`}<meta property="og:type" content="website"><meta property="og:title" content="${shareTitle || siteName}">${shareDescription && html`<meta property="og:description" content="${shareDescription}">`}${shareImage && shareHtml(shareImage)}`;
 }
 
 const shareHtml = ({ src, width, height, description }: ShareImage): Html =>

@@ -1,4 +1,6 @@
+import type { Hiding } from '../metadata/index.js';
 import { MINUTE } from '../time/index.js';
+import type { RegisterWays } from './ways.js';
 
 /** Roles of pages, by their index in the column. */
 export const PAGE_ROLES = ['ordinary', 'home', 'not-found', 'thank-you'] as const;
@@ -10,6 +12,7 @@ export interface SiteAddress {
   readonly until: number | null;
   readonly host: string;
   readonly basePath: string;
+  /** `null` for the portfolio’s own host, which is kept out of search. */
   readonly domain: string | null;
 }
 
@@ -28,6 +31,13 @@ export interface RegisterPlacement {
   /** Index in the sites. */
   readonly site: number;
   readonly path: string;
+}
+
+/** A page keeps itself out of search for a while. */
+export interface HiddenStretch {
+  readonly from: number;
+  readonly until: number | null;
+  readonly why: Hiding;
 }
 
 /** One page as the server reads it and as one row is shown. Instants in milliseconds; indices into the lists beside. */
@@ -57,6 +67,8 @@ export interface RegisterEntry {
   /** Periods that are prepared but not decided; `null` begins with the press. */
   readonly prepared: readonly { readonly from: number | null; readonly until: number | null }[];
   readonly periods: readonly { readonly from: number; readonly until: number | null; readonly revision: number }[];
+  /** When it asks search engines itself not to show it. */
+  readonly hidden: readonly HiddenStretch[];
   /** Visits of the last 30 days and of the 30 before, and the last day with one as days since 1970, 0 for none. */
   readonly visits: number;
   readonly visitsBefore: number;
@@ -71,16 +83,7 @@ export interface RegisterLists {
   readonly labels: readonly string[];
   /** Pages that are templates. */
   readonly templates: readonly { readonly id: number; readonly name: string }[];
-  /** Pages that are in a menu, and those that anything leads to that is live or will be; ids in order, each as its distance from the one before. */
-  readonly ways: { readonly inMenu: readonly number[]; readonly linked: readonly number[] };
-}
-
-/** Ids in order as distances, which take few digits, and back. */
-export const distancesOf = (ids: Iterable<number>): number[] =>
-  [...ids].sort((a, b) => a - b).map((id, at, all) => id - (all[at - 1] ?? 0));
-export function idsOfDistances(distances: readonly number[]): Set<number> {
-  let id = 0;
-  return new Set(distances.map((distance) => (id += distance)));
+  readonly ways: RegisterWays;
 }
 
 /**
@@ -109,6 +112,7 @@ export interface RegisterColumns extends RegisterLists {
   readonly tasks: readonly (readonly [row: number, open: number, due: number])[];
   readonly prepared: readonly (readonly [row: number, stretches: RegisterEntry['prepared']])[];
   readonly binned: readonly (readonly [row: number, stays: RegisterEntry['binned']])[];
+  readonly hidden: readonly (readonly [row: number, stretches: RegisterEntry['hidden']])[];
   readonly periods: readonly number[];
   /** Start of its first period, length or 0, then gap and length of each that follows. */
   readonly times: readonly number[];
@@ -156,6 +160,7 @@ export function columnsOf(lists: RegisterLists, entries: readonly RegisterEntry[
     binned: entries.flatMap(({ binned }, row) => (binned.length ? [[row, binned] as const] : [])),
     tasks: entries.flatMap(({ tasks }, row) => (tasks ? [[row, tasks.open, tasks.due] as const] : [])),
     prepared: entries.flatMap(({ prepared }, row) => (prepared.length ? [[row, prepared] as const] : [])),
+    hidden: entries.flatMap(({ hidden }, row) => (hidden.length ? [[row, hidden] as const] : [])),
     periods: entries.map(({ periods }) => periods.length),
     times,
     revisions: entries.flatMap(({ periods }) => periods.map(({ revision }) => revision)),

@@ -1,5 +1,6 @@
 import { ABSENT, BINNED, LIVE, periodAt, statesAt } from './moment.js';
-import { addressOf, scopedRows, type Question } from './view.js';
+import type { Question } from './asked.js';
+import { addressOf, scopedRows } from './view.js';
 import type { RegisterTable } from './table.js';
 
 /** How a page is another at a later moment than at an earlier one. */

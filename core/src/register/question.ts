@@ -1,6 +1,7 @@
 import type { RegisterLists } from './columns.js';
 import {
   FINDING_FILTERS,
+  SEARCH_FILTERS,
   GROUPS,
   scopeOf,
   SORTS,
@@ -8,7 +9,7 @@ import {
   VISIT_FILTERS,
   WAYS_FILTERS,
   type Question,
-} from './view.js';
+} from './asked.js';
 
 /**
  * A view as an address carries it: names of filters with what they are set to, and which columns are shown in which
@@ -26,16 +27,17 @@ export const VIEW_PARTS = [
   'findings',
   'visits',
   'ways',
+  'search',
   'group',
   'columns',
 ] as const;
 /** The columns of the list in their usual order. */
 export const LIST_COLUMNS = [
   ...(['choose', 'name', 'address', 'when', 'visits', 'change', 'line', 'fixes'] as const),
-  ...(['owner', 'labels', 'todo', 'campaign', 'site', 'changed'] as const),
+  ...(['owner', 'labels', 'todo', 'campaign', 'site', 'search', 'changed'] as const),
 ];
 /** Not shown until somebody asks for them. */
-export const EXTRA_COLUMNS: readonly string[] = ['owner', 'labels', 'todo', 'campaign', 'site'];
+export const EXTRA_COLUMNS: readonly string[] = ['owner', 'labels', 'todo', 'campaign', 'site', 'search'];
 export const USUAL_COLUMNS: readonly string[] = LIST_COLUMNS.filter((id) => !EXTRA_COLUMNS.includes(id));
 
 export type ViewPart = (typeof VIEW_PARTS)[number];
@@ -89,6 +91,7 @@ export function questionOf(
     findings: FINDING_FILTERS.find((one) => one === parts.findings) ?? null,
     visits: VISIT_FILTERS.find((one) => one === parts.visits) ?? null,
     ways: WAYS_FILTERS.find((one) => one === parts.ways) ?? null,
+    search: SEARCH_FILTERS.find((one) => one === parts.search) ?? null,
     sort: sort ? { column: sort, isDescending: direction === 'desc' } : { column: 'changed', isDescending: true },
     isUnsorted: !sort,
     group: GROUPS.find((one) => one === parts.group) ?? null,

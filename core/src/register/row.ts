@@ -1,7 +1,9 @@
+import type { Unfound } from '../metadata/index.js';
 import type { Instant } from '../time/index.js';
 import type { PageState } from '../plan/index.js';
 import type { PageRole } from './columns.js';
-import { STATES } from './moment.js';
+import { unfoundAt } from './findable.js';
+import { LIVE, STATES } from './moment.js';
 import { entryOf, placeAt, type RegisterTable } from './table.js';
 
 /** One page as it is shown: with words for what the table holds as indices, at the address it has at a moment. */
@@ -28,6 +30,8 @@ export interface RegisterRow {
   readonly redirectsAfter: boolean;
   /** Since when it is in the bin at the shown moment, `null` where it is not. */
   readonly binnedSince: number | null;
+  /** Why search engines can’t find it at the shown moment if it is live then; `null` where they can. */
+  readonly unfoundLive: Unfound | null;
   readonly visits: number;
   readonly visitsBefore: number;
 }
@@ -51,6 +55,7 @@ export function rowOf(table: RegisterTable, row: number, at: number): RegisterRo
     redirectsAfter: entry.redirectsAfter,
     visits: entry.visits,
     visitsBefore: entry.visitsBefore,
+    unfoundLive: unfoundAt(table, row, LIVE, at),
     host,
     path,
     binnedSince: binned?.from ?? null,
@@ -69,6 +74,16 @@ export function rowState({ periods }: Pick<RegisterRow, 'periods'>, at: number):
   if (periods.some(({ from, until }) => from <= at && (until === null || at < until))) return STATES[0];
   if (periods.some(({ from }) => from > at)) return STATES[1];
   return periods.length ? STATES[2] : STATES[3];
+}
+
+/** Why search engines can’t find the page of a shown row; `null` where they can. */
+export function rowUnfound(
+  row: Pick<RegisterRow, 'periods' | 'redirectsAfter' | 'unfoundLive'>,
+  at: number,
+): Unfound | null {
+  const state = rowState(row, at);
+  if (state === 'live') return row.unfoundLive;
+  return state === 'ended' && row.redirectsAfter ? 'redirected' : 'not-live';
 }
 
 /** The period of a page that a list shows: the one that holds an instant, or else the next, or else the last. */

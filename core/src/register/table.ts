@@ -1,12 +1,12 @@
 import { fold } from '../text/index.js';
 import {
   fromMinutes,
-  idsOfDistances,
   PAGE_ROLES,
   type RegisterColumns,
   type RegisterEntry,
   type RegisterPlacement,
 } from './columns.js';
+import { WaysOfMoments } from './ways.js';
 
 /** Columns made ready for questions: periods as flat arrays, texts folded once, ranks made when first asked for. */
 export interface RegisterTable {
@@ -24,9 +24,9 @@ export interface RegisterTable {
   readonly findings: ReadonlyMap<number, NonNullable<RegisterEntry['findings']>>;
   readonly prepared: ReadonlyMap<number, RegisterEntry['prepared']>;
   readonly binned: ReadonlyMap<number, RegisterEntry['binned']>;
+  readonly hidden: ReadonlyMap<number, RegisterEntry['hidden']>;
   /** Pages that are in a menu, and those that anything leads to. */
-  readonly inMenu: ReadonlySet<number>;
-  readonly linked: ReadonlySet<number>;
+  readonly ways: WaysOfMoments;
   readonly rowOfId: ReadonlyMap<number, number>;
   /** Name, addresses of all times and labels of a row as finding compares them. */
   readonly texts: readonly string[];
@@ -76,9 +76,9 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
     findings: new Map(columns.findings.map(([row, blocks, worthFixing]) => [row, { blocks, worthFixing }])),
     prepared: new Map(columns.prepared),
     binned: new Map(columns.binned),
+    hidden: new Map(columns.hidden),
     made: Float64Array.from(columns.made, fromMinutes),
-    inMenu: idsOfDistances(columns.ways.inMenu),
-    linked: idsOfDistances(columns.ways.linked),
+    ways: new WaysOfMoments(columns.ways),
     rowOfId: new Map(columns.ids.map((id, row) => [id, row])),
     texts: [] as string[],
     ranks: new Map<string, Float64Array>(),
@@ -151,18 +151,22 @@ export interface Place {
   readonly domain: string;
 }
 
-/** Where a row's page lies at an instant, under the address its site has then; `Infinity` for as far as is planned. */
-export function placeAt(table: Pick<RegisterTable, 'columns' | 'moved'>, row: number, at: number): Place {
-  const { columns } = table;
+/** The site and path a row's page has at an instant, and the address its site has then. */
+export function lyingAt({ columns, moved }: Pick<RegisterTable, 'columns' | 'moved'>, row: number, at: number) {
   let site = columns.site[row] ?? 0;
   let path = columns.paths[row] ?? '/';
-  const placements = table.moved.get(row);
+  const placements = moved.get(row);
   if (placements) {
     const then = placements.findLast(({ from }) => from <= at) ?? placements[0];
     if (then) ({ site, path } = then);
   }
   const { addresses = [], name = '' } = columns.sites[site] ?? {};
-  const address = addresses.findLast(({ from }) => from <= at) ?? addresses[0];
+  return { site, path, name, address: addresses.findLast(({ from }) => from <= at) ?? addresses[0] };
+}
+
+/** Where a row's page lies at an instant, under the address its site has then; `Infinity` for as far as is planned. */
+export function placeAt(table: Pick<RegisterTable, 'columns' | 'moved'>, row: number, at: number): Place {
+  const { site, path, name, address } = lyingAt(table, row, at);
   if (!address) return { site, host: name, path, domain: name };
   const base = address.basePath === '/' ? '' : address.basePath;
   return {
@@ -189,7 +193,21 @@ function addressesOf(table: Pick<RegisterTable, 'columns' | 'moved'>, row: numbe
 
 /** One row as an entry: what is shown of it in the list and what sheets begin with. */
 export function entryOf(
-  { columns, first, from, until, revision, made, moved, labels, binned, prepared, tasks, findings }: RegisterTable,
+  {
+    columns,
+    first,
+    from,
+    until,
+    revision,
+    made,
+    moved,
+    labels,
+    binned,
+    prepared,
+    hidden,
+    tasks,
+    findings,
+  }: RegisterTable,
   row: number,
 ): RegisterEntry {
   const periods = [];
@@ -215,6 +233,7 @@ export function entryOf(
     redirectsAfter: columns.redirectsAfter[row] === 1,
     binned: binned.get(row) ?? [],
     prepared: prepared.get(row) ?? [],
+    hidden: hidden.get(row) ?? [],
     tasks: tasks.get(row) ?? null,
     periods,
     visits: columns.visits[row] ?? 0,

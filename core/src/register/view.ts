@@ -1,95 +1,31 @@
 import { DAY } from '../time/index.js';
+import {
+  FINDING_FILTERS,
+  SEARCH_FILTERS,
+  STATE_FILTERS,
+  VISIT_FILTERS,
+  WAYS_FILTERS,
+  type Counts,
+  type FindingFilter,
+  type GroupBy,
+  type Question,
+  type SearchFilter,
+  type SortColumn,
+  type StateFilter,
+  type View,
+  type VisitFilter,
+  type WaysFilter,
+} from './asked.js';
 import { PAGE_ROLES } from './columns.js';
 import { fold } from '../text/index.js';
+import { SEARCH_WORDS } from '../words/search.js';
 import { foundRows } from './find.js';
+import { unfoundAt } from './findable.js';
 import { ABSENT, BINNED, COMING, DRAFT, ENDED, ENDING_SOON, endOfRun, LIVE, statesAt } from './moment.js';
 import { byName, placeAt, type RegisterTable } from './table.js';
 
-/** The places of the scope column; `null` is the whole portfolio. */
-export type Scope =
-  | { readonly kind: 'domain'; readonly name: string }
-  | { readonly kind: 'site'; readonly id: number }
-  | { readonly kind: 'campaign'; readonly id: number }
-  | { readonly kind: 'bin' }
-  | null;
-
-/** A scope as an address carries it: `domain:NAME`, `site:ID`, `campaign:ID`, `bin`; anything else is the whole portfolio. */
-export function scopeOf(text: string): Scope {
-  const [kind, value] = text.split(':');
-  if (text === 'bin') return { kind: 'bin' };
-  if (kind === 'site' && Number(value)) return { kind, id: Number(value) };
-  if (kind === 'campaign' && Number(value)) return { kind, id: Number(value) };
-  return kind === 'domain' && value ? { kind, name: value } : null;
-}
-
-/** States of the chips above the list. *Ending soon* is a filter within live. */
-export const STATE_FILTERS = ['all', 'live', 'coming', 'ending', 'ended', 'draft'] as const;
-export type StateFilter = (typeof STATE_FILTERS)[number];
-
-export const VISIT_FILTERS = ['rising', 'falling', 'unvisited'] as const;
-export type VisitFilter = (typeof VISIT_FILTERS)[number];
-
-export const FINDING_FILTERS = ['some', 'blocks', 'none'] as const;
-export type FindingFilter = (typeof FINDING_FILTERS)[number];
-
-/** Live pages that are in no menu, and those that nothing leads to. */
-export const WAYS_FILTERS = ['no-menu', 'unlinked'] as const;
-export type WaysFilter = (typeof WAYS_FILTERS)[number];
-
-export const SORTS = ['name', 'address', 'when', 'visits', 'change', 'fixes', 'owner', 'changed'] as const;
-export type SortColumn = (typeof SORTS)[number];
-
-export const GROUPS = ['site', 'domain', 'campaign', 'owner'] as const;
-export type GroupBy = (typeof GROUPS)[number];
-
-/** What one asks of the register. Indices are those of the table's lists; `-1` asks for pages that have none. */
-export interface Question {
-  /** The shown moment. */
-  readonly at: number;
-  readonly now: number;
-  readonly scope: Scope;
-  readonly find: string;
-  /** Pages whose text holds what was typed, as the server found them; they count as found too. */
-  readonly inText: readonly number[];
-  readonly state: StateFilter;
-  readonly campaign: number | null;
-  readonly owner: number | null;
-  readonly label: number | null;
-  readonly template: number | null;
-  readonly findings: FindingFilter | null;
-  readonly visits: VisitFilter | null;
-  readonly ways: WaysFilter | null;
-  readonly sort: { readonly column: SortColumn; readonly isDescending: boolean } | null;
-  readonly group: GroupBy | null;
-  /** Whether nobody sorted: then what was typed says what stands first. */
-  readonly isUnsorted?: boolean;
-}
-
-/** Rows in order, and what each filter would show with the others as they are. */
-export interface View {
-  readonly rows: Int32Array;
-  /** Where groups begin among the rows, where one asked for groups. */
-  readonly groups: readonly { readonly label: string; readonly start: number; readonly count: number }[];
-  readonly counts: Counts;
-}
-
-export interface Counts {
-  readonly scope: number;
-  readonly states: Readonly<Record<StateFilter, number>>;
-  readonly campaigns: ReadonlyMap<number, number>;
-  readonly owners: ReadonlyMap<number, number>;
-  readonly labels: ReadonlyMap<number, number>;
-  readonly templates: ReadonlyMap<number, number>;
-  readonly findings: Readonly<Record<FindingFilter, number>>;
-  readonly visits: Readonly<Record<VisitFilter, number>>;
-  readonly ways: Readonly<Record<WaysFilter, number>>;
-  /** Rows of the scope that are live at the moment, and that go live within seven days of it. */
-  readonly live: number;
-  readonly comingSoon: number;
-}
-
-const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND, TEMPLATE, FINDINGS, WAYS] = [
-  1, 2, 4, 8, 16, 32, 64, 128, 256,
+const [STATE, CAMPAIGN, OWNER, LABEL, VISITS, FIND, TEMPLATE, FINDINGS, WAYS, SEARCH] = [
+  1, 2, 4, 8, 16, 32, 64, 128, 256, 512,
 ] as const;
 /** A change of visits worth a filter: by a quarter and by more than a handful. */
 const NOTABLE = 0.25;
@@ -105,7 +41,7 @@ export function viewOf(table: RegisterTable, question: Question): View {
   const rows = scope.filter((_, index) => fails[index] === 0);
   const sorted = nearestFirst(table, sortedRows(table, states, rows, question), question);
   const { order, groups } = question.group
-    ? groupedRows(table, sorted, question.group, question.at)
+    ? groupedRows(table, states, sorted, question.group, question.at)
     : { order: sorted, groups: [] };
   return { rows: order, groups, counts: countsOf(table, states, scope, fails, question) };
 }
@@ -160,21 +96,26 @@ export function scopedRows(
 /** For each row of the scope the filters it fails, as bits. */
 function failuresOf(table: RegisterTable, states: Uint8Array, scope: Int32Array, question: Question): Uint16Array {
   const { columns } = table;
+  const { state, campaign, owner, label, template, findings, visits, ways, search, at, now } = question;
   const found = foundRows(table, question.find);
   const inText = new Set(question.inText);
-  return Uint16Array.from(scope, (row) => {
+  const fails = new Uint16Array(scope.length);
+  for (let index = 0; index < scope.length; index++) {
+    const row = scope[index] as number;
     let bits = 0;
-    if (!hasState(table, states, row, question.state, question.at)) bits |= STATE;
-    if (question.campaign !== null && columns.campaign[row] !== question.campaign) bits |= CAMPAIGN;
-    if (question.owner !== null && columns.owner[row] !== question.owner) bits |= OWNER;
-    if (question.label !== null && !hasLabel(table, row, question.label)) bits |= LABEL;
-    if (question.visits && !hasVisits(table, states, row, question.visits, question.now)) bits |= VISITS;
-    if (question.ways && !hasWays(table, states, row, question.ways)) bits |= WAYS;
-    if (question.template !== null && columns.template[row] !== question.template) bits |= TEMPLATE;
-    if (question.findings && !hasFindings(table, states, row, question.findings)) bits |= FINDINGS;
+    if (state !== 'all' && !hasState(table, states, row, state, at)) bits |= STATE;
+    if (campaign !== null && columns.campaign[row] !== campaign) bits |= CAMPAIGN;
+    if (owner !== null && columns.owner[row] !== owner) bits |= OWNER;
+    if (label !== null && !hasLabel(table, row, label)) bits |= LABEL;
+    if (visits && !hasVisits(table, states, row, visits, now)) bits |= VISITS;
+    if (ways && !hasWays(table, states, row, ways, at)) bits |= WAYS;
+    if (search && searchAt(table, states, row, at) !== search) bits |= SEARCH;
+    if (template !== null && columns.template[row] !== template) bits |= TEMPLATE;
+    if (findings && !hasFindings(table, states, row, findings)) bits |= FINDINGS;
     if (found && !found[row] && !inText.has(columns.ids[row] as number)) bits |= FIND;
-    return bits;
-  });
+    fails[index] = bits;
+  }
+  return fails;
 }
 
 function hasState(table: RegisterTable, states: Uint8Array, row: number, filter: StateFilter, at: number): boolean {
@@ -184,9 +125,10 @@ function hasState(table: RegisterTable, states: Uint8Array, row: number, filter:
     case 'ending':
       return states[row] === LIVE && endOfRun(table, row, at) - at <= ENDING_SOON;
     default:
-      return states[row] === { live: LIVE, coming: COMING, ended: ENDED, draft: DRAFT }[filter];
+      return states[row] === STATE_OF[filter];
   }
 }
+const STATE_OF = { live: LIVE, coming: COMING, ended: ENDED, draft: DRAFT } as const;
 
 function hasLabel(table: RegisterTable, row: number, label: number): boolean {
   const labels = table.labels.get(row);
@@ -202,15 +144,20 @@ function hasFindings({ findings }: RegisterTable, states: Uint8Array, row: numbe
 
 /** Only of what is live: the home page is led to by its address, and a not-found page is met. */
 function hasWays(
-  { columns, inMenu, linked }: RegisterTable,
+  { columns, ways }: RegisterTable,
   states: Uint8Array,
   row: number,
   filter: WaysFilter,
+  at: number,
 ): boolean {
   const role = PAGE_ROLES[columns.roles[row] as number];
   if (states[row] !== LIVE || role === 'not-found' || role === 'home') return false;
+  const { inMenu, linked } = ways.at(at);
   return !(filter === 'no-menu' ? inMenu : linked).has(columns.ids[row] as number);
 }
+
+const searchAt = (table: RegisterTable, states: Uint8Array, row: number, at: number): SearchFilter =>
+  unfoundAt(table, row, states[row] as number, at) ?? 'found';
 
 /** Rising and falling are of the last 30 days against the 30 before; unvisited is live now, with no visit for long. */
 function hasVisits(
@@ -241,46 +188,61 @@ function countsOf(
   question: Question,
 ): Counts {
   const { columns } = table;
-  const counted = { all: 0, live: 0, coming: 0, ending: 0, ended: 0, draft: 0 };
-  const visits = { rising: 0, falling: 0, unvisited: 0 };
-  const ways = { 'no-menu': 0, unlinked: 0 };
-  const findings = { some: 0, blocks: 0, none: 0 };
-  const [campaigns, owners, labels, templates] = Array.from({ length: 4 }, () => new Map<number, number>()) as [
-    Map<number, number>,
-    Map<number, number>,
-    Map<number, number>,
-    Map<number, number>,
-  ];
-  const more = (counts: Map<number, number>, key: number) => counts.set(key, (counts.get(key) ?? 0) + 1);
+  const { at, now } = question;
+  // What fails two filters is shown by no change of one.
+  const near: number[] = [];
   let [live, comingSoon] = [0, 0];
-  scope.forEach((row, index) => {
+  for (let index = 0; index < scope.length; index++) {
+    const row = scope[index] as number;
     const bits = fails[index] as number;
-    const state = states[row] as number;
-    if (state === LIVE) live++;
-    if (goesLiveWithin(table, row, question.at, 7 * DAY)) comingSoon++;
-    if ((bits & ~STATE) === 0)
-      for (const filter of STATE_FILTERS) if (hasState(table, states, row, filter, question.at)) counted[filter]++;
-    if ((bits & ~CAMPAIGN) === 0) more(campaigns, columns.campaign[row] as number);
-    if ((bits & ~OWNER) === 0) more(owners, columns.owner[row] as number);
-    if ((bits & ~LABEL) === 0) for (const label of table.labels.get(row) ?? [-1]) more(labels, label);
-    if ((bits & ~TEMPLATE) === 0) more(templates, columns.template[row] as number);
-    if ((bits & ~FINDINGS) === 0)
-      for (const filter of FINDING_FILTERS) if (hasFindings(table, states, row, filter)) findings[filter]++;
-    if ((bits & ~WAYS) === 0)
-      for (const filter of WAYS_FILTERS) if (hasWays(table, states, row, filter)) ways[filter]++;
-    if ((bits & ~VISITS) === 0)
-      for (const filter of VISIT_FILTERS) if (hasVisits(table, states, row, filter, question.now)) visits[filter]++;
-  });
+    if (states[row] === LIVE) live++;
+    if (goesLiveWithin(table, row, at, 7 * DAY)) comingSoon++;
+    if ((bits & (bits - 1)) === 0) near.push(index);
+  }
+  const rowsBut = (filter: number) => {
+    const rows: number[] = [];
+    for (const index of near) if (((fails[index] as number) & ~filter) === 0) rows.push(scope[index] as number);
+    return rows;
+  };
+  const counted = <Filter extends string>(
+    bit: number,
+    filters: readonly Filter[],
+    has: (row: number, filter: Filter) => boolean,
+  ): Record<Filter, number> => {
+    const rows = rowsBut(bit);
+    const countOf = (filter: Filter) => {
+      let count = 0;
+      for (const row of rows) if (has(row, filter)) count++;
+      return [filter, count] as const;
+    };
+    return Object.fromEntries(filters.map(countOf)) as Record<Filter, number>;
+  };
+  const tallied = (bit: number, length: number, of: (row: number) => number | readonly number[]) => {
+    const counts = new Uint32Array(length + 1);
+    const add = (index: number) => (counts[index + 1] = (counts[index + 1] as number) + 1);
+    for (const row of rowsBut(bit)) {
+      const found = of(row);
+      if (typeof found === 'number') add(found);
+      else for (const one of found) add(one);
+    }
+    return new Map([...counts].flatMap((count, place) => (count ? [[place - 1, count] as const] : [])));
+  };
+  const answers = tallied(SEARCH, SEARCH_FILTERS.length, (row) =>
+    SEARCH_FILTERS.indexOf(searchAt(table, states, row, at)),
+  );
   return {
     scope: scope.length,
-    states: counted,
-    campaigns,
-    owners,
-    labels,
-    templates,
-    findings,
-    visits,
-    ways,
+    states: counted(STATE, STATE_FILTERS, (row, filter) => hasState(table, states, row, filter, at)),
+    campaigns: tallied(CAMPAIGN, columns.campaigns.length, (row) => columns.campaign[row] as number),
+    owners: tallied(OWNER, columns.people.length, (row) => columns.owner[row] as number),
+    labels: tallied(LABEL, columns.labels.length, (row) => table.labels.get(row) ?? -1),
+    templates: tallied(TEMPLATE, columns.templates.length, (row) => columns.template[row] as number),
+    findings: counted(FINDINGS, FINDING_FILTERS, (row, filter) => hasFindings(table, states, row, filter)),
+    visits: counted(VISITS, VISIT_FILTERS, (row, filter) => hasVisits(table, states, row, filter, now)),
+    ways: counted(WAYS, WAYS_FILTERS, (row, filter) => hasWays(table, states, row, filter, at)),
+    search: Object.fromEntries(
+      SEARCH_FILTERS.map((filter, place) => [filter, answers.get(place) ?? 0]),
+    ) as Counts['search'],
     live,
     comingSoon,
   };
@@ -384,11 +346,12 @@ function whenOrder({ first, from, until }: RegisterTable, state: number, row: nu
   return block + start;
 }
 
-function groupedRows(table: RegisterTable, rows: Int32Array, by: GroupBy, at: number) {
+function groupedRows(table: RegisterTable, states: Uint8Array, rows: Int32Array, by: GroupBy, at: number) {
   const { columns } = table;
   const labelOf = (row: number): string => {
     if (by === 'site') return columns.sites[placeAt(table, row, at).site]?.name ?? '';
     if (by === 'domain') return placeAt(table, row, at).domain;
+    if (by === 'search') return SEARCH_WORDS[searchAt(table, states, row, at)];
     if (by === 'campaign') return columns.campaigns[columns.campaign[row] as number]?.name ?? '';
     return columns.people[columns.owner[row] as number]?.name ?? '';
   };

@@ -1,5 +1,6 @@
 import { fillNav, navMarks } from '../frame/index.js';
 import type { LinkTarget } from '../fields/link.js';
+import { appearanceOf } from '../blocks/appearance.js';
 import { looksFrom, withLooks } from '../blocks/piece/looks.js';
 import { fieldsOf } from '../blocks/registry.js';
 import { blockContent } from './block.js';
@@ -20,7 +21,12 @@ export function contextOf(
   const context: RenderContext = {
     ...world,
     inner(blocks, looks) {
-      return html`${withLooks(blocks, looksFrom(looks), fieldsOf).map((block) => html`<section>${blockContent(block, { ...this, at: () => null })}</section>`)}`;
+      const sections = withLooks(blocks, looksFrom(looks), fieldsOf).map((block) => {
+        const { shownAt } = appearanceOf(block.fields);
+        const only = shownAt !== 'everywhere' && html` class="only-${shownAt}"`;
+        return html`<section${only}>${blockContent(block, { ...this, at: () => null })}</section>`;
+      });
+      return html`${sections}`;
     },
     hrefOf: (target) => hrefOf(target, world),
     at: (field) => (isCanvas ? html` ${new Html(`data-field="${escapeText(field)}"`)}` : null),
@@ -29,7 +35,7 @@ export function contextOf(
       const marked = asked === 'menu' ? '' : navMarks(asked, inside);
       const around = world.waysAround;
       const markup = around ? fillNav(marked, around.nav, around.pageId) : marked;
-      return markup || !isCanvas ? new Html(markup) : html`<p class="ways-empty">${none}</p>`;
+      return markup || !(isCanvas || world.saysEmpty) ? new Html(markup) : html`<p class="ways-empty">${none}</p>`;
     },
     takeFirstPicture: () => {
       const isFirst = first.isToCome;

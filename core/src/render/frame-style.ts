@@ -15,7 +15,7 @@ export const FRAME_STYLE = `
 .site-footer{border-top:1px solid color-mix(in srgb,var(--ink) 14%,transparent);font-size:var(--small)}
 .site-footer .part{padding-block:2.5rem 3rem;align-items:flex-start}
 .site-footer.as-columns .part{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,12rem),1fr));gap:2rem 2.5rem}
-.site-footer.as-columns .in-part:is(.of-legalLine,.of-divider){grid-column:1/-1}
+.site-footer.as-columns .in-part:is(.of-legalLine,.of-linkColumns,.of-divider,.of-piece){grid-column:1/-1}.site-footer.as-row .in-part:is(.of-linkColumns,.of-piece){flex:1 1 24rem}
 .site-footer.as-row .part>:last-child{margin-inline-start:auto}
 .site-footer.as-centred .part{flex-direction:column;align-items:center;text-align:center}
 .band{font-size:var(--small);background:var(--tint);color:var(--ink)}
@@ -36,6 +36,6 @@ html:has(.stays-below){scroll-padding-bottom:calc(var(--room-below,6rem) + .5rem
 @media(prefers-reduced-motion:no-preference){.stays.returns{transition:transform .2s}}
 .stays.returns.away{transform:translateY(-100%)}
 @media(max-height:26rem){.stays,.stays-below{position:static}}
-@media(max-width:47.99rem){:is(.site-header,.site-footer,.band,.in-part).only-wide{display:none}}
-@media(min-width:48rem){:is(.site-header,.site-footer,.band,.in-part).only-narrow{display:none}}
+@media(max-width:47.99rem){:is(.site-header,.site-footer,.band,.in-part,.in-part section).only-wide{display:none}}
+@media(min-width:48rem){:is(.site-header,.site-footer,.band,.in-part,.in-part section).only-narrow{display:none}}
 @media print{.stays,.stays-below{position:static}.band-closed{display:none}.site-header .menu,.band{display:none}}`;

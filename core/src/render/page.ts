@@ -1,4 +1,4 @@
-import type { Block, PageDocument } from '../fields/types.js';
+import { METADATA_TEXTS, type Block, type Metadata, type MetadataText, type PageDocument } from '../fields/types.js';
 import { compose, cutPage, slotMark, type Slot } from '../frame/index.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
 import { headHtml, type ShareImage } from '../metadata/index.js';
@@ -10,7 +10,7 @@ import type { RenderContext } from '../markup/context.js';
 import { Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 8;
+export const RENDER_VERSION = 9;
 
 /** What a page says around its blocks itself; what its site puts around it is its frame (`core/frame`). */
 export interface PageHead {
@@ -62,8 +62,7 @@ export function contentHtml(document: PageDocument, own: PageHead, around: Rende
   const language = document.metadata.language ?? own.language;
   const context = { ...around, language };
   const { ownStyleHref, ownIcons, scriptHrefs } = own;
-  const { title, description } = document.metadata;
-  const metadata = { title: fillText(title, context.values), description: fillText(description, context.values) };
+  const metadata = filledMetadata(document.metadata, context.values);
   const scripts = new Set(typesOn(document.blocks, context).flatMap((type) => scriptHrefs[type] ?? []));
   const head: HtmlPart = [
     html`<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">`,
@@ -77,16 +76,23 @@ export function contentHtml(document: PageDocument, own: PageHead, around: Rende
   return page.markup.replace(/\n\s*/g, '\n');
 }
 
+/** Metadata with the names between { } filled in. */
+function filledMetadata(metadata: Metadata, values: RenderContext['values']): Metadata {
+  const texts = METADATA_TEXTS.flatMap((key) => {
+    const text = metadata[key];
+    return text === undefined ? [] : [[key, fillText(text, values)]];
+  });
+  return { ...metadata, ...(Object.fromEntries(texts) as Pick<Metadata, MetadataText>) };
+}
+
 const slotHtml = (slot: Slot): Html => new Html(slotMark(slot));
+
+const isPiece = ({ type }: Block) => type === 'piece';
 
 /** The types of all blocks of a page, those of its pieces too. */
 function typesOn(blocks: readonly Block[], context: RenderContext): string[] {
-  return blocks.flatMap((block) => [
-    block.type,
-    ...referencesOf({ metadata: EMPTY_DOCUMENT.metadata, blocks: [block] }, 'piece').flatMap((id) =>
-      (context.pieceOf(id) ?? []).map(({ type }) => type),
-    ),
-  ]);
+  const pieces = referencesOf({ metadata: EMPTY_DOCUMENT.metadata, blocks: blocks.filter(isPiece) }, 'piece');
+  return [...blocks, ...pieces.flatMap((id) => context.pieceOf(id) ?? [])].map(({ type }) => type);
 }
 
 /** What visitors get where a site has no not-found page of its own. */

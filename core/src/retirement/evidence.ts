@@ -12,6 +12,8 @@ export interface PageFacts {
   readonly lastVisit: Instant | null;
   /** Live pages that link to it. */
   readonly linkedFrom: number;
+  /** Names of menus, headers, footers and the like that lead to it now. */
+  readonly ledFrom: readonly string[];
   /** Answers of the last 30 days at its address that were not a page, people only. */
   readonly askedInVain: number;
   /** What its address gives now. */
@@ -50,13 +52,15 @@ export function evidenceOf(facts: PageFacts): Evidence[] {
   return ended.length && !isPlanned ? endedEvidence(facts) : [];
 }
 
-function liveEvidence({ now, recentVisits, lastVisit, linkedFrom }: PageFacts, live: Interval): Evidence[] {
+function liveEvidence({ now, recentVisits, lastVisit, linkedFrom, ledFrom }: PageFacts, live: Interval): Evidence[] {
   const quiet = Math.floor((now - Math.max(lastVisit ?? live.from, live.from)) / DAY);
   const statements: Evidence[] = [];
   if (recentVisits > 0) statements.push(that('keeping', 'visited', { visits: recentVisits }));
   else if (quiet >= QUIET_DAYS) statements.push(that('taking-off', 'quiet', { days: quiet }));
+  const [led] = ledFrom;
   if (linkedFrom > 0) statements.push(that('keeping', 'linked', { pages: linkedFrom }));
-  else if (live.until === null) statements.push(that('taking-off', 'open-and-alone'));
+  if (led !== undefined) statements.push(that('keeping', 'led', { name: led, more: ledFrom.length - 1 }));
+  if (!linkedFrom && led === undefined && live.until === null) statements.push(that('taking-off', 'open-and-alone'));
   return statements;
 }
 

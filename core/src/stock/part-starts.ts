@@ -47,9 +47,15 @@ function builder({ newId, pages }: PartSeeds) {
     contact: () => block('contact', { name: '‹Who answers›', phone: '‹Phone›', mail: '‹E-mail address›' }),
     text: (words: string) => block('text', { body: richTextOf(words) as never }),
     elsewhere: () =>
-      block('linkList', {
-        ...{ layout: 'lines', heading: 'Elsewhere' },
-        items: ['‹A profile›', '‹Another›'].map((label) => ({ button: blank(label), words: '' })),
+      block('profiles', {
+        ...{ layout: 'list', heading: 'Elsewhere' },
+        items: ['‹A profile›', '‹Another›'].map((label) => ({ button: blank(label) })),
+      } as unknown as FieldValues),
+    columns: () =>
+      block('linkColumns', {
+        items: ['Pages', 'More'].flatMap((heading) =>
+          entries.map((button, n) => ({ heading: n ? '' : heading, button })),
+        ),
       } as unknown as FieldValues),
     countdown: () => block('countdown', { layout: 'band', heading: '‹What ends›', to: 'moment' }),
   };
@@ -86,7 +92,7 @@ export const PART_STARTS: Readonly<Record<PartKind, readonly PartStart[]>> = {
   ],
   footer: [
     start('footer', 'legal', 'row', (b) => [b.legal()]),
-    start('footer', 'columns', 'columns', (b) => [b.menu('list', 'Pages'), b.menu('list', 'More'), b.legal()]),
+    start('footer', 'columns', 'row', (b) => [b.columns(), b.legal()]),
     start('footer', 'contact', 'columns', (b) => [b.contact(), b.menu('list', 'Pages'), b.legal()]),
     start('footer', 'elsewhere', 'columns', (b) => [b.menu('list', 'Pages'), b.elsewhere(), b.legal()]),
     start('footer', 'centred', 'centred', (b) => [b.brand(), b.menu('row'), b.legal('centred')]),

@@ -7,6 +7,8 @@ export const EVIDENCE = {
   visited: ({ visits }: { readonly visits: number }) => `${count(visits, 'visit')} in the last 30 days`,
   quiet: ({ days }: { readonly days: number }) => `No visit for ${days} days, while it was live`,
   linked: ({ pages }: { readonly pages: number }) => linksHere(pages),
+  led: ({ name, more }: { readonly name: string; readonly more: number }) =>
+    more ? `“${name}” and ${more} more of what stands around pages lead here` : `“${name}” leads here`,
   'open-and-alone': () => 'Live with no end planned, and no live page links here',
   'linked-and-redirected': ({ pages }: { readonly pages: number }) =>
     `${stillLinksHere(pages)}: keep the redirect, or change the links`,

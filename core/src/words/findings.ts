@@ -59,6 +59,10 @@ export const FINDINGS = {
     message: `${label} has no description.`,
     mend: 'Describe it for people who can’t see it, or mark it as decorative.',
   }),
+  'picture-tiny': ({ label, most }: { readonly label: string; readonly most: number }) => ({
+    message: `${label} has at most ${most} pixels a side: nobody sees it.`,
+    mend: 'Choose a larger picture, or remove it.',
+  }),
   placeholder: ({ label, text }: { readonly label: string; readonly text: string }) => ({
     message: `${label} still says “${text}”.`,
     mend: 'Write your own words, or remove the block.',

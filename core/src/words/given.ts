@@ -15,6 +15,7 @@ export const GIVEN = {
   'link-works': () => 'links here: works',
   'link-redirects': () => 'still links here, through a redirect',
   'link-broken': () => 'links here: broken, shown as plain text',
+  'left-out': () => 'leads here: left out until the page is live',
 } satisfies Record<string, (params: never) => string>;
 
 export type GivenCode = keyof typeof GIVEN;

@@ -1,3 +1,4 @@
+export * from './search.js';
 export * from './differences.js';
 export * from './evidence.js';
 export * from './faults.js';

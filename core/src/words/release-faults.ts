@@ -80,9 +80,13 @@ export const RELEASE_FAULTS = {
     readonly isDark: boolean;
   }) =>
     `${COLOUR_PLACES[place].replace(/^./, (first) => first.toUpperCase())}${isDark ? ', in dark colours,' : ''} can’t be read: its contrast is ${ratio.toFixed(1)} : 1. Choose other colours.`,
-  'part-blocks': ({ code, params }: { readonly code: FindingCode; readonly params: object }, { at }: WritePlan) => {
+  'part-blocks': (
+    { code, params, part }: { readonly code: FindingCode; readonly params: object; readonly part?: string },
+    { at }: WritePlan,
+  ) => {
     const words = findingWords(code, params, at);
-    return words ? `${words.message} ${words.mend}`.trim() : 'Something in it is not for visitors. Look at its blocks.';
+    if (!words) return 'Something in it is not for visitors. Look at its blocks.';
+    return `${part ? `“${part}”: ` : ''}${words.message} ${words.mend}`.trim();
   },
   'css-blocks': ({ line, why }: { readonly line: number; readonly why: Said }) => `Line ${line}: ${faultWords(why)}`,
   'approvals-missing': ({

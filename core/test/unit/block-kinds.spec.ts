@@ -214,6 +214,11 @@ describe('a piece', () => {
     expect(markup).toContain('From the stock');
     expect(markup).not.toContain('data-field');
     expect(words(show('piece', { piece: { id: 9 } }))).toBe('');
+    // What is shown at one width is so in a piece too.
+    const narrow = newBlock('text', 'narrow01', { shownAt: 'narrow', body: richTextOf('On phones') } as never);
+    expect(show('piece', { piece: { id: 4 } }, { pieceOf: () => [narrow] })).toMatch(
+      /<section class="only-narrow">.*On phones/,
+    );
   });
 });
 
@@ -280,6 +285,35 @@ describe('links and buttons', () => {
     expect(words(show('linkList', { items: items.map((one) => ({ ...one, words: 'beside' })) }))).toBe('Here beside');
     expect(words(show('contact', { name: 'Desk', items }))).toBe('Desk Here');
     expect(words(show('callToAction', { heading: 'Book', button: toPage('Gone', 2) }))).toBe('Book');
+  });
+  it('in columns go with their heading while none of them leads to a live page, and come back with it', () => {
+    const items = [
+      { heading: 'Sail', button: toPage('Fares', 1) },
+      { heading: '', button: toPage('Gone', 2) },
+      { heading: 'Stay', button: toPage('Later', 3) },
+      { heading: '', button: outside('Elsewhere', 'https://a.example/') },
+    ];
+    const known = {
+      pageHref: (id: PageId) => ((id as number) === 2 ? null : `/p${id}`),
+      isLive: (id: PageId) => (id as number) !== 3,
+    };
+    expect(words(show('linkColumns', { items }, known))).toBe('Sail Fares Stay Elsewhere');
+    expect(words(show('linkColumns', { items: items.slice(0, 3) }, known))).toBe('Sail Fares');
+    expect(words(show('linkColumns', { items: items.slice(2, 3) }, known))).toBe('');
+    expect(show('linkColumns', { items: items.slice(2, 3) }, { ...known, saysEmpty: true })).toContain('ways-empty');
+  });
+  it('to profiles say that they are of the same, and have a name where only an icon is seen', () => {
+    const items = [
+      { button: { ...outside('Films', 'https://films.example/us'), icon: 'film' } },
+      { button: outside('Letters', 'https://letters.example/us') },
+      { button: { label: 'None yet', target: null } },
+    ];
+    const signs = show('profiles', { layout: 'signs', heading: 'Follow us', items });
+    expect(signs.match(/ rel="me"/g)).toHaveLength(2);
+    expect(signs).toMatch(/<svg[^]*<\/svg><span class="said">Films<\/span>/);
+    expect(signs).toContain('<span>Letters</span>');
+    expect(words(signs)).toBe('Films Letters');
+    expect(words(show('profiles', { heading: 'Follow us', items }))).toBe('Follow us Films Letters');
   });
   it('of a contact can be called and written to', () => {
     const shown = show('contact', { phone: '+47 75 12 (00) 31', mail: 'desk@marrowick.example' });

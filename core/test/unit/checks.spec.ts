@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import {
   documentFindingsOf,
   sharedFindingsOf,
@@ -12,6 +13,7 @@ import {
 } from '../../src/checks/index.js';
 import {
   applyEdit,
+  documentFromJSON,
   filledTarget,
   isWrong,
   newBlock,
@@ -108,6 +110,10 @@ describe('checks of a document', () => {
     );
     expect(found).toMatchObject([
       { message: 'Reason 2: Picture has no description.', place: { blockId: 'reasons1', field: 'items[1].picture' } },
+    ]);
+    const dot = use('A dot').pictureId as number;
+    expect(documentFindingsOf(page(opening({ picture: use('A dot') })), 'blocks', new Set([dot]))).toMatchObject([
+      { code: 'picture-tiny', severity: 'worth-fixing', place: { blockId: 'opening1', field: 'picture' } },
     ]);
   });
   it('say what search engines would cut, with the figure', () => {
@@ -403,6 +409,66 @@ describe('texts and figures', () => {
       head(false).includes('noindex'),
       head(false).includes('canonical'),
     ]).toEqual([false, true, false]);
+  });
+  const robots = fc.record(
+    {
+      noindex: fc.constant(true as const),
+      nofollow: fc.constant(true as const),
+      noarchive: fc.constant(true as const),
+      maxSnippet: fc.nat(10_000),
+      maxImagePreview: fc.constantFrom('none', 'standard', 'large'),
+      unavailableAfter: fc.record({ at: fc.nat(4e12), zone: fc.constant('Europe/Oslo') }),
+    },
+    { requiredKeys: [] },
+  );
+  it('ask of them what the page asks, keep it through JSON, and say nothing where all is as usual', () => {
+    fc.assert(
+      fc.property(robots, (asked) => {
+        const metadata = { title: 'T', description: '', ...(Object.keys(asked).length ? { robots: asked } : {}) };
+        const read = documentFromJSON(
+          JSON.parse(JSON.stringify({ metadata: { ...metadata, robots: asked }, blocks: [] })),
+        );
+        expect(read).toEqual({ ok: true, value: { metadata, blocks: [] } });
+        const { markup } = headHtml({ metadata, siteName: 's', canonical: null, isIndexable: true, shareImage: null });
+        const [, content = ''] = /<meta name="robots" content="([^"]*)">/.exec(markup) ?? [];
+        expect(content.split(', ').filter(Boolean)).toHaveLength(Object.keys(asked).length);
+        expect(content.includes('noindex')).toBe(asked.noindex === true);
+        // A page that is kept out anyway asks nothing else.
+        expect(
+          headHtml({ metadata, siteName: 's', canonical: null, isIndexable: false, shareImage: null }).markup,
+        ).toContain('<meta name="robots" content="noindex">');
+      }),
+    );
+    const pathsOf = (asked: object) => {
+      const read = documentFromJSON({ metadata: { title: '', description: '', robots: asked }, blocks: [] });
+      return read.ok ? [] : read.faults.map(({ path }) => path);
+    };
+    expect(
+      pathsOf({
+        noindex: 'yes',
+        maxSnippet: -1,
+        maxImagePreview: 'huge',
+        unavailableAfter: { at: 1, zone: 'Nowhere' },
+      }),
+    ).toEqual(['noindex', 'maxSnippet', 'maxImagePreview', 'unavailableAfter'].map((key) => `metadata.robots.${key}`));
+  });
+  it('call a page where it is shared as it says, else as it is called', () => {
+    const head = (more: object) =>
+      headHtml({
+        metadata: { title: 'Title', description: 'Said', ...more },
+        siteName: 's',
+        canonical: null,
+        isIndexable: true,
+        shareImage: null,
+      }).markup;
+    expect(head({})).toContain(
+      '<meta property="og:title" content="Title"><meta property="og:description" content="Said">',
+    );
+    const shared = head({ shareTitle: 'Look', shareDescription: '"at"' });
+    expect(shared).toContain(
+      '<meta property="og:title" content="Look"><meta property="og:description" content="&quot;at&quot;">',
+    );
+    expect(shared).toContain('<title>Title</title><meta name="description" content="Said">');
   });
 });
 

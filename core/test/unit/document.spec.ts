@@ -166,6 +166,12 @@ describe('documents', () => {
           .map(([blockId, field, value]): Edit => ({ kind: 'set', blockId, field, value })),
         text.map((value): Edit => ({ kind: 'metadata', key: 'title', value })),
         fc.constantFrom('he', null).map((value): Edit => ({ kind: 'language', value })),
+        fc
+          .tuple(fc.constantFrom('shareTitle', 'shareDescription'), fc.constantFrom('', 'To share'))
+          .map(([key, value]): Edit => ({ kind: 'metadata', key, value })),
+        fc
+          .constantFrom(null, { noindex: true as const }, { maxSnippet: 0 })
+          .map((value): Edit => ({ kind: 'robots', value })),
       );
     fc.assert(
       fc.property(

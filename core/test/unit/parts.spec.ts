@@ -89,5 +89,16 @@ describe('parts around a page', () => {
       const layout = kind === 'band' ? 'warning' : 'row';
       expect(partFromJSON(kind, { layout, blocks, ...more })).toMatchObject({ faults: [{ path }] });
     }
+    // As many entries as anybody can want, and no more.
+    const menuOf = (count: number) => ({
+      layout: 'row',
+      blocks: [
+        newBlock('menu', 'menu0001', {
+          items: Array.from({ length: count }, () => ({ button: null, shownAt: 'everywhere' })),
+        } as never),
+      ],
+    });
+    expect(partFromJSON('header', menuOf(200)).ok).toBe(true);
+    expect(partFromJSON('header', menuOf(201))).toMatchObject({ faults: [{ path: 'blocks[0].fields.items' }] });
   });
 });

@@ -2,7 +2,6 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
   columnsOf,
-  distancesOf,
   differencesBetween,
   endOfRun,
   entryOf,
@@ -12,6 +11,9 @@ import {
   mergedColumns,
   questionOf,
   relisted,
+  rowOf,
+  rowUnfound,
+  SEARCH_FILTERS,
   touched,
   nextChange,
   placeAt,
@@ -19,16 +21,31 @@ import {
   statesAt,
   tableOf,
   viewOf,
+  waysOver,
+  WaysOfMoments,
   ABSENT,
   STATES,
   type Question,
   type RegisterEntry,
   type RegisterLists,
 } from '../../src/register/index.js';
-import { DAY, MINUTE } from '../../src/time/index.js';
+import { contains, DAY, MINUTE, type Instant } from '../../src/time/index.js';
 
 const START = 1_700_000_000_000 - (1_700_000_000_000 % MINUTE);
 const at = (minute: number) => START + minute * MINUTE;
+/** What is in a menu and what is linked, page 16 from minute 30 to 60 only. */
+const during = (from: number, until: number | null) => ({
+  from: at(from) as Instant,
+  until: until === null ? null : (at(until) as Instant),
+});
+const heldOf = (ids: readonly number[]) =>
+  ids.map((id) => ({ id, during: id === 16 ? during(30, 60) : during(-20, null) }));
+const [IN_MENU, LINKED] = [
+  [10, 16, 22],
+  [10, 13, 16, 40],
+];
+const since = at(-20) as Instant;
+const WAYS = { since, inMenu: waysOver(heldOf(IN_MENU), since), linked: waysOver(heldOf(LINKED), since) };
 const lists: RegisterLists = {
   sites: [
     {
@@ -57,7 +74,7 @@ const lists: RegisterLists = {
   ],
   labels: ['night', 'school'],
   templates: [{ id: 40, name: 'Offer' }],
-  ways: { inMenu: distancesOf([10, 16, 22]), linked: distancesOf([10, 13, 16, 40]) },
+  ways: WAYS,
 };
 
 const index = (most: number) => fc.integer({ min: -1, max: most - 1 });
@@ -100,6 +117,14 @@ const entry = fc
     version: 1,
     changedAt: at(changed),
     redirectsAfter: rest.visits > 100,
+    // Every third period is of a revision that asks to be left out, or was until half of it is over.
+    hidden: rest.periods
+      .filter((_, n) => n % 3 === 1)
+      .map(({ from, until }, n) =>
+        n % 2 && until !== null
+          ? { from: (from + until) / 2, until, why: 'unavailable' as const }
+          : { from, until, why: 'noindex' as const },
+      ),
     binned: [],
     prepared: [],
     tasks: null,
@@ -127,6 +152,7 @@ const question = (changes: Partial<Question> = {}): Question => ({
   template: null,
   findings: null,
   ways: null,
+  search: null,
   visits: null,
   sort: null,
   group: null,
@@ -289,6 +315,30 @@ describe('a view', () => {
       ),
     ),
   });
+  it('knows at every moment, in any order, what was led to then', () => {
+    const stretch = fc
+      .record({
+        id: fc.integer({ min: 1, max: 6 }),
+        from: fc.integer({ min: -40, max: 90 }),
+        length: fc.integer({ min: 1, max: 60 }),
+        isOpen: fc.boolean(),
+      })
+      .map(({ id, from, length, isOpen }) => ({ id, during: during(from, isOpen ? null : from + length) }));
+    fc.assert(
+      fc.property(fc.array(stretch), fc.array(stretch), fc.array(minute, { minLength: 4 }), (menus, links, moments) => {
+        const ways = { since, inMenu: waysOver(menus, since), linked: waysOver(links, since) };
+        const keys = ways.inMenu.map(({ from, until }) => `${from} ${until}`);
+        expect(new Set(keys).size).toBe(keys.length);
+        const known = new WaysOfMoments(ways);
+        for (const moment of moments) {
+          const then = (all: typeof menus) =>
+            [...new Set(all.filter((one) => contains(one.during, moment as Instant)).map(({ id }) => id))].sort();
+          const { inMenu, linked } = known.at(moment);
+          expect([[...inMenu].sort(), [...linked].sort()]).toEqual([then(menus), then(links)]);
+        }
+      }),
+    );
+  });
   it('counts for each filter what choosing it would show, and shows it', () => {
     fc.assert(
       fc.property(entries, filters, (all, chosen) => {
@@ -311,11 +361,43 @@ describe('a view', () => {
           expect(counts.visits[visits]).toBe(shown({ visits }));
         for (const ways of ['no-menu', 'unlinked'] as const) {
           expect(counts.ways[ways]).toBe(shown({ ways }));
-          for (const row of viewOf(table, question({ ...chosen, ways })).rows) {
-            const id = table.columns.ids[row] as number;
-            expect((ways === 'no-menu' ? [10, 16, 22] : [10, 13, 16, 40]).includes(id)).toBe(false);
-            expect(statesAt(table, question().at)[row]).toBe(STATES.indexOf('live'));
+          for (const moment of [question(chosen).at, at(70)]) {
+            const shownThen = viewOf(table, question({ ...chosen, ways, at: moment }));
+            expect(shownThen.counts.ways[ways]).toBe(shownThen.rows.length);
+            const then = heldOf(ways === 'no-menu' ? IN_MENU : LINKED).filter((one) =>
+              contains(one.during, moment as Instant),
+            );
+            for (const row of shownThen.rows) {
+              expect(then.map(({ id }) => id)).not.toContain(table.columns.ids[row]);
+              expect(statesAt(table, moment)[row]).toBe(STATES.indexOf('live'));
+            }
           }
+        }
+      }),
+    );
+  });
+  it('says of each page at each moment whether search engines can find it, and the first reason why not', () => {
+    const linkedThen = (id: number, t: number) =>
+      heldOf(LINKED).some((one) => one.id === id && contains(one.during, t as Instant));
+    fc.assert(
+      fc.property(entries, minute, (all, t) => {
+        const table = tableFrom(all);
+        const { counts, rows } = viewOf(table, question({ at: t }));
+        const naive = (one: RegisterEntry) => {
+          const last = one.periods.at(-1);
+          if (naiveState(one, t) !== 'live')
+            return one.redirectsAfter && last && last.until !== null && last.until <= t ? 'redirected' : 'not-live';
+          if (naivePlace(one, t).site === 1) return 'own-host';
+          return one.hidden.find((stretch) => holds(stretch, t))?.why ?? (linkedThen(one.id, t) ? 'found' : 'unlinked');
+        };
+        const said = new Map(all.map((one) => [one.id, naive(one)]));
+        for (const row of rows)
+          expect(rowUnfound(rowOf(table, row, t), t) ?? 'found').toBe(said.get(table.columns.ids[row] as number));
+        for (const search of SEARCH_FILTERS) {
+          const shown = viewOf(table, question({ at: t, search }));
+          expect(shown.counts.search[search]).toBe(shown.rows.length);
+          expect(counts.search[search]).toBe(shown.rows.length);
+          for (const row of shown.rows) expect(said.get(table.columns.ids[row] as number)).toBe(search);
         }
       }),
     );

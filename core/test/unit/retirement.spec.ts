@@ -14,6 +14,7 @@ const facts = (known: Partial<PageFacts>): PageFacts => ({
   recentVisits: 0,
   lastVisit: null,
   linkedFrom: 0,
+  ledFrom: [],
   askedInVain: 0,
   gives: 'page',
   ...known,
@@ -34,6 +35,11 @@ describe('evidence of a live page', () => {
     expect(says({ recentVisits: 1, linkedFrom: 1 })).toEqual([
       'keeping: 1 visit in the last 30 days',
       'keeping: 1 live page links here',
+    ]);
+    // What stands in a menu is not alone, whatever pages say.
+    expect(says({ ledFrom: ['Main menu', 'Footer'] })).toEqual([
+      'taking-off: No visit for 400 days, while it was live',
+      'keeping: “Main menu” and 1 more of what stands around pages lead here',
     ]);
     expect(says({ recentVisits: 1200 })).toEqual([
       'keeping: 1,200 visits in the last 30 days',

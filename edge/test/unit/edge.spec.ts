@@ -1,4 +1,4 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, truncate } from 'node:fs/promises';
 import { createServer, request as httpRequest, type IncomingHttpHeaders, type Server } from 'node:http';
 import { connect, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -223,6 +223,27 @@ describe('the edge', () => {
     expect([status, headers['content-type'], body.toString()]).toEqual([200, 'text/css; charset=utf-8', 'body{}']);
     expect(headers['cache-control']).toContain('immutable');
     expect((await ask(`/-/${sha256(page)}.css`)).status).toBe(404);
+  });
+  it('sends what a stylesheet was packed to where it was opened, and packs it where that is cut short', async () => {
+    const sent = async (sheet: string, cut: (packed: string) => Promise<void>) => {
+      const hash = sha256(sheet);
+      await blobs.write('files', new Map([[hash, Buffer.from(sheet)]]));
+      await blobs.pack(hash);
+      await cut(blobs.fileOf('packed', hash));
+      await blobs.openTo(1, hash, 'css');
+      const { body } = await ask(`/-/${hash}.css`, { headers: { 'Accept-Encoding': 'br' } });
+      expect(brotliDecompressSync(body).toString()).toBe(sheet);
+      return { body, packed: await blobs.readPacked(hash) };
+    };
+    const whole = await sent('main{color:#123}'.repeat(300), () => Promise.resolve());
+    expect(whole.packed?.br?.equals(whole.body)).toBe(true);
+    expect(gunzipSync(whole.packed?.gzip ?? Buffer.alloc(0)).toString()).toBe('main{color:#123}'.repeat(300));
+    const cut = await sent('main{color:#456}'.repeat(300), (path) => truncate(path, 20));
+    expect(cut.packed).toBeNull();
+    // It goes with its file.
+    const hash = sha256('main{color:#123}'.repeat(300));
+    await blobs.remove('files', hash);
+    expect(await blobs.has('packed', hash)).toBe(false);
   });
   it('sends text smaller to who takes it, each form with a mark of its own, and pictures as they are', async () => {
     const sheet = 'main{color:#123456}'.repeat(200);

@@ -2,21 +2,23 @@ import { randomBytes } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
-import { newBlock, type Block } from '@domatium/core/document';
+import { newBlock, richTextOf, type Block } from '@domatium/core/document';
 import type { HostId, PageId, PictureId, ReleaseId } from '@domatium/core/plan';
 import type { StockKind } from '@domatium/core/stock';
 import { instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { newStock, removeStock, saveStock } from '../../src/features/stock/service.js';
+import { seen } from '../../src/features/pages/seen.js';
 import { stockItem } from '../../src/features/stock/views.js';
 import sharp from 'sharp';
 import { PictureMaker } from '../../src/features/pictures/index.js';
 import * as pictures from '../../src/features/pictures/service.js';
-import { framesDerived, publishPlans, publishReleases } from '../../src/heart/publishing/index.js';
+import { framesDerived, publishPlans, publishReleases, wholePage } from '../../src/heart/publishing/index.js';
 import { readyYears } from '../../src/heart/publishing/years.js';
 import { Reader } from '../../src/platform/readers/index.js';
 import { setInstant } from '../../src/platform/database/context.js';
 import { doAll } from '../../src/platform/work/index.js';
 import { release, undo } from '../../src/heart/releases/index.js';
+import { preview } from '../../src/heart/releases/preview.js';
 import { World } from './harness.js';
 
 let world: World;
@@ -73,6 +75,8 @@ describe('what stands around pages', () => {
     const html = await world.served(about);
     expect(html).toMatch(/<header class="site-header as-row">.*<a class="brand" href="\/"><span>Site<\/span>/s);
     expect(html).toMatch(/<footer class="site-footer as-row">.*© 20\d\d Site/s);
+    const [, sheet = ''] = /stylesheet" href="\/-\/([0-9a-f]{64})\.css"/.exec(html) ?? [];
+    expect((await world.publisher.blobs.readPacked(sheet))?.br?.length).toBeGreaterThan(100);
     // The way to the page one is on is marked there, and nowhere else.
     const other = await livePage('/other');
     expect(html).toContain('<a href="/about" aria-current="page"');
@@ -135,6 +139,108 @@ describe('what stands around pages', () => {
       /<aside class="band as-urgent" aria-label="Notice">.*Storm: &lt;no&gt; boats.*<header/s,
     );
     expect(await world.served(page, (from + 25 * MINUTE) as Instant)).not.toContain('Storm');
+  });
+  it('is, as of a moment, what edges still served until each change of it was out', async () => {
+    world.now = later(world.now, 60 * MINUTE);
+    const page = await livePage('/late-frame');
+    const [bottom, storm] = [
+      await make('footer', footer('First words')),
+      await make('band', {
+        layout: 'urgent',
+        sites: [1],
+        blocks: [newBlock('text', 'text1', { body: richTextOf('Storm') as never })],
+      }),
+    ];
+    const start = world.now;
+    const minute = (n: number) => later(start, n * MINUTE);
+    const { id: own } = (await world.database('stock_item').where({ kind: 'standing', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    await change(own, { ...nothing, footer: bottom });
+    await press([put(bottom), put(own), put(storm, minute(12), minute(60))]);
+    await world.served(page);
+    const lateBy = async (stock: readonly StockChange[], at: number, outAt: number | null) => {
+      world.now = minute(at);
+      const id = await press(stock);
+      await world
+        .database('release')
+        .where({ id })
+        .update({ out_at: outAt === null ? null : new Date(minute(outAt)) });
+      return id;
+    };
+    // Two changes on their way at once; the band, which was to come while they were, is withdrawn by the second.
+    await change(bottom, footer('Second words'));
+    await lateBy([put(bottom)], 10, 20);
+    const last = await lateBy([{ act: 'take-off', itemId: storm, from: 'now', until: null }], 11, null);
+    world.now = minute(30);
+    const shows = async (at: number) => {
+      const { isLate, outAt, stored } = await seen(world.context(), world.one, page, minute(at));
+      const html = (stored && (await wholePage(world.database, world.publisher.blobs, stored))) ?? '';
+      const words = ['First', 'Second', 'Storm'].filter((one) => html.includes(one)).join(' ');
+      return `${words}${isLate ? ` late ${outAt === null ? '' : (outAt - start) / MINUTE}` : ''}`;
+    };
+    expect(await Promise.all([9, 10, 11, 13, 21].map(shows))).toEqual([
+      'First',
+      'First late 20',
+      'First late ',
+      'First Storm late ',
+      'Second Storm late ',
+    ]);
+    await world
+      .database('release')
+      .where({ id: last })
+      .update({ out_at: new Date(minute(25)) });
+    expect(await Promise.all([13, 21, 25].map(shows))).toEqual([
+      'First Storm late 25',
+      'Second Storm late 25',
+      'Second',
+    ]);
+  });
+  it('shows pieces and values, which come and change with it on all pages, and are not lost under it', async () => {
+    world.now = later(world.now, 60 * MINUTE);
+    const page = await livePage('/piece-around');
+    const words = (text: string) => [newBlock('text', 'piece001', { body: richTextOf(text) as never })];
+    const piece = await make('piece', words('Ring {desk} at noon'));
+    const foot = await make('footer', {
+      layout: 'row',
+      blocks: [newBlock('piece', 'held0001', { piece: { id: piece }, shownAt: 'narrow' })],
+    });
+    const { id: own } = (await world.database('stock_item').where({ kind: 'standing', site_id: 1 }).first('id')) as {
+      id: number;
+    };
+    await change(own, { ...nothing, footer: foot });
+    const refused = async (stock: readonly StockChange[]) =>
+      (await preview(world.context(), world.one, { changes: [], stock })).faults.map(({ message }) => message);
+    // With nothing in it, or with braces, it goes nowhere.
+    expect(await refused([put(foot), put(own)])).toEqual([
+      expect.stringMatching(/isn’t live.*would see nothing of it/),
+    ]);
+    expect(await refused([put(foot), put(own), put(piece)])).toEqual([expect.stringMatching(/\{desk\} has no value/)]);
+    const values =
+      (
+        (await world.database('stock_item').where({ kind: 'values', site_id: null }).first('id')) as
+          { id: number } | undefined
+      )?.id ?? (await make('values', []));
+    await change(values, [{ name: 'desk', value: '75 12 00 31' }]);
+    const renders = async () => ((await world.database('render').select('key')) as object[]).length;
+    const before = await renders();
+    await press([put(values), put(foot), put(own), put(piece)]);
+    expect(await world.served(page)).toMatch(/<div class="in-part of-piece only-narrow">.*Ring 75 12 00 31 at noon/s);
+    // What changes in it is on all pages at once, and no page is rendered for it.
+    await change(piece, words('Write to {desk}'));
+    expect(
+      (await preview(world.context(), world.one, { changes: [], stock: [put(piece)] })).stock[0]?.pages,
+    ).toBeGreaterThan(0);
+    await press([put(piece)]);
+    expect(await world.served(page)).toContain('Write to 75 12 00 31');
+    expect(await renders()).toBe(before);
+    // Neither goes from under it.
+    await change(values, []);
+    expect(await refused([put(values)])).toEqual([expect.stringMatching(/^“footer”: \{desk\} has no value/)]);
+    await change(values, [{ name: 'desk', value: '75 12 00 31' }]);
+    await expect(removeStock(world.context(), world.one, piece)).rejects.toMatchObject({ code: 'in-use' });
+    await change(own, nothing);
+    await press([put(own)]);
   });
   it('turns with every year, however long nobody publishes anything', async () => {
     const page = await livePage('/years');

@@ -212,6 +212,11 @@ export class World {
     )) as { rows: { host_id: HostId; path: string; artifact: string }[] };
     const [row, ...more] = rows;
     if (!row || more.length) throw new Error(`${rows.length} answers of page ${pageId}`);
+    // As edges do that follow at once.
+    await this.database('release')
+      .whereNull('out_at')
+      .whereNotNull('published_at')
+      .update({ out_at: this.database.ref('at') });
     const parts = await partsAt(this.database, { hostId: row.host_id, path: row.path, pageId }, at);
     return (await wholePage(this.database, this.publisher.blobs, { artifact: row.artifact, pageId, parts })) ?? '';
   }

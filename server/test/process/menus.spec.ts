@@ -4,7 +4,7 @@ import type { ReleaseChange, StockChange } from '@domatium/contracts';
 import { newBlock, type Block } from '@domatium/core/document';
 import { menuEntries } from '@domatium/core/frame';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
-import { idsOfDistances } from '@domatium/core/register';
+import { WaysOfMoments } from '@domatium/core/register';
 import type { StockKind } from '@domatium/core/stock';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import { newStock, removeStock, saveStock } from '../../src/features/stock/service.js';
@@ -14,6 +14,7 @@ import { framesDerived, publishReleases, waysOfSite } from '../../src/heart/publ
 import { release, undo } from '../../src/heart/releases/index.js';
 import { preview } from '../../src/heart/releases/preview.js';
 import type { InvalidError } from '../../src/platform/errors.js';
+import { sheet } from '../../src/features/pages/service.js';
 import { World } from './harness.js';
 
 let world: World;
@@ -82,6 +83,18 @@ describe('menus of a site', () => {
     await press([], [world.put(a, 'now')]);
     await press([], [{ act: 'move', pageId: b, siteId: 1, path: '/moved', at: 'now', leaves: null } as ReleaseChange]);
     expect(menuIn(await world.served(b)).slice(0, 2)).toEqual(['Every ferry /a', 'Second /moved']);
+    // Whoever takes it off is told which menus and parts that changes; its sheet names them.
+    const changes = [
+      { act: 'take-off', pageId: a, from: 'now', until: null, afterwards: { kind: 'not-found' } } as ReleaseChange,
+    ];
+    const { lines } = await preview(world.context(), world.one, { changes });
+    expect(lines.filter(({ code }) => code === 'left-out')).toMatchObject([
+      { address: 'menu', words: 'leads here: left out until the page is live', isWarning: true },
+    ]);
+    expect((await sheet(world.context(), world.one, a)).ledFrom).toEqual([
+      { itemId: tree, kind: 'menu', name: 'menu' },
+    ]);
+    expect((await sheet(world.context(), world.one, c)).ledFrom).toHaveLength(1);
     const off = await press(
       [],
       [{ act: 'take-off', pageId: a, from: 'now', until: null, afterwards: { kind: 'not-found' } } as never],
@@ -103,15 +116,21 @@ describe('menus of a site', () => {
   it('say in the register which live pages are in none, and which nothing leads to', async () => {
     const [listed, linked, alone] = [await livePage('/listed'), await livePage('/linked'), await livePage('/alone')];
     const linking = await world.page('/linking', { links: [linked] });
-    await press([], [world.put(linking, 'now')]);
+    const ends = later(world.now, 30 * MINUTE);
+    await press(
+      [],
+      [{ ...world.put(linking, 'now'), until: world.wall(ends), afterwards: { kind: 'gone' } } as ReleaseChange],
+    );
     await press([put(await make('menu', byHand(page(listed)), 1, 'foot'))]);
-    const { ways } = (await register(world.context(), world.one)).columns;
-    const [inMenu, reached] = [idsOfDistances(ways.inMenu), idsOfDistances(ways.linked)];
-    expect([listed, linked, alone].map((id) => [inMenu.has(id), reached.has(id)])).toEqual([
-      [true, true],
-      [false, true],
-      [false, false],
-    ]);
+    const ways = new WaysOfMoments((await register(world.context(), world.one)).columns.ways);
+    const said = (at: number) => {
+      const { inMenu, linked: reached } = ways.at(at);
+      return [listed, linked, alone].map((id) => `${inMenu.has(id)} ${reached.has(id)}`);
+    };
+    expect(said(world.now)).toEqual(['true true', 'false true', 'false false']);
+    // What leads to it goes off, or was not there yet: said of the moment that is shown.
+    expect(said(ends)).toEqual(['true true', 'false false', 'false false']);
+    expect(said(world.now - 30 * MINUTE)).toEqual(['false false', 'false false', 'false false']);
   });
   it('are filled from legal pages: one for all sites, or the page of the site', async () => {
     const [imprint, privacy] = [await livePage('/imprint'), await livePage('/privacy')];

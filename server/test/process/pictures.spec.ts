@@ -254,6 +254,32 @@ describe('a picture in use', () => {
     expect(await served(same)).toContain(' alt="The old boat"');
     expect(await one(id)).toMatchObject({ description: 'The old boat', formerWords: ['The new boat'] });
   });
+  it('takes its place from the shelf, or with bytes that are there already, and both stay', async () => {
+    const bytes = await colour(120, 900, 600).jpeg().toBuffer();
+    const [one_, other] = [await send(await colour(60, 900, 600).jpeg().toBuffer()), await send(bytes, 'other.jpg')];
+    const [id, from] = [one_.picture?.id ?? 0, other.picture?.id ?? 0];
+    await doAll(maker.works());
+    const page = await show('/from-the-shelf', id);
+    const before = await served(page);
+    const take = (role: Role) =>
+      pictures.takePicture(world.context(), world.one, { id, role, description: 'The other' }, from);
+    await expect(take('author')).rejects.toMatchObject({ code: 'not-allowed' });
+    await take('publisher');
+    await doAll(maker.works());
+    const sources = (html: string) => /srcset="([^"]*)"/.exec(html)?.[1];
+    const [mine, theirs] = [await one(id), await one(from)];
+    expect(mine.variants).toEqual(theirs.variants);
+    expect(mine).toMatchObject({ description: 'The other' });
+    expect(sources(await served(page))).not.toBe(sources(before));
+    // What is brought in again is the one that had it first.
+    expect((await send(bytes)).picture?.id).toBe(from);
+    await pictures.putBack(world.context(), world.one, id, { version: mine.version, role: 'publisher' });
+    await doAll(maker.works());
+    expect(sources(await served(page))).toBe(sources(before));
+    await send(bytes, 'other.jpg', id);
+    await doAll(maker.works());
+    expect((await one(id)).variants).toEqual(theirs.variants);
+  });
   it('is replaced at once only by those who may release, and by owners where the site wants approvals', async () => {
     const { picture } = await send(await colour(31).jpeg().toBuffer());
     const id = picture?.id ?? 0;
@@ -321,15 +347,27 @@ describe('a file that pages lead to', () => {
     expect(replaced).toMatchObject({ id, version: 2, former: { bytes: paper('2026').length } });
     await doAll(maker.works());
     expect(await led()).not.toBe(first);
-    // The former bytes brought in again would be two of the same: the way back says so.
+    // The former bytes are brought in again meanwhile: both have them then, and the way back is open.
     const twin = (await bring(paper('2026'))).file?.id ?? 0;
-    const back = () => files.putBackFile(world.context(), world.one, id, { version: 2, role: 'publisher' });
-    await expect(back()).rejects.toMatchObject({ code: 'file-here' });
-    await files.deleteFile(world.context(), world.one, twin);
-    await back();
+    const back = (version: number) => files.putBackFile(world.context(), world.one, id, { version, role: 'publisher' });
+    await back(2);
     await doAll(maker.works());
     expect(await led()).toBe(first);
-    await expect(back()).rejects.toMatchObject({ code: 'stale' });
+    await expect(back(2)).rejects.toMatchObject({ code: 'stale' });
+    expect((await bring(paper('2026'))).file?.id).toBe(twin);
+    // One from the shelf takes its place, and stays there; what the one had is not lost when it goes.
+    const other = (await bring(paper('2028'))).file?.id ?? 0;
+    const take = (from: number, role: Role) => files.takeFile(world.context(), world.one, id, { from, role });
+    await expect(take(other, 'author')).rejects.toMatchObject({ code: 'not-allowed' });
+    await take(other, 'publisher');
+    await files.deleteFile(world.context(), world.one, other);
+    await doAll(maker.works());
+    const taken = await led();
+    expect([first, undefined]).not.toContain(taken);
+    expect(await world.publisher.blobs.has('files', taken ?? '')).toBe(true);
+    await back((await files.filesOf(world.context(), world.one)).find((one) => one.id === id)?.version ?? 0);
+    await doAll(maker.works());
+    expect(await led()).toBe(first);
     await expect(files.deleteFile(world.context(), world.one, id)).rejects.toThrow(/Page \/fares shows it/);
   });
 });

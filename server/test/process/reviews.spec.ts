@@ -199,7 +199,7 @@ describe('what visitors say', () => {
     expect(before.since).toEqual([[1, []]]);
     await world.rewrite(id, 'Better words');
     const { since } = await reviews.review(world.context(), world.one, id);
-    expect(since).toEqual([[1, ['Opening “Page /said”: changed', 'Title or description: changed']]]);
+    expect(since).toEqual([[1, ['Opening “Page /said”: changed', 'Title, description or settings: changed']]]);
     await expect(say(token, id)).rejects.toMatchObject({ code: 'stale' });
     await say(token, id, { kind: 'fine', text: '', blockId: null, draftVersion: 2 });
     const after = await reviews.review(world.context(), world.one, id);

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
-import { newBlock, richTextOf } from '@domatium/core/document';
+import { newBlock, richTextOf, type PageDocument } from '@domatium/core/document';
+import type { PageId } from '@domatium/core/plan';
 import { tableOf } from '@domatium/core/register';
 import { instant, later, MINUTE } from '@domatium/core/time';
 import ICAL from 'ical.js';
@@ -55,6 +56,41 @@ it('takes any view out as CSV and JSON in its order, with formulas escaped', asy
   expect(JSON.parse((await get('/register/export.json?find=nothing-like-that')).text)).toEqual([]);
   expect((await get('/register/export.csv?scope=bin')).text.split('\r\n')).toHaveLength(2);
   expect(tableOf((await register(world.context(), world.one)).columns).rowOfId.has(bad)).toBe(true);
+});
+
+it('says of each page whether search engines can find it: by what its revision asks on the air, now and at any moment', async () => {
+  const [open, hidden, until] = [
+    await world.page('/open-to-all'),
+    await world.page('/kept-out'),
+    await world.page('/out-of-date'),
+  ];
+  const asks = async (page: number, robots: object) => {
+    const { document, version } = (await world
+      .database('draft')
+      .where({ page_id: page })
+      .first('document', 'version')) as {
+      document: PageDocument;
+      version: number;
+    };
+    const asked = { ...document, metadata: { ...document.metadata, robots } };
+    await saveDraft(world.context(), world.one, page as PageId, version, asked);
+  };
+  await asks(hidden, { noindex: true });
+  await asks(until, { unavailableAfter: { at: world.now + 30 * MINUTE, zone: 'Europe/Oslo' } });
+  const from = world.now + 10 * MINUTE;
+  await world.press([open, hidden, until].map((page) => world.put(page, from, from + 60 * MINUTE)));
+  // What is asked in the draft alone is asked of nobody.
+  await asks(open, { noindex: true });
+  const said = async (minutes: number, search = '') => {
+    const at = new Date(from + minutes * MINUTE).toISOString();
+    const { text } = await get(`/register/export.json?sort=name:asc&at=${at}${search && `&search=${search}`}`);
+    const rows = JSON.parse(text) as { id: number; 'search engines': string }[];
+    return rows.filter(({ id }) => [open, hidden, until].includes(id as PageId)).map((row) => row['search engines']);
+  };
+  expect(await said(5)).toEqual(['No: kept out itself', 'Hardly: not linked', 'Hardly: not linked']);
+  expect(await said(25)).toEqual(['No: kept out itself', 'Hardly: not linked', 'No: its date is past']);
+  expect(await said(90)).toEqual(['No: not live', 'No: not live', 'No: not live']);
+  expect(await said(25, 'unavailable')).toEqual(['No: its date is past']);
 });
 
 it('keeps views by name: one’s own, and those of the team, which others can’t remove', async () => {

@@ -25,7 +25,7 @@ export const menuView = viewOf<Menu>({
     // Both lists are the same words: on the canvas one of them is typed on.
     const entries = entriesOf(values, context, true);
     const name = heading || 'Menu';
-    if (!entries.length) return html``;
+    if (!entries.length) return context.ways('menu', '', 'Nothing in this menu leads to a live page yet.');
     const list = html`<ul>${entries}</ul>`;
     if (layout === 'list')
       return html`<nav class="menu as-list" aria-label="${name}">${heading && html`<p class="menu-heading"${context.at('heading')}>${heading}</p>`}${list}</nav>`;

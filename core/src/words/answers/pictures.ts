@@ -4,7 +4,6 @@ import type { Shown } from '../shown.js';
 export const say = {
   isAAndIsReplacedBy: (name: Shown, ending: Shown, given: Shown) =>
     `“${name}” is a ${ending} and is replaced by one; this is a ${given}.`,
-  itIsUseThatOneInstead: (name: Shown) => `It is “${name}”. Use that one instead.`,
   uploadTheNewOneWhereThe: 'Upload the new one where the theme is edited.',
   youCanBringItInAs: ' You can bring it in as a file of its own and lead to that.',
   thisFileWasNotReplaced: 'This file was not replaced.',
@@ -60,7 +59,6 @@ export const say = {
   youCanBringItInAsToo: ' You can bring it in as a picture of its own and put that on pages.',
   someoneElseHasChangedThisPicture: 'Someone else has changed this picture meanwhile.',
   thisPictureWasNotReplacedBy: 'This picture was not replaced by another.',
-  itWasBroughtInAgainAs: (name: Shown) => `It was brought in again as “${name}”. Use that one instead.`,
   thisPictureCameFromAnother:
     'This picture came from another portfolio without its original. Bring it in here to crop it.',
 };

@@ -68,8 +68,6 @@ export const say = {
   thisCantBeDoneRightNow: 'This can’t be done right now',
   changedBySomeoneElse: 'Changed by someone else',
   thisFileIsntAccepted: 'This file isn’t accepted',
-  thisFileAlreadyExists: 'This file already exists',
-  thisPictureAlreadyExists: 'This picture already exists',
   fontsAreChangedInTheirTheme: 'Fonts are changed in their theme',
   thereIsNothingToRestore: 'There is nothing to restore',
   itIsUsed: 'It is used',

@@ -7,7 +7,7 @@ import type { BlobStore } from '@domatium/storage';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { NotFoundError } from '../../platform/errors.js';
 import { neighbourhoodOf, tableOf, withPlans, type Neighbourhood } from '../../heart/plans/index.js';
-import { partsAt, wholePage, type StoredPage } from '../../heart/publishing/index.js';
+import { framedAt, wholePage, type StoredPage } from '../../heart/publishing/index.js';
 import { namesOfPages, revisionNumbers } from '../../heart/releases/index.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/pages';
@@ -29,13 +29,14 @@ export function seen(context: Context, portfolioId: PortfolioId, pageId: PageId,
       if (!place) throw new NotFoundError();
       const host = around.hosts.get(place.hostId) ?? '';
       const address = { host, path: place.path };
-      const { answer, late } = await servedAt(db, around, address, at, context.now);
+      const { answer, late: lateAnswer } = await servedAt(db, around, address, at, context.now);
       const artifact =
         answer.kind === 'page' ? await store.artifactAt(db, { ...place, revisionId: answer.revisionId }, at) : null;
+      const framed =
+        artifact && answer.kind === 'page' ? await framedAt(db, { ...place, pageId: answer.pageId }, at) : null;
       const stored =
-        artifact && answer.kind === 'page'
-          ? { artifact, pageId: answer.pageId, parts: await partsAt(db, { ...place, pageId: answer.pageId }, at) }
-          : null;
+        artifact && framed && answer.kind === 'page' ? { artifact, pageId: answer.pageId, parts: framed.parts } : null;
+      const late = lateAnswer ?? framed?.late ?? null;
       const names = await namesOfPages(db, portfolioId, [...around.plans.keys()]);
       const numbers = await revisionNumbers(
         db,

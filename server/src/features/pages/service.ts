@@ -30,6 +30,7 @@ import {
   wallZonesOf,
   zoneOf,
 } from '../../heart/releases/index.js';
+import { leadingTo } from '../../heart/stock/index.js';
 import { dailyVisits } from '../visits/index.js';
 import { addressViews, otherAddresses } from './addresses.js';
 import * as store from './store.js';
@@ -212,10 +213,17 @@ export async function sheet(
           name: nameOf(referrer),
           note: inboundNote(routes, around.plans.get(referrer)?.periods ?? [], pageId, zone, at),
         })),
+        ledFrom: await ledFrom(db, portfolioId, pageId, at),
       };
     },
     'repeatable read',
   );
+}
+
+/** Each thing of the stock that leads to a page once. */
+async function ledFrom(db: Db, portfolioId: PortfolioId, pageId: PageId, at: Instant): Promise<PageSheet['ledFrom']> {
+  const leading = await leadingTo(db, portfolioId, [pageId], at);
+  return [...new Map(leading.map(({ itemId, kind, name }) => [itemId, { itemId, kind, name }])).values()];
 }
 
 /** What a page says at a moment: its live revision, or its draft. */

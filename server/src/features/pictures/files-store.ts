@@ -31,10 +31,11 @@ export async function fileById(db: Db, portfolioId: PortfolioId, id: number, loc
 }
 
 export async function fileByHash(db: Db, portfolioId: PortfolioId, hash: string): Promise<StoredFile | null> {
-  const [row] = await rowsOf<StoredFile>(db, `SELECT ${COLUMNS} FROM stored_file WHERE portfolio_id = ? AND hash = ?`, [
-    portfolioId,
-    hash,
-  ]);
+  const [row] = await rowsOf<StoredFile>(
+    db,
+    `SELECT ${COLUMNS} FROM stored_file WHERE portfolio_id = ? AND hash = ? ORDER BY is_twin, id LIMIT 1`,
+    [portfolioId, hash],
+  );
   return row ?? null;
 }
 
@@ -50,7 +51,7 @@ export async function insertFile(
   return row?.id ?? 0;
 }
 
-/** Gives a file other bytes; pages that lead to it are published again. */
+/** Gives a file other bytes, which another file may have too; pages that lead to it are published again. */
 export async function replaceBytes(trx: Db, { id, hash, bytes }: StoredFile, fresh: FileBytes): Promise<void> {
   await trx('stored_file')
     .where({ id })
@@ -60,6 +61,10 @@ export async function replaceBytes(trx: Db, { id, hash, bytes }: StoredFile, fre
       former: JSON.stringify({ hash, bytes }),
       version: trx.raw('version + 1'),
       must_publish: true,
+      is_twin: trx.raw(
+        'EXISTS (SELECT FROM stored_file o WHERE o.portfolio_id = stored_file.portfolio_id AND o.hash = ? AND o.id <> stored_file.id)',
+        [fresh.hash],
+      ),
     });
 }
 

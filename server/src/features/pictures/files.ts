@@ -55,22 +55,40 @@ export async function receiveFile(
     if (!known) await note(trx, context, portfolioId, id, 'new-file', { name: incoming.name });
     return { picture: null, file: await view(id), isKnown: known !== null };
   }
-  const file = await replaceable(trx, context, portfolioId, replaces.id, replaces.role);
-  if (file.ending !== incoming.ending)
-    throw new Refused(
-      'not-accepted',
-      say.isAAndIsReplacedBy(file.name, file.ending.toUpperCase(), incoming.ending.toUpperCase()),
-    );
-  refuseTwice(known, file.id);
-  if (!known) {
-    await store.replaceBytes(trx, file, incoming);
-    await note(trx, context, portfolioId, file.id, 'replace-file', { name: incoming.name });
-  }
-  return { picture: null, file: await view(file.id), isKnown: known !== null };
+  await putInPlace(trx, context, portfolioId, replaces, incoming);
+  return { picture: null, file: await view(replaces.id), isKnown: false };
 }
 
-function refuseTwice(known: store.StoredFile | null, id: number): void {
-  if (known && known.id !== id) throw new Refused('file-here', say.itIsUseThatOneInstead(known.name));
+/** Gives a file the bytes of what was brought in, or of another file. */
+async function putInPlace(
+  trx: Db,
+  context: Context,
+  portfolioId: PortfolioId,
+  { id, role }: { readonly id: number; readonly role: Role | null },
+  fresh: Pick<store.StoredFile, 'name' | 'hash' | 'ending' | 'bytes'>,
+): Promise<void> {
+  const file = await replaceable(trx, context, portfolioId, id, role);
+  if (file.ending !== fresh.ending)
+    throw new Refused(
+      'not-accepted',
+      say.isAAndIsReplacedBy(file.name, file.ending.toUpperCase(), fresh.ending.toUpperCase()),
+    );
+  if (file.hash === fresh.hash) return;
+  await store.replaceBytes(trx, file, fresh);
+  await note(trx, context, portfolioId, id, 'replace-file', { name: fresh.name });
+}
+
+/** Puts a file of the portfolio in the place of another, wherever that is used; it stays on the shelf itself. */
+export function takeFile(
+  context: Context,
+  portfolioId: PortfolioId,
+  id: number,
+  { from, role }: { readonly from: number; readonly role: Role | null },
+): Promise<FileView> {
+  return inTransaction(context.database, async (trx) => {
+    await putInPlace(trx, context, portfolioId, { id, role }, await fileOf(trx, portfolioId, from));
+    return fileView(await fileOf(trx, portfolioId, id), placeOf(portfolioId));
+  });
 }
 
 /** A file that may be given other bytes by somebody of this role, locked. */
@@ -99,7 +117,6 @@ export async function putBackFile(
     const file = await replaceable(trx, context, portfolioId, id, role);
     refuseStale(file, version, portfolioId);
     if (!file.former) throw new Refused('nothing-to-restore', say.thisFileWasNotReplaced);
-    refuseTwice(await store.fileByHash(trx, portfolioId, file.former.hash), id);
     await store.replaceBytes(trx, file, file.former);
     await note(trx, context, portfolioId, id, 'put-back-file', { name: file.name });
     return fileView(await fileOf(trx, portfolioId, id), placeOf(portfolioId));

@@ -26,6 +26,10 @@ export function routes({ on, blobs, reader, quota }: Features): void {
   on(api.putBackPicture, ({ context, portfolioId, params, body, role }) =>
     service.putBack(context, portfolioId, params.pictureId, { version: body.version, role }),
   );
+  on(api.takePicture, ({ context, portfolioId, params, body, role }) => {
+    const place = { id: params.pictureId, role, description: body.description };
+    return service.takePicture(context, portfolioId, place, body.from);
+  });
   on(api.crop, ({ context, portfolioId, params, body }) => service.crop(context, portfolioId, params.pictureId, body));
   on(api.deletePicture, ({ context, portfolioId, params }) =>
     service.deletePicture(context, portfolioId, params.pictureId),
@@ -36,6 +40,9 @@ export function routes({ on, blobs, reader, quota }: Features): void {
   on(api.setFile, ({ context, portfolioId, params, body }) => files.setFile(context, portfolioId, params.fileId, body));
   on(api.putBackFile, ({ context, portfolioId, params, body, role }) =>
     files.putBackFile(context, portfolioId, params.fileId, { version: body.version, role }),
+  );
+  on(api.takeFile, ({ context, portfolioId, params, body, role }) =>
+    files.takeFile(context, portfolioId, params.fileId, { from: body.from, role }),
   );
   on(api.deleteFile, ({ context, portfolioId, params }) => files.deleteFile(context, portfolioId, params.fileId));
   on(api.file, async ({ context, portfolioId, params, response }) => {

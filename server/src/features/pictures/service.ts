@@ -126,22 +126,56 @@ export async function receive(
     }
     if (replacesFile) throw new Refused('not-accepted', say.aFileCanOnlyBeReplaced);
     const { original } = incoming;
-    const known = await store.pictureByOriginal(trx, portfolioId, original.hash);
-    if (known && known.id !== replaces && replaces)
-      throw new Refused('picture-here', say.itIsUseThatOneInstead(known.name));
-    const id = known?.id ?? replaces ?? (await store.insertPicture(trx, portfolioId, name, original, made));
-    if (replaces && !known) {
-      const row = await replaceable(trx, context, portfolioId, replaces, role);
-      // What visitors see is what is put back: of one that is not made yet they see the one before.
-      const crops = await store.cropsOf(trx, replaces);
-      const was = store.originalOf(row);
-      const former = row.state === 'ready' ? was && { ...was, crops, description: row.description } : row.former;
-      const kept = Object.entries(crops).map(([key, crop]) => [key, keptCrop(crop, row, original)] as const);
-      await store.replaceOriginal(trx, replaces, original, former, Object.fromEntries(kept));
-      if (description !== undefined) await store.redescribe(trx, row, description);
+    if (replaces) {
+      await putInPlace(trx, context, portfolioId, { id: replaces, role, description }, { ...original, name });
+      return { picture: await pictureView(trx, portfolioId, replaces), file: null, isKnown: false };
     }
-    if (!known) await note(trx, context, portfolioId, id, replaces ? 'replace-picture' : 'new-picture', { name });
+    const known = await store.pictureByOriginal(trx, portfolioId, original.hash);
+    const id = known?.id ?? (await store.insertPicture(trx, portfolioId, name, original, made));
+    if (!known) await note(trx, context, portfolioId, id, 'new-picture', { name });
     return { picture: await pictureView(trx, portfolioId, id), file: null, isKnown: known !== null };
+  });
+}
+
+/** Whose place is taken, by somebody of a role; described as before where nothing else is said. */
+interface Place {
+  readonly id: number;
+  readonly role: Role | null;
+  readonly description?: string | undefined;
+}
+
+/** Gives a picture the original that was brought in, or that of another picture. */
+async function putInPlace(
+  trx: Db,
+  context: Context,
+  portfolioId: PortfolioId,
+  { id, role, description }: Place,
+  original: store.Original & { readonly name: string },
+): Promise<void> {
+  const row = await replaceable(trx, context, portfolioId, id, role);
+  if (row.original === original.hash) return;
+  // What visitors see is what is put back: of one that is not made yet they see the one before.
+  const crops = await store.cropsOf(trx, id);
+  const was = store.originalOf(row);
+  const former = row.state === 'ready' ? was && { ...was, crops, description: row.description } : row.former;
+  const kept = Object.entries(crops).map(([key, crop]) => [key, keptCrop(crop, row, original)] as const);
+  await store.replaceOriginal(trx, id, original, former, Object.fromEntries(kept));
+  if (description !== undefined) await store.redescribe(trx, row, description);
+  await note(trx, context, portfolioId, id, 'replace-picture', { name: original.name });
+}
+
+/** Puts a picture of the portfolio in the place of another, wherever that is used; it stays on the shelf itself. */
+export function takePicture(
+  context: Context,
+  portfolioId: PortfolioId,
+  place: Place,
+  from: number,
+): Promise<PictureView> {
+  return inTransaction(context.database, async (trx) => {
+    const other = await sourceOf(trx, portfolioId, from);
+    const original = store.originalOf(other);
+    if (original) await putInPlace(trx, context, portfolioId, place, { ...original, name: other.name });
+    return pictureView(trx, portfolioId, place.id);
   });
 }
 
@@ -172,8 +206,6 @@ export async function putBack(
     if (row.version !== version)
       throw new StaleError(say.someoneElseHasChangedThisPicture, await pictureView(trx, portfolioId, id));
     if (!row.former) throw new Refused('nothing-to-restore', say.thisPictureWasNotReplacedBy);
-    const known = await store.pictureByOriginal(trx, portfolioId, row.former.hash);
-    if (known && known.id !== id) throw new Refused('picture-here', say.itWasBroughtInAgainAs(known.name));
     const { former } = row;
     const crops = await store.cropsOf(trx, id);
     const was = store.originalOf(row);

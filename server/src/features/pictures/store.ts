@@ -55,7 +55,7 @@ export async function pictureById(db: Db, portfolioId: PortfolioId, id: number, 
 export async function pictureByOriginal(db: Db, portfolioId: PortfolioId, hash: string): Promise<PictureRow | null> {
   const [row] = await rowsOf<PictureRow>(
     db,
-    `SELECT ${COLUMNS} FROM picture WHERE portfolio_id = ? AND original = ? AND of_id IS NULL`,
+    `SELECT ${COLUMNS} FROM picture WHERE portfolio_id = ? AND original = ? AND of_id IS NULL ORDER BY is_twin, id LIMIT 1`,
     [portfolioId, hash],
   );
   return row ?? null;
@@ -121,8 +121,8 @@ export async function cropsOf(db: Db, id: number): Promise<Record<string, Crop>>
 }
 
 /**
- * Gives a picture another original; it and all parts of it are made anew, and shown as they were until then. Parts keep their
- * proportion. `former` is kept to be put back.
+ * Gives a picture another original, which another picture may have too; it and all parts of it are made anew, and shown as
+ * they were until then. Parts keep their proportion. `former` is kept to be put back.
  */
 export async function replaceOriginal(
   trx: Db,
@@ -134,7 +134,15 @@ export async function replaceOriginal(
   const again = { ...columnsOf(original), state: 'waiting', progress: 0, failure: null, failures: 0, look: null };
   await trx('picture')
     .where({ id })
-    .update({ ...again, former: former && JSON.stringify(former), version: trx.raw('version + 1') });
+    .update({
+      ...again,
+      former: former && JSON.stringify(former),
+      version: trx.raw('version + 1'),
+      is_twin: trx.raw(
+        'EXISTS (SELECT FROM picture o WHERE o.portfolio_id = picture.portfolio_id AND o.original = ? AND o.of_id IS NULL AND o.id <> picture.id)',
+        [again.original],
+      ),
+    });
   await trx.raw(
     `UPDATE picture p SET state = 'waiting', progress = 0, failure = NULL, failures = 0, original = ?, original_bytes = ?, format = ?,
       crop = c.crop,

@@ -1,4 +1,6 @@
+import type { Robots } from '@domatium/core/document';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
+import type { HiddenStretch } from '@domatium/core/register';
 import type { Instant, WallTime } from '@domatium/core/time';
 import type { SummaryPart } from '@domatium/core/words';
 import { titleOn } from '../../heart/publishing/index.js';
@@ -93,6 +95,32 @@ export async function periodsOf(
       }),
     ]),
   );
+}
+
+/** When pages ask search engines themselves not to show them: while such a revision is on the air, or from its date on. */
+export async function hiddenOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<Map<PageId, HiddenStretch[]>> {
+  const { sql, bindings } = only('p.page_id', pageIds);
+  const rows = await rowsOf<{ page_id: PageId; from: Instant; until: Instant | null; robots: Robots }>(
+    db,
+    `SELECT p.page_id, p.from_at AS "from", p.until_at AS "until", r.document #> '{metadata,robots}' AS robots
+    FROM revision r JOIN period p ON p.revision_id = r.id
+    WHERE r.portfolio_id = ? AND r.document #> '{metadata,robots}' IS NOT NULL ${sql} ORDER BY p.page_id, p.from_at`,
+    [portfolioId, ...bindings],
+  );
+  const hidden = new Map<PageId, HiddenStretch[]>();
+  for (const { page_id, from, until, robots } of rows) {
+    const after = robots.unavailableAfter?.at ?? Infinity;
+    const begins = robots.noindex ? from : Math.max(from, after);
+    if (begins >= (until ?? Infinity)) continue;
+    const own = hidden.get(page_id) ?? [];
+    hidden.set(page_id, own);
+    own.push({ from: begins, until, why: robots.noindex ? 'noindex' : 'unavailable' });
+  }
+  return hidden;
 }
 
 export function labelsOfPages(

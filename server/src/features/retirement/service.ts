@@ -7,6 +7,7 @@ import { inTransaction, type Context } from '../../platform/database/context.js'
 import { NotFoundError } from '../../platform/errors.js';
 import { neighbourhoodOf, tableOf } from '../../heart/plans/index.js';
 import { referrersOf, zoneOf } from '../../heart/releases/index.js';
+import { leadingTo } from '../../heart/stock/index.js';
 import { answersBesidesPages, dailyVisits, lastDayVisited } from '../visits/index.js';
 
 const RECENT_DAYS = 30;
@@ -35,12 +36,14 @@ export async function evidence(
       const given = resolve(tableOf(around), { host, path: place.path }, now);
       const isLive = (id: PageId) => around.plans.get(id)?.periods.some(({ during }) => contains(during, now)) ?? false;
       const linking = new Set(referrers.map(({ referrer }) => referrer).filter((id) => id !== pageId && isLive(id)));
+      const leading = (await leadingTo(db, portfolioId, [pageId], now)).filter(({ during }) => contains(during, now));
       return evidenceOf({
         now,
         periods: plan.periods.map(({ during }) => during),
         recentVisits: compareDays(daily, RECENT_DAYS).current,
         lastVisit: lastDay === null ? null : parseInstant(`${lastDay}T12:00:00Z`),
         linkedFrom: linking.size,
+        ledFrom: [...new Set(leading.map(({ name }) => name))],
         askedInVain: await answersBesidesPages(db, portfolioId, { host, path: place.path }, zone, now, RECENT_DAYS),
         gives: given.kind === 'unknown-host' ? 'not-found' : given.kind,
       });

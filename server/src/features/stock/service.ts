@@ -95,7 +95,8 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
       row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key, context.now) : [];
     if (isRule && item.periods.some(({ until }) => until === null || until > context.now))
       throw new Refused('in-use', row.kind === 'menu' ? say.thisMenuHoldsTakeItOff : say.thisRuleHoldsTakeItOff);
-    const users = isRule ? [] : [...sites, ...item.pages].map(({ name }) => name);
+    const parts = row.kind === 'piece' ? await store.partsWith(trx, portfolioId, id, context.now, true) : [];
+    const users = isRule ? [] : [...parts, ...sites, ...item.pages].map(({ name }) => name);
     if (users.length)
       throw new Refused(
         'in-use',

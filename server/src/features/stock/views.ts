@@ -21,7 +21,7 @@ export async function stock({ database, now }: Context, portfolioId: PortfolioId
   const own = new Set(rows.flatMap(({ kind, key }) => (kind === 'theme' && key ? [key] : [])));
   for (const [key, theme] of Object.entries(THEMES)) {
     if (own.has(key)) continue;
-    const uses = await store.pagesUsing(database, portfolioId, { id: 0, kind: 'theme', key, site_id: null }, now);
+    const uses = await store.pagesShowing(database, portfolioId, { id: 0, kind: 'theme', key, site_id: null }, now);
     views.push({
       ...{ id: null, kind: 'theme', key, name: theme.label, siteId: null, draftVersion: 0, draftDiffers: false },
       ...{ changedAt: null, changedBy: null, periods: [], uses: uses.length },
@@ -78,14 +78,14 @@ async function viewOf(
       revision: over.revisions.get(revisionId)?.number ?? 0,
       by: over.revisions.get(revisionId)?.by ?? null,
     })),
-    uses: (await store.pagesUsing(db, portfolioId, row, now)).length,
+    uses: (await store.pagesShowing(db, portfolioId, row, now)).length,
   };
 }
 
 export async function stockItem({ database, now }: Context, portfolioId: PortfolioId, id: number): Promise<StockItem> {
   const row = await found(database, portfolioId, id);
   const view = await viewOf(database, portfolioId, row, await shelvesOf(database, [id]), now);
-  const live = await store.pagesUsing(database, portfolioId, row, now);
+  const live = await store.pagesShowing(database, portfolioId, row, now);
   const drafts = row.kind === 'piece' ? await store.draftsUsing(database, portfolioId, id) : [];
   const isLive = new Set(live.map(({ page_id }) => page_id));
   return {

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
+import { setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { RESERVED_PREFIX } from '@domatium/core/address';
 import { sha256, type BlobStore, log, warn } from '@domatium/storage';
@@ -13,8 +13,9 @@ import { wholePage } from '../../heart/publishing/index.js';
 import * as store from './store.js';
 
 const LOOK = 1_000;
-/** A page that takes longer is given up: its process is killed. */
-const PATIENCE = 20_000;
+/** A page that takes longer is given up: its process is killed. It draws when nothing else wants the processor. */
+const PATIENCE = 40_000;
+const PRIORITY = 10;
 const MOST_KEPT = 5_000;
 const [WIDTH, HEIGHT, SHOWN] = [1160, 870, 320];
 const TYPES: Readonly<Record<string, string>> = {
@@ -125,6 +126,7 @@ function run(command: string, args: readonly string[]): Promise<void> {
   return new Promise((done, fail) => {
     // A group of its own: what it starts is killed with it.
     const child = spawn(command, args, { stdio: 'ignore', detached: true });
+    if (child.pid) setPriority(child.pid, PRIORITY);
     const timer = setTimeout(() => kill(), PATIENCE);
     const kill = () => {
       try {

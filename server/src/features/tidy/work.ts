@@ -63,9 +63,15 @@ export async function tidy({ database, blobs, files }: Publisher, now: Instant):
      AND NOT EXISTS (SELECT FROM frame_stretch s WHERE s.line_id = l.id AND s.from_at >= ?)`,
     [dateOf(before)],
   );
-  await database.raw('DELETE FROM part WHERE made_at < ? AND hash NOT IN (SELECT unnest(parts) FROM frame_stretch)', [
-    dateOf(before),
-  ]);
+  await database.raw(
+    `DELETE FROM frame_before b USING release r JOIN portfolio o ON o.id = r.portfolio_id
+     WHERE r.id = b.release_id AND r.out_at < now() - interval '1 day' * (o.keep_days + 1)`,
+  );
+  await database.raw(
+    `DELETE FROM part WHERE made_at < ?
+     AND hash NOT IN (SELECT unnest(parts) FROM frame_stretch UNION SELECT unnest(parts) FROM frame_before)`,
+    [dateOf(before)],
+  );
   // A file of the spool is named by when it was begun; one that was shipped is gone long before its mark.
   await database.raw("DELETE FROM shipped_spool WHERE substring(name FROM '-(\\d{13})\\.')::bigint < ?", [
     later(now, -SPOOL_DAYS * DAY),
@@ -107,7 +113,9 @@ async function closeUnused(database: Knex, blobs: BlobStore, before: number): Pr
   }
   for (const { portfolio_id, files } of await rowsOf<{ portfolio_id: number; files: string[] }>(
     database,
-    `SELECT DISTINCT l.portfolio_id, p.files FROM ${KEPT_FRAMES} JOIN part p ON p.hash = ANY(f.parts)`,
+    `WITH kept AS (SELECT l.portfolio_id, f.parts FROM ${KEPT_FRAMES}
+      UNION SELECT r.portfolio_id, b.parts FROM frame_before b JOIN release r ON r.id = b.release_id)
+     SELECT DISTINCT kept.portfolio_id, p.files FROM kept JOIN part p ON p.hash = ANY(kept.parts)`,
   )) {
     const own = used.get(portfolio_id) ?? new Set<string>();
     used.set(portfolio_id, own);

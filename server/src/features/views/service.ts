@@ -9,6 +9,7 @@ import {
   questionOf,
   rowOf,
   rowState,
+  rowUnfound,
   shownPeriod,
   tableOf,
   viewOf,
@@ -16,6 +17,7 @@ import {
   type RegisterTable,
   type ViewParts,
 } from '@domatium/core/register';
+import { SEARCH_WORDS } from '@domatium/core/words';
 import { DAY, isoInstant, later, wallOf, type Instant } from '@domatium/core/time';
 import ical, { ICalCalendarMethod } from 'ical-generator';
 import type { Context } from '../../platform/database/context.js';
@@ -51,6 +53,7 @@ export const EXPORTED = [
   'template',
   'blocks a release',
   'worth fixing',
+  'search engines',
   'changed',
   'changed by',
 ] as const;
@@ -129,6 +132,7 @@ function exportedRow(
     template: page.template ?? '',
     'blocks a release': page.findings?.blocks ?? 0,
     'worth fixing': page.findings?.worthFixing ?? 0,
+    'search engines': SEARCH_WORDS[rowUnfound(page, at) ?? 'found'],
     changed: time(page.changedAt),
     'changed by': page.changedBy ?? '',
   };

@@ -1,2 +1,2 @@
 export { checkDrafts, keepPlanFindings } from './service.js';
-export { findingCounts, findingsOfPage } from './store.js';
+export { findingCounts, findingsOfPage, tinyPictures } from './store.js';

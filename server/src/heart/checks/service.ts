@@ -16,8 +16,9 @@ export async function checkDrafts(database: Knex): Promise<number> {
       const drafts = await store.uncheckedDrafts(trx, AT_ONCE);
       for (const [portfolioId, group] of groupBy(drafts, ({ portfolio_id }) => portfolio_id)) {
         const findings = new Map<PageId, Finding[]>();
+        const tiny = await store.tinyPictures(trx, portfolioId);
         for (const [index, { page_id, document, first_content }] of group.entries()) {
-          findings.set(page_id, documentFindingsOf(document, first_content));
+          findings.set(page_id, documentFindingsOf(document, first_content, tiny));
           // A release that comes meanwhile waits for none of it.
           if (index % YIELDED === 0) await setImmediate();
         }

@@ -1,4 +1,4 @@
-import type { Finding } from '@domatium/core/checks';
+import { TINY, type Finding } from '@domatium/core/checks';
 import type { PageDocument } from '@domatium/core/document';
 import { findingWords, type WriteInstant } from '@domatium/core/words';
 import { canonical, groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
@@ -124,4 +124,14 @@ export async function findingsOfPage(
     [portfolioId, pageId],
   );
   return rows.map((row) => ({ ...row, ...(row.code === null ? null : findingWords(row.code, row.params, write)) }));
+}
+
+/** Pictures of a portfolio that are too small to be seen. */
+export async function tinyPictures(db: Db, portfolioId: PortfolioId): Promise<Set<number>> {
+  const rows = await rowsOf<{ id: number }>(
+    db,
+    'SELECT id FROM picture WHERE portfolio_id = ? AND greatest(width, height) <= ?',
+    [portfolioId, TINY],
+  );
+  return new Set(rows.map(({ id }) => id));
 }

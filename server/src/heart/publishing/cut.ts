@@ -1,3 +1,4 @@
+import type { HostId, PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 
 interface Row {
@@ -42,3 +43,13 @@ export function cutAt<New extends Row, Stored extends New & { readonly id: numbe
   }
   return { removed, ends, inserted: wanted.filter((row) => !keep.has(row)) };
 }
+
+/** What a change of frames is about: rows of one of them are written together. */
+export const subjects = {
+  line: (id: number) => `line ${id}`,
+  place: (place: string) => `place ${place}`,
+  page: (hostId: HostId, pageId: PageId) => `page ${hostId} ${pageId}`,
+};
+
+/** Takes what was stored of something before it becomes another. */
+export type KeepBefore = (subject: string, rows: readonly object[]) => void;

@@ -13,7 +13,7 @@ import { contains, type Instant, type Interval } from '@domatium/core/time';
 import { linesOf, queryOfKnex, readFrameLines } from '@domatium/storage';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';
-import { cutAt } from './cut.js';
+import { cutAt, subjects, type KeepBefore } from './cut.js';
 
 /** What is to stand at one place while one site lies there. */
 export interface MadeFrame {
@@ -24,7 +24,7 @@ export interface MadeFrame {
   readonly stretches: readonly { readonly during: Interval; readonly parts: FrameParts }[];
 }
 
-interface PlaceRow extends FrameLines {
+export interface PlaceRow extends FrameLines {
   readonly host_id: HostId;
   readonly base_path: string;
   readonly variant: string;
@@ -32,6 +32,13 @@ interface PlaceRow extends FrameLines {
   readonly until_at: Instant | null;
 }
 type StoredRow = PlaceRow & { readonly id: number };
+export interface StretchRow {
+  readonly id: number;
+  readonly line_id: number;
+  readonly from_at: Instant;
+  readonly until_at: Instant | null;
+  readonly parts: readonly string[];
+}
 
 export type Place = [hostId: HostId, basePath: string, variant: string];
 export const placeOf = (...place: Place): string => JSON.stringify(place);
@@ -58,6 +65,7 @@ export async function writeLines(
   places: ReadonlyMap<string, HostId>,
   made: readonly MadeFrame[],
   horizon: Instant,
+  keep: KeepBefore,
 ): Promise<{ readonly hosts: HostId[]; readonly parts: ReadonlySet<string> }> {
   const stored = await placesFrom(trx, portfolioId, horizon);
   const own = groupBy(
@@ -92,13 +100,13 @@ export async function writeLines(
     const own = Object.fromEntries(LINE_SLOTS.map((slot) => [slot, idOf(at[slot])])) as unknown as FrameLines;
     return { host_id, base_path, variant, from_at: during.from, until_at: during.until, ...own };
   });
-  const changed = await writePlaces(trx, portfolioId, [own, groupBy(coming, placeOfRow)], places, horizon);
+  const changed = await writePlaces(trx, portfolioId, [own, groupBy(coming, placeOfRow)], places, horizon, keep);
   const anew = [
     ...[...laid.begun.values()].flatMap(({ stretches }) => stretches),
     ...[...laid.changed.values()].flat(),
   ];
   const parts = new Set(anew.flatMap((one) => one.parts));
-  await changeLines(trx, [...laid.changed], horizon);
+  await changeLines(trx, [...laid.changed], horizon, keep);
   for (const row of coming)
     if (Object.values(linesOf(row)).some((id) => laid.changed.has(id))) changed.add(row.host_id);
   return { hosts: [...changed], parts };
@@ -148,15 +156,10 @@ async function changeLines(
   trx: Db,
   changed: readonly (readonly [number, FrameLine['stretches']])[],
   horizon: Instant,
+  keep: KeepBefore,
 ): Promise<void> {
   if (!changed.length) return;
-  const stored = await rowsOf<{
-    id: number;
-    line_id: number;
-    from_at: Instant;
-    until_at: Instant | null;
-    parts: string[];
-  }>(
+  const stored = await rowsOf<StretchRow>(
     trx,
     'SELECT id, line_id, from_at, until_at, parts FROM frame_stretch WHERE line_id = ANY(?) AND (until_at IS NULL OR until_at > ?)',
     [changed.map(([line]) => line), dateOf(horizon)],
@@ -166,6 +169,8 @@ async function changeLines(
     const coming = stretches.map(({ during, parts }) => ({ from_at: during.from, until_at: during.until, parts }));
     return { line, ...cutAt(had.get(line) ?? [], coming, horizon, ({ parts }) => parts.join()) };
   });
+  for (const { line, removed, ends, inserted } of cuts)
+    if (removed.length + ends.length + inserted.length) keep(subjects.line(line), had.get(line) ?? []);
   const removed = cuts.flatMap((cut) => cut.removed);
   if (removed.length) await trx.raw('DELETE FROM frame_stretch WHERE id = ANY(?)', [removed]);
   await saveEnds(
@@ -186,6 +191,7 @@ async function writePlaces(
   [had, coming]: readonly [ReadonlyMap<string, readonly StoredRow[]>, ReadonlyMap<string, readonly PlaceRow[]>],
   places: ReadonlyMap<string, HostId>,
   horizon: Instant,
+  keep: KeepBefore,
 ): Promise<Set<HostId>> {
   const changed = new Set<HostId>();
   const removed: number[] = [];
@@ -198,7 +204,10 @@ async function writePlaces(
     removed.push(...cut.removed);
     ends.push(...cut.ends);
     inserted.push(...cut.inserted);
-    if (cut.removed.length + cut.ends.length + cut.inserted.length) changed.add(hostId);
+    if (!(cut.removed.length + cut.ends.length + cut.inserted.length)) continue;
+    changed.add(hostId);
+    const before = had.get(place);
+    if (before?.length) keep(subjects.place(place), before);
   }
   if (removed.length) await trx.raw('DELETE FROM frame_place WHERE id = ANY(?)', [removed]);
   await saveEnds(trx, 'frame_place', ends);

@@ -23,7 +23,7 @@ import { endOf, intersect, type Instant, type Interval } from '@domatium/core/ti
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 import { saveEnds } from '../plans/index.js';
 import type { ShelvedItem } from '../stock/index.js';
-import { cutAt } from './cut.js';
+import { cutAt, subjects, type KeepBefore } from './cut.js';
 
 /**
  * Which frame a page has that is not that of its site: the rules about pages that cover it, whether they say something
@@ -45,7 +45,7 @@ export const rulesIn = (stock: readonly ShelvedItem[]): { readonly id: number; r
     return about ? [{ id, for: about }] : [];
   });
 
-interface FramedRow {
+export interface FramedRow {
   readonly host_id: HostId;
   readonly site_id: number;
   readonly page_id: PageId;
@@ -68,7 +68,7 @@ export interface PreparedPages {
   /** Every variant there is on each site from the horizon on, those of other pages too. */
   readonly variantsOf: (siteId: number) => readonly string[];
   /** Writes them; gives the hosts on which any is another. */
-  readonly write: (trx: Db) => Promise<HostId[]>;
+  readonly write: (trx: Db, keep: KeepBefore) => Promise<HostId[]>;
 }
 
 /**
@@ -123,7 +123,7 @@ export async function prepareFramedPages(
   const bySite = groupBy([...others, ...wanted], ({ site_id }) => site_id);
   return {
     variantsOf: (siteId) => [...new Set((bySite.get(siteId) ?? []).map(({ variant }) => variant))].sort(),
-    write: (trx) => writePages(trx, portfolioId, pageIds, wanted, horizon),
+    write: (trx, keep) => writePages(trx, portfolioId, pageIds, { wanted, keep }, horizon),
   };
 }
 
@@ -227,7 +227,7 @@ async function writePages(
   trx: Db,
   portfolioId: PortfolioId,
   pageIds: readonly PageId[],
-  wanted: readonly FramedRow[],
+  { wanted, keep }: { readonly wanted: readonly FramedRow[]; readonly keep: KeepBefore },
   horizon: Instant,
 ): Promise<HostId[]> {
   const stored = await rowsOf<FramedRow & { id: number }>(
@@ -247,8 +247,10 @@ async function writePages(
     removed.push(...cut.removed);
     ends.push(...cut.ends);
     inserted.push(...cut.inserted);
-    const host = (before[0] ?? after[0])?.host_id;
-    if (host !== undefined && cut.removed.length + cut.ends.length + cut.inserted.length) changed.add(host);
+    const one = before[0] ?? after[0];
+    if (!one || !(cut.removed.length + cut.ends.length + cut.inserted.length)) continue;
+    changed.add(one.host_id);
+    keep(subjects.page(one.host_id, one.page_id), before);
   }
   if (removed.length) await trx.raw('DELETE FROM framed_page WHERE id = ANY(?)', [removed]);
   await saveEnds(trx, 'framed_page', ends);

@@ -21,6 +21,7 @@ import { contains, endOf, type Instant, type Interval } from '@domatium/core/tim
 import { sha256 } from '@domatium/storage';
 import { dateOf, insertRows, type Db } from '../../platform/database/context.js';
 import type { ShelvedItem } from '../stock/index.js';
+import type { KeepBefore } from './cut.js';
 import { framedPlaces, placeOf, writeLines, type MadeFrame, type Place } from './frame-lines.js';
 import { readVariant, rulesIn, type PreparedPages, type Variant } from './framed-pages.js';
 import type { Shelves, SiteView, Surroundings } from './input.js';
@@ -66,7 +67,7 @@ export interface PreparedFrames {
   /** Writes and opens the files they ask for: before they are written themselves, and with no transaction open. */
   readonly ready: () => Promise<void>;
   /** Writes them; gives the hosts on which any is another. */
-  readonly write: (trx: Db) => Promise<HostId[]>;
+  readonly write: (trx: Db, keep: KeepBefore) => Promise<HostId[]>;
 }
 
 /** Which frames are to be made: of sites that are asked for, and of places that have none yet. */
@@ -171,14 +172,14 @@ export async function prepareFrames(
       await publisher.blobs.write('files', ownFiles);
       await openFiles(publisher.blobs, portfolioId, files);
     },
-    write: async (trx) => {
+    write: async (trx, keep) => {
       const drawn = {
         places: new Map([...places].filter(([place]) => !undrawn.has(place))),
         frames: made,
         parts,
       };
       await undrawn.tell(trx, portfolioId, [...places.keys()]);
-      return writeFrames(trx, portfolioId, drawn, horizon, publisher.clock());
+      return writeFrames(trx, portfolioId, drawn, horizon, { now: publisher.clock(), keep });
     },
   };
 }
@@ -310,10 +311,10 @@ async function writeFrames(
     readonly parts: ReadonlyMap<string, MadePart>;
   },
   horizon: Instant,
-  now: Instant,
+  { now, keep }: { readonly now: Instant; readonly keep: KeepBefore },
 ): Promise<HostId[]> {
   if (!made.places.size) return [];
-  const { hosts, parts } = await writeLines(trx, portfolioId, made.places, made.frames, horizon);
+  const { hosts, parts } = await writeLines(trx, portfolioId, made.places, made.frames, horizon, keep);
   await insertRows(
     trx,
     'part',

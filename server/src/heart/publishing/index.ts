@@ -9,4 +9,4 @@ export { markOut } from './out.js';
 export { titleOn } from './surroundings.js';
 export { menusAt, pagesLedTo } from './ways.js';
 export { PUBLICATION, publishingWork } from './work.js';
-export { partsAt, waysOfSite, wholePage, type StoredPage } from './whole.js';
+export { framedAt, partsAt, waysOfSite, wholePage, type StoredPage } from './whole.js';

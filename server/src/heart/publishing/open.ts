@@ -9,6 +9,8 @@ import * as store from './store.js';
 
 const HREF = /\/-\/([0-9a-f]{64})\.([a-z0-9]{2,5})/g;
 const AT_ONCE = 8;
+/** What all pages of a theme share is packed before anybody asks; other texts when they are asked for. */
+const PACKED: ReadonlySet<string> = new Set(['css', 'js']);
 
 /** Addresses of files in a text. */
 export const hrefsIn = (text: string) => [...text.matchAll(HREF)].map(([href]) => href);
@@ -41,10 +43,14 @@ export async function filesAskedFor(blobs: BlobStore, artifact: string): Promise
   return [...new Set([...hrefs, ...inner])];
 }
 
-/** Opens files to the visitors of a portfolio, each as what it is. */
+/** Opens files to the visitors of a portfolio, each as what it is; stylesheets and scripts are packed for them before. */
 export async function openFiles(blobs: BlobStore, portfolioId: PortfolioId, hrefs: Iterable<string>): Promise<void> {
   const parts = [...new Set(hrefs)].flatMap((href) => [...href.matchAll(HREF)]);
-  await pMap(parts, ([, hash = '', ending = '']) => blobs.openTo(portfolioId, hash, ending), { concurrency: AT_ONCE });
+  const open = async ([, hash = '', ending = '']: RegExpExecArray) => {
+    if (PACKED.has(ending)) await blobs.pack(hash);
+    await blobs.openTo(portfolioId, hash, ending);
+  };
+  await pMap(parts, open, { concurrency: AT_ONCE });
 }
 
 /**

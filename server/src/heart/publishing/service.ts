@@ -25,6 +25,7 @@ import {
 import { keepPlanFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../releases/index.js';
 import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
+import { Before } from './before.js';
 import { shelfHrefs } from './open.js';
 import { prepareFramedPages } from './framed-pages.js';
 import { amiss, type Amiss } from './frame-lines.js';
@@ -187,7 +188,9 @@ async function preparePages(
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));
     const placed = [...new Set([...task.pageIds, ...led])];
     const moved = await store.writePlaces(trx, placed, placesOf(whole));
-    const framed = [...(await pages.write(trx)), ...(await preparedFrames.write(trx))];
+    const before = new Before();
+    const framed = [...(await pages.write(trx, before.keep)), ...(await preparedFrames.write(trx, before.keep))];
+    await before.write(trx, task.releaseIds);
     const risen = { routes: [...touched, ...moved], frames: [...new Set(framed)] };
     await store.announce(trx, risen, task.releaseIds, publisher.clock());
   };

@@ -306,30 +306,21 @@ export async function announce(
 ): Promise<void> {
   const [routes, frames] = [new Set(changed.routes), new Set(changed.frames)];
   const hostIds = [...new Set([...routes, ...frames])];
-  const rows = hostIds.length
-    ? await rowsOf<{ id: HostId; version: number; frame_version: number }>(
-        trx,
-        `UPDATE host SET version = version + (id = ANY(?))::int, frame_version = frame_version + (id = ANY(?))::int
-         WHERE id IN (SELECT id FROM host WHERE id = ANY(?) ORDER BY id FOR NO KEY UPDATE) RETURNING id, version, frame_version`,
-        [[...routes], [...frames], hostIds],
-      )
-    : [];
-  if (releaseIds.length) {
-    if (rows.length)
-      await trx('release_host')
-        .insert(
-          releaseIds.flatMap((release_id) =>
-            rows.map(({ id, version, frame_version }) => ({ release_id, host_id: id, version, frame_version })),
-          ),
-        )
-        .onConflict()
-        .ignore();
+  if (hostIds.length)
+    await trx.raw(
+      `WITH raised AS (
+        UPDATE host SET version = version + (id = ANY(?))::int, frame_version = frame_version + (id = ANY(?))::int
+        WHERE id IN (SELECT id FROM host WHERE id = ANY(?) ORDER BY id FOR NO KEY UPDATE) RETURNING id, version, frame_version)
+      INSERT INTO release_host (release_id, host_id, version, frame_version)
+      SELECT r, raised.id, raised.version, raised.frame_version FROM unnest(?::bigint[]) r CROSS JOIN raised ON CONFLICT DO NOTHING`,
+      [[...routes], [...frames], hostIds, [...releaseIds]],
+    );
+  if (releaseIds.length)
     await trx('release')
       .whereIn('id', [...releaseIds])
       .whereNull('published_at')
       .update({ published_at: dateOf(now) });
-  }
-  if (rows.length || releaseIds.length) await trx.raw('SELECT pg_notify(?, ?)', [ROUTES_CHANNEL, '']);
+  if (hostIds.length || releaseIds.length) await trx.raw('SELECT pg_notify(?, ?)', [ROUTES_CHANNEL, '']);
 }
 
 export async function noteFailure(db: Db, releaseIds: readonly ReleaseId[], failure: string): Promise<void> {

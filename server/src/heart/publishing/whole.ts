@@ -10,13 +10,23 @@ import {
   partsOf,
   partsOnLines,
   variantAt,
+  type FrameLine,
   type FrameParts,
   type Nav,
 } from '@domatium/core/frame';
 import type { HostId, PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
-import { queryOfKnex, readFrameLines, readHostFrames, readParts, unpackPage, type BlobStore } from '@domatium/storage';
+import {
+  queryOfKnex,
+  readFrameLines,
+  readHostFrames,
+  readParts,
+  unpackPage,
+  type BlobStore,
+  type StoredFrames,
+} from '@domatium/storage';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
+import { framesStill, lineStill, servedStill } from './before.js';
 
 /** A page as visitors get it: what is stored of it, and the frame around it. */
 export interface StoredPage {
@@ -26,21 +36,49 @@ export interface StoredPage {
   readonly parts: FrameParts | null;
 }
 
-/** The frame that stands around a page at a place and an instant. */
-export async function partsAt(
+interface Place {
+  readonly hostId: HostId;
+  readonly path: string;
+  readonly pageId: PageId;
+}
+
+/** The frame that visitors got or will get around a page at a place and an instant. */
+export const partsAt = async (db: Db, place: Place, at: Instant): Promise<FrameParts | null> =>
+  (await framedAt(db, place, at)).parts;
+
+/**
+ * The same; `late` where it is not what was decided by then, with when the last of that was out: until then edges serve
+ * what was planned before.
+ */
+export async function framedAt(
   db: Db,
-  { hostId, path, pageId }: { readonly hostId: HostId; readonly path: string; readonly pageId: PageId },
+  place: Place,
   at: Instant,
+): Promise<{ readonly parts: FrameParts | null; readonly late: { readonly outAt: Instant | null } | null }> {
+  const [own] = await readHostFrames(queryOfKnex(db), [place.hostId], at);
+  if (!own) return { parts: null, late: null };
+  const decided = await partsIn(db, own, place, at, (line) => line);
+  const still = await servedStill(db, place.hostId, at);
+  if (!still) return { parts: decided, late: null };
+  const served = await partsIn(db, framesStill(own, still), place, at, (line) => lineStill(line, still));
+  const isSame = JSON.stringify(served) === JSON.stringify(decided);
+  return { parts: served, late: isSame ? null : { outAt: still.outAt } };
+}
+
+async function partsIn(
+  db: Db,
+  frames: Pick<StoredFrames, 'routes' | 'pages'>,
+  { path, pageId }: Place,
+  at: Instant,
+  had: (line: FrameLine) => FrameLine,
 ): Promise<FrameParts | null> {
-  const [own] = await readHostFrames(queryOfKnex(db), [hostId], at);
-  if (!own) return null;
   const variant = variantAt(
-    own.pages.filter((page) => page.pageId === (pageId as number)),
+    frames.pages.filter((page) => page.pageId === (pageId as number)),
     at,
   );
-  const route = frameAt(inOrder(own.routes), path, at, variant);
+  const route = frameAt(inOrder(frames.routes), path, at, variant);
   if (!route) return null;
-  const lines = await readFrameLines(queryOfKnex(db), Object.values(route.lines), at);
+  const lines = (await readFrameLines(queryOfKnex(db), Object.values(route.lines), at)).map(had);
   return partsOnLines(route.lines, (id) => lines.find((line) => line.id === id), at).parts;
 }
 

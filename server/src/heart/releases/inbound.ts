@@ -5,6 +5,7 @@ import { followedOver, stableOver, type Followed, type RouteTable } from '@domat
 import { endOf, intersect, type Instant, type Interval } from '@domatium/core/time';
 import { givenWords, type GivenCode } from '@domatium/core/words';
 import { neighbourhoodOf, type Neighbourhood, type PlanSource } from '../plans/index.js';
+import { leadingTo } from '../stock/index.js';
 import type { Judged } from './judge.js';
 import { referrersOf } from './store.js';
 import { say } from '@domatium/core/words/answers/releases';
@@ -55,12 +56,40 @@ export async function inboundLines(
     });
 }
 
-const followAt = (
-  routes: RouteTable,
-  target: PageId,
-  at: Instant,
-  witness: (from: number, until: number) => void,
-): Followed => {
+/** What becomes of menus, headers, footers, bands and pieces that lead to the pages that change. */
+export async function leadingLines(
+  { db, portfolioId }: PlanSource,
+  { current, planned, applied }: Judged,
+  now: Instant,
+): Promise<PreviewLine[]> {
+  const leading = await leadingTo(db, portfolioId, [...applied.plans.keys()], now);
+  const said = new Set<string>();
+  return leading.flatMap(({ kind, name, target, during }) => {
+    const ahead = intersect(during, { from: now, until: null });
+    if (!ahead) return [];
+    // A menu shows what is live at its own address, and leaves out everything else.
+    const isMenu = kind === 'menu' || kind === 'legal';
+    const shownAs = (routes: RouteTable, at: Instant, witness: Witness): GivenCode => {
+      const leads = describe(followAt(routes, target, at, witness));
+      return isMenu && leads !== 'direct' ? 'left-out' : LINKS[leads];
+    };
+    return stableOver(
+      ahead,
+      (at, witness) => [shownAs(current, at, witness), shownAs(planned, at, witness)] as const,
+      (a, b) => a[0] === b[0] && a[1] === b[1],
+    ).flatMap(({ during: part, value: [was, code] }): PreviewLine[] => {
+      const key = `${part.from} ${name} ${code}`;
+      if (was === code || said.has(key)) return [];
+      said.add(key);
+      const given = { code, params: {} };
+      const isWarning = code !== LINKS.direct;
+      return [{ ...given, at: part.from, address: name, words: givenWords(given), isWarning }];
+    });
+  });
+}
+
+type Witness = (from: number, until: number) => void;
+const followAt = (routes: RouteTable, target: PageId, at: Instant, witness: Witness): Followed => {
   const [first] = followedOver(routes, target, { from: at, until: null });
   if (first) witness(first.during.from, endOf(first.during));
   return first?.value ?? { kind: 'nothing' };

@@ -31,11 +31,13 @@ import { applyChanges, instantOf, stretchesOf, type Applied, type Ground, type R
 import { missingApprovals } from './approvals.js';
 import { conflictsOf } from './conflicts.js';
 import { withWords } from './fault-words.js';
+import { tinyPictures } from '../checks/index.js';
 import { binnedPlans } from './bin-store.js';
 import { draftStates, type DraftState } from './revision-store.js';
 import { wallZonesOf } from './zones.js';
 import { applyStock, DRAFT_OF_STOCK, stockGround, type AppliedStock, type StockGround } from './stock.js';
 import { legalLost } from './legal.js';
+import { partFaults } from './part-faults.js';
 import { namesLost, Shelves } from './shared.js';
 import { namesOfPages, sitesWithFirstContent, zoneOf } from './store.js';
 import { UNNAMED } from '@domatium/core/words';
@@ -129,6 +131,7 @@ export async function judge(
       const path = `changes[${index}].${CONFLICT_FIELDS[changes[index]?.act ?? 'release']}`;
       return { path, code: 'address-taken' as const, params };
     }),
+    ...(await partFaults(stock, { db, portfolioId, ground: things, applied: appliedStock, instant })),
     ...(await missingApprovals(db, portfolioId, { changes, stock }, approvals, instant)),
   ].map((fault) => withWords(fault, zone, instant));
   const restored = new Set(changes.flatMap(({ act, pageId }) => (act === 'restore' ? [pageId as PageId] : [])));
@@ -143,6 +146,7 @@ export async function judge(
   const asksStock = pieces.length > 0 || released.some(({ names: asked }) => asked.length > 0);
   const shelves = asksStock ? await Shelves.read(db, portfolioId, pieces, things, appliedStock.after) : null;
   const warned = await sitesWithFirstContent(db, portfolioId);
+  const tiny = released.length ? await tinyPictures(db, portfolioId) : new Set<number>();
   for (const [index, change] of changes.entries()) {
     if (index % 20 === 0) await step?.(0.4 + (0.6 * index) / changes.length);
     const document = drafts.get(change.pageId as PageId)?.document;
@@ -150,7 +154,7 @@ export async function judge(
     if (change.act !== 'release' || !document || from === undefined) continue;
     for (const during of stretchesOf(change, from, instant)) {
       if (during.until !== null && during.until <= during.from) continue;
-      const context = { ...contextOf(led), current, planned };
+      const context = { ...contextOf(led), current, planned, tiny };
       const plan = after.plans.get(change.pageId as PageId);
       const site = plan?.placements.find((one) => contains(one.during, during.from))?.siteId;
       const shared = {

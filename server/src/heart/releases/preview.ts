@@ -15,7 +15,7 @@ import { inTransaction, type Context } from '../../platform/database/context.js'
 import { addressesOf } from '../plans/index.js';
 import { instantOf } from './apply.js';
 import { basisOf, latestByOthers } from './basis.js';
-import { inboundLines, type InboundLine } from './inbound.js';
+import { inboundLines, leadingLines, type InboundLine } from './inbound.js';
 import { DRAFT_REVISION, judge, type Judged } from './judge.js';
 import { revisionNumbers } from './revision-store.js';
 import { stockEffects } from './stock.js';
@@ -40,7 +40,8 @@ export async function preview(
       const numberOf = (pageId: PageId, id: RevisionId) =>
         numbers.get(id) ?? (judged.drafts.get(pageId)?.latest_number ?? 0) + 1;
       const inbound = await inboundLines(source, judged, now);
-      const lines = [...ownLines(judged, now, numberOf), ...inbound.map(({ line }) => line)];
+      const leading = await leadingLines(source, judged, now);
+      const lines = [...ownLines(judged, now, numberOf), ...inbound.map(({ line }) => line), ...leading];
       const linksThat = (how: InboundLine['leads']) => inbound.filter(({ leads }) => leads === how).length;
       return {
         now,

@@ -114,7 +114,7 @@ const leadsNoMore = (was: string, is: string) =>
   );
 
 /** Whether what a thing becomes could leave a name without a value, or a link that uses one without an end; most changes can't. */
-function mayLose({ kind, draft }: stock.ItemRow, held: readonly StockContent[StockKind][]): boolean {
+export function mayLose({ kind, draft }: stock.ItemRow, held: readonly StockContent[StockKind][]): boolean {
   if (kind === 'piece') {
     const document = { ...EMPTY_DOCUMENT, blocks: draft as readonly Block[] };
     return namesOf(document).length > 0 || textsOf(document).some(({ value }) => FIRST_CONTENT.test(value));

@@ -129,7 +129,7 @@ export async function stockEffects(
       name: item.name,
       revision: act === 'put' ? (await stock.nextRevision(db, item)).number : null,
       draftVersion: item.draft_version,
-      pages: (await stock.pagesUsing(db, portfolioId, item, instant, act === 'put')).length,
+      pages: (await stock.pagesShowing(db, portfolioId, item, instant, act === 'put')).length,
     });
   }
   return effects;

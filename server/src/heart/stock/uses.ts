@@ -73,10 +73,14 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
   const [condition, bindings] = conditions[kind];
   return {
     said,
-    sql: `FROM period q JOIN revision r ON r.id = q.revision_id JOIN page p ON p.id = q.page_id
-    JOIN placement l ON l.page_id = p.id AND l.during && q.during JOIN site s ON s.id = l.site_id
-    LEFT JOIN site_address a ON a.site_id = s.id AND a.is_primary AND a.until_at IS NULL LEFT JOIN host h ON h.id = a.host_id
-    WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND p.deleted_at IS NULL AND ${condition}`,
+    /** Of all sites, or of a site `s` that is asked about outside. */
+    sqlFor: (sites: 'all' | 'one') => {
+      const onSite = sites === 'all' ? 'JOIN site s ON s.id = l.site_id' : 'AND l.site_id = s.id';
+      return `FROM period q JOIN revision r ON r.id = q.revision_id JOIN page p ON p.id = q.page_id
+      JOIN placement l ON l.page_id = p.id AND l.during && q.during ${onSite}
+      LEFT JOIN site_address a ON a.site_id = s.id AND a.is_primary AND a.until_at IS NULL LEFT JOIN host h ON h.id = a.host_id
+      WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND p.deleted_at IS NULL AND ${condition}`;
+    },
     bindings: [...saidBindings, portfolioId, dateOf(from), ...bindings],
   };
 }
@@ -95,7 +99,47 @@ export async function pagePlace(db: Db, pageId: PageId, at: Instant): Promise<Pa
   return row ?? null;
 }
 
-/** Pages that show something of the stock, now or as planned from an instant on. */
+/** Headers, footers and bands that hold a piece, now, as planned, or with `isDraftMeant` as they are made. */
+export function partsWith(
+  db: Db,
+  portfolioId: PortfolioId,
+  pieceId: number,
+  from: Instant,
+  isDraftMeant = false,
+): Promise<(Used & { readonly name: string })[]> {
+  // Not strict: the database may look at what is of another kind before it leaves that out.
+  const holds = (content: string) =>
+    `jsonb_path_exists(${content}, 'lax $.blocks[*] \\? (@.type == "piece" && @.fields.piece.id == $id)', jsonb_build_object('id', ?::int))`;
+  return rowsOf(
+    db,
+    `SELECT i.id, i.kind, i.key, i.site_id, i.name FROM stock_item i WHERE i.portfolio_id = ? AND i.removed_at IS NULL AND i.kind IN ('header', 'footer', 'band')
+    AND (EXISTS (SELECT FROM stock_period q JOIN stock_revision r ON r.id = q.revision_id WHERE q.item_id = i.id AND coalesce(q.until_at, 'infinity') > ? AND ${holds('r.content')})
+      ${isDraftMeant ? `OR ${holds('i.draft')}` : ''}) ORDER BY i.name`,
+    [portfolioId, dateOf(from), pieceId, ...(isDraftMeant ? [pieceId] : [])],
+  );
+}
+
+/** Whatever shows something of the stock: that itself, and of a piece the parts that hold it. */
+async function withParts(db: Db, portfolioId: PortfolioId, item: Used, from: Instant): Promise<Used[]> {
+  return item.kind === 'piece' ? [item, ...(await partsWith(db, portfolioId, item.id, from))] : [item];
+}
+
+/** Pages on which visitors see something of the stock: in what they are themselves, or in a part that stands around them. */
+export async function pagesShowing(
+  db: Db,
+  portfolioId: PortfolioId,
+  item: Used,
+  from: Instant,
+  isDraftMeant = false,
+): ReturnType<typeof pagesUsing> {
+  const pages = new Map<PageId, Awaited<ReturnType<typeof pagesUsing>>[number]>();
+  for (const one of await withParts(db, portfolioId, item, from))
+    for (const page of await pagesUsing(db, portfolioId, one, from, isDraftMeant && one === item))
+      pages.set(page.page_id, page);
+  return [...pages.values()];
+}
+
+/** Pages that show something of the stock in what they are themselves, now or as planned from an instant on. */
 export async function pagesUsing(
   db: Db,
   portfolioId: PortfolioId,
@@ -103,10 +147,10 @@ export async function pagesUsing(
   from: Instant,
   isDraftMeant = false,
 ): Promise<{ page_id: PageId; name: string; host: string; path: string }[]> {
-  const { said, sql, bindings } = uses(portfolioId, item, from, isDraftMeant);
+  const { said, sqlFor, bindings } = uses(portfolioId, item, from, isDraftMeant);
   return rowsOf(
     db,
-    `${said}SELECT DISTINCT ON (p.name, p.id) p.id AS page_id, p.name, h.name AS host, l.path ${sql} ORDER BY p.name, p.id`,
+    `${said}SELECT DISTINCT ON (p.name, p.id) p.id AS page_id, p.name, h.name AS host, l.path ${sqlFor('all')} ORDER BY p.name, p.id`,
     bindings,
   );
 }
@@ -118,12 +162,19 @@ export async function periodsUsing(
   item: Used,
   from: Instant,
 ): Promise<{ page_id: PageId; site_id: number; from_at: Instant; until_at: Instant | null; document: PageDocument }[]> {
-  const { said, sql, bindings } = uses(portfolioId, item, from);
+  const { said, sqlFor, bindings } = uses(portfolioId, item, from);
   return rowsOf(
     db,
-    `${said}SELECT p.id AS page_id, l.site_id, greatest(q.from_at, l.from_at) AS from_at, least(q.until_at, l.until_at) AS until_at, r.document ${sql} ORDER BY p.name, q.from_at`,
+    `${said}SELECT p.id AS page_id, l.site_id, greatest(q.from_at, l.from_at) AS from_at, least(q.until_at, l.until_at) AS until_at, r.document ${sqlFor('all')} ORDER BY p.name, q.from_at`,
     bindings,
   );
+}
+
+/** A site, and how many people must approve what its pages show. */
+export interface ApprovingSite {
+  readonly id: number;
+  readonly name: string;
+  readonly approvals: number;
 }
 
 /** Sites that show something of the stock and want approvals. */
@@ -132,11 +183,28 @@ export async function approvalsWanted(
   portfolioId: PortfolioId,
   item: Used,
   from: Instant,
-): Promise<{ id: number; name: string; approvals: number }[]> {
-  const { said, sql, bindings } = uses(portfolioId, item, from, true);
+): Promise<ApprovingSite[]> {
+  const found = [];
+  for (const one of await withParts(db, portfolioId, item, from))
+    found.push(...(await sitesUsing(db, portfolioId, one, from, 1)));
+  const sites = new Map(found.map((site) => [site.id, site]));
+  return [...sites.values()].sort((a, b) => a.name.localeCompare(b.name));
+}
+
+/** Sites whose pages show something of the stock, or would with its draft, and that want so many approvals at least. */
+export function sitesUsing(
+  db: Db,
+  portfolioId: PortfolioId,
+  item: Used,
+  from: Instant,
+  approvals = 0,
+): Promise<ApprovingSite[]> {
+  const { said, sqlFor, bindings } = uses(portfolioId, item, from, true);
+  // One page is enough of each.
   return rowsOf(
     db,
-    `${said}SELECT DISTINCT s.id, s.name, s.approvals ${sql} AND s.approvals > 0 ORDER BY s.name`,
-    bindings,
+    `${said}SELECT s.id, s.name, s.approvals FROM site s CROSS JOIN LATERAL (SELECT ${sqlFor('one')} LIMIT 1) used
+    WHERE s.portfolio_id = ? AND s.approvals >= ? ORDER BY s.name`,
+    [...bindings, portfolioId, approvals],
   );
 }

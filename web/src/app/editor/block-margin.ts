@@ -12,13 +12,14 @@ import { DraftService } from './draft.service';
 import { PieceLooks } from './piece-looks';
 import { PageFields } from './page-fields';
 import { PageFrameCard } from './page-frame';
+import { PageSearch } from './page-search';
 import { PageWorld } from './page-world';
 import { say } from '@domatium/core/words/editor';
 
 /** The margin: what the chosen block holds, or the page, and what is found in it. */
 @Component({
   selector: 'dm-block-margin',
-  imports: [BlockAppearance, BlockFields, PageFields, PageFrameCard, PieceLooks, RouterLink],
+  imports: [BlockAppearance, BlockFields, PageFields, PageFrameCard, PageSearch, PieceLooks, RouterLink],
   templateUrl: './block-margin.html',
   styleUrl: './block-margin.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

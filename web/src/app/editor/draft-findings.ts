@@ -4,12 +4,14 @@ import {
   draftLinkFindingsOf,
   mendsOf,
   sharedFindingsOf,
+  TINY,
   type Finding,
 } from '@domatium/core/checks';
 import type { PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import { writeInstant, type Instant } from '@domatium/core/time';
 import { RegisterService } from '../hub/register.service';
+import { PicturesService } from '../pictures/pictures.service';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 
@@ -19,16 +21,24 @@ export class DraftFindings {
   private readonly draft = inject(DraftService);
   private readonly world = inject(PageWorld);
   private readonly register = inject(RegisterService);
+  private readonly pictures = inject(PicturesService);
   readonly all = computed<readonly Finding[]>(() => {
     const document = this.draft.document();
     return document
       ? [
-          ...documentFindingsOf(document, this.world.site()?.firstContent),
+          ...documentFindingsOf(document, this.world.site()?.firstContent, this.tiny()),
           ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
           ...this.shared(document),
         ]
       : [];
   });
+  /** Pictures that are too small to be seen. */
+  private readonly tiny = computed(
+    () =>
+      new Set(
+        this.pictures.pictures().flatMap(({ id, width, height }) => (Math.max(width, height) <= TINY ? [id] : [])),
+      ),
+  );
   /** Blocks with findings, by the worse of them. */
   readonly marks = computed(() => {
     const marks = new Map<string, Finding['severity']>();

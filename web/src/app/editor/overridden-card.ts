@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { OverriddenText } from '@domatium/contracts';
-import { blockWords, EMPTY_DOCUMENT, textsOf, type PageDocument } from '@domatium/core/document';
+import { blockWords, EMPTY_DOCUMENT, METADATA_TEXTS, textsOf, type PageDocument } from '@domatium/core/document';
 import { writeInstant, type Instant } from '@domatium/core/time';
+import { METADATA_LABELS } from '@domatium/core/words';
 import { say } from '@domatium/core/words/editor';
 import { api, Api } from '../hub/api';
 import { RegisterService } from '../hub/register.service';
@@ -85,10 +86,10 @@ export class OverriddenCard {
 /** The texts of what was replaced that the page does not say in that place now. */
 function textsLost(document: PageDocument, { block, metadata }: OverriddenText) {
   if (metadata)
-    return [
-      { label: say.titleLabel, value: metadata.title, now: document.metadata.title },
-      { label: say.descriptionLabel, value: metadata.description, now: document.metadata.description },
-    ].filter(({ value, now }) => value && value !== now);
+    return METADATA_TEXTS.flatMap((key) => {
+      const value = metadata[key];
+      return value && value !== document.metadata[key] ? [{ label: METADATA_LABELS[key], value }] : [];
+    });
   if (!block) return [];
   const now = new Map(textsOf(document).map(({ blockId, field, value }) => [`${blockId} ${field}`, value]));
   return textsOf({ ...EMPTY_DOCUMENT, blocks: [block] }).filter(

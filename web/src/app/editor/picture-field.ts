@@ -6,6 +6,7 @@ import type { PictureId } from '@domatium/core/plan';
 import { BringIn } from '../pictures/bring-in';
 import { CropSheet } from '../pictures/crop-sheet';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from '../pictures/pictures.service';
+import { PictureShelf } from '../pictures/picture-shelf';
 import { ReplaceSheet } from '../pictures/replace-sheet';
 import { Uploads } from '../pictures/uploads';
 import { say } from '@domatium/core/words/editor';
@@ -13,7 +14,7 @@ import { say } from '@domatium/core/words/editor';
 /** A picture of the portfolio, as one block uses it: which, which part of it, and how it is described. */
 @Component({
   selector: 'dm-picture-field',
-  imports: [BringIn, CropSheet, ReplaceSheet, Uploads],
+  imports: [BringIn, CropSheet, PictureShelf, ReplaceSheet, Uploads],
   templateUrl: './picture-field.html',
   styleUrl: './picture-field.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,17 +31,9 @@ export class PictureField {
   protected readonly isCropping = signal(false);
   /** The file that is to take the place of the picture, wherever that is used. */
   protected readonly fresh = signal<File | null>(null);
-  protected readonly text = signal('');
   protected readonly picture = computed(() => this.pictures.byId().get(this.value()?.pictureId ?? 0) ?? null);
   protected readonly source = computed(() => this.picture()?.ofId ?? this.picture()?.id ?? 0);
   protected readonly whole = computed(() => this.pictures.byId().get(this.source()) ?? null);
-  protected readonly shelf = computed(() => {
-    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
-    return this.pictures.whole().filter(({ name, description, labels }) => {
-      const all = [name, description, ...labels].join(' ').toLowerCase();
-      return words.every((word) => all.includes(word));
-    });
-  });
   /** What a visitor fetches of it at most, with what it should be. */
   protected readonly weight = computed(() => {
     const picture = this.picture();

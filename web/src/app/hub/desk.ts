@@ -1,6 +1,7 @@
 import type { Register } from '@domatium/contracts';
 import {
   addressOf,
+  areFoundOtherwise,
   columnsOf,
   differenceCounts,
   differencesBetween,
@@ -11,6 +12,7 @@ import {
   nameTierOf,
   relisted,
   nextChange,
+  NO_WAYS,
   placeAt,
   rowOf,
   scopedRows,
@@ -110,7 +112,7 @@ export interface DifferenceView {
 }
 
 const EMPTY: RegisterColumns = columnsOf(
-  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: { inMenu: [], linked: [] } },
+  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: NO_WAYS },
   [],
 );
 
@@ -197,7 +199,8 @@ export class Desk {
       before.table === this.table &&
       isSameOrder(before.lines, this.lines) &&
       before.heads === headsOf(this.view, this.folded) &&
-      !this.anyMoved(before.at, question.at);
+      !this.anyMoved(before.at, question.at) &&
+      !areFoundOtherwise(this.table, this.view.rows, before.at, question.at);
     if (!isSame) this.list++;
     return {
       list: this.list,

@@ -9,12 +9,14 @@ import {
   VIEW_PARTS,
   type ViewParts,
   VISIT_FILTERS,
+  SEARCH_FILTERS,
   WAYS_FILTERS,
   type FindingFilter,
   type GroupBy,
   type Scope,
   type StateFilter,
   type VisitFilter,
+  type SearchFilter,
   type WaysFilter,
 } from '@domatium/core/register';
 import { parseInstant, type Instant } from '@domatium/core/time';
@@ -78,6 +80,7 @@ type Part =
   | 'findings'
   | 'visits'
   | 'ways'
+  | 'search'
   | 'group'
   | 'columns';
 
@@ -121,6 +124,9 @@ export class PlaceService {
     () => VISIT_FILTERS.find((one) => one === this.text('visits')) ?? null,
   );
   readonly ways = computed<WaysFilter | null>(() => WAYS_FILTERS.find((one) => one === this.text('ways')) ?? null);
+  readonly search = computed<SearchFilter | null>(
+    () => SEARCH_FILTERS.find((one) => one === this.text('search')) ?? null,
+  );
   readonly group = computed<GroupBy | null>(() => GROUPS.find((one) => one === this.text('group')) ?? null);
   /** While the handle of the rail is dragged the moment is only here; the address bar gets it when it is let go. */
   readonly dragged = signal<Instant | null>(null);

@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { renameBody, type PageLink, type PageSheet, type SheetLine } from '@domatium/contracts';
 import { isoInstant, placeOfZone, wallOf, writeEnd, writeInstant, type Instant } from '@domatium/core/time';
+import { rowUnfound } from '@domatium/core/register';
 import { writeChange } from '@domatium/core/traffic';
+import { SEARCH_WORDS } from '@domatium/core/words';
 import { PresenceService } from '../presence/presence.service';
 import { RegisterService } from '../hub/register.service';
 import { PageReview } from '../remarks/page-review';
@@ -19,11 +21,13 @@ import { say as common } from '@domatium/core/words/common';
 
 const PAST_SHOWN = 2;
 const LINKS_SHOWN = 6;
+/** Where things that lead to pages are changed; all others are headers, footers and bands. */
+const ROOMS: Readonly<Record<string, string>> = { menu: 'menus', legal: 'menus', piece: 'pieces' };
 
 /** A page's sheet: first of all what visitors get here, over time. */
 @Component({
   selector: 'dm-page-sheet',
-  imports: [AddressView, NgbDropdownModule, PageCondition, PageReview, PageTasks, PlanDrawing],
+  imports: [AddressView, NgbDropdownModule, PageCondition, PageReview, PageTasks, PlanDrawing, RouterLink],
   templateUrl: './page-sheet.html',
   styleUrl: './page-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,6 +60,13 @@ export class PageSheetView {
       clocks: this.clocksOf(line, sheet),
     }));
   });
+  /** Menus, headers and the like that lead here, with where they are changed. */
+  protected readonly ledFrom = computed(() =>
+    (this.sheet()?.ledFrom ?? []).map(({ itemId, kind, name }) => ({
+      ...{ itemId, name },
+      path: ['/portfolios', this.service.portfolioId(), 'stock', ROOMS[kind] ?? 'frames'],
+    })),
+  );
   protected readonly hiddenPast = computed(() => {
     const now = this.service.shown();
     const past = (this.sheet()?.lines ?? []).filter(({ until }) => until !== null && until <= now).length;
@@ -114,6 +125,11 @@ export class PageSheetView {
   }
 
   protected readonly periods = computed(() => this.service.page(this.pageId())?.periods ?? []);
+  /** Whether search engines can find it at the shown moment, and why not. */
+  protected readonly search = computed(() => {
+    const row = this.service.page(this.pageId());
+    return row && SEARCH_WORDS[rowUnfound(row, this.service.shown()) ?? 'found'];
+  });
   /** Whether a period that is not over can be given other times here. */
   protected readonly mayRetime = computed(() => {
     const sheet = this.sheet();

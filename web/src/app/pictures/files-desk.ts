@@ -54,8 +54,8 @@ export class FilesDesk {
   protected readonly kind = signal<string | null>(null);
   protected readonly uses = signal<FileUses | null>(null);
   protected readonly trouble = signal<string | null>(null);
-  /** The file that is to take the place of the one that is open. */
-  protected readonly fresh = signal<File | null>(null);
+  /** What is to take the place of the one that is open: a file that is brought in, or another of the portfolio. */
+  protected readonly fresh = signal<File | FileView | null>(null);
   protected readonly kinds = computed(() => {
     const counts = new Map<string, number>();
     for (const file of this.pictures.files()) counts.set(kindOf(file), (counts.get(kindOf(file)) ?? 0) + 1);
@@ -70,6 +70,11 @@ export class FilesDesk {
       );
   });
   protected readonly file = computed(() => this.pictures.files().find(({ id }) => id === Number(this.item())) ?? null);
+  /** Those that could take its place. */
+  protected readonly others = computed(() => {
+    const file = this.file();
+    return this.pictures.files().filter(({ id, ending }) => id !== file?.id && ending === file?.ending);
+  });
   protected readonly themes = computed(() =>
     (this.uses()?.themes ?? []).map(({ name }) => ({ name, what: say.themeAsItsFont })),
   );
@@ -109,6 +114,12 @@ export class FilesDesk {
   }
   protected size(bytes: number): string {
     return writeBytes(bytes);
+  }
+  protected bytesOf(fresh: File | FileView): number {
+    return fresh instanceof File ? fresh.size : fresh.bytes;
+  }
+  protected choose(id: string): void {
+    this.fresh.set(this.others().find((other) => other.id === Number(id)) ?? null);
   }
   protected acceptOf({ ending }: FileView): string {
     return `.${ending}`;

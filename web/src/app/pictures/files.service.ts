@@ -26,10 +26,18 @@ export class FilesService {
     return 'value' in answer ? answer.value : null;
   }
 
-  /** Puts bytes in the place of a file, wherever that is used; the way back is offered at once. */
-  async replace({ id, name }: FileView, fresh: File): Promise<void> {
-    const received = await this.pictures.bring(fresh, { replacesFile: id });
-    if (received?.file && !received.isKnown) this.say(id, say.replacedPagesThatUseItAre(name));
+  /** Puts bytes, or another file, in the place of a file, wherever that is used; the way back is offered at once. */
+  async replace({ id, name }: FileView, fresh: File | FileView): Promise<void> {
+    if (fresh instanceof File) {
+      const received = await this.pictures.bring(fresh, { replacesFile: id });
+      if (received?.file) this.say(id, say.replacedPagesThatUseItAre(name));
+      return;
+    }
+    const body = { from: fresh.id };
+    const refusal = await refusalOf(() => this.client.call(api.takeFile, { params: this.params(id), body }));
+    if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
+    await this.pictures.load();
+    this.say(id, say.replacedPagesThatUseItAre(name));
   }
 
   /** Makes a file again what it was before it was replaced. */

@@ -17,6 +17,7 @@ import { NoticeService } from '../hub/notices';
 import { BringIn } from './bring-in';
 import { DeleteIt } from './delete-it';
 import { heaviest, PICTURE_BUDGET, PicturesService, writeBytes } from './pictures.service';
+import { PictureShelf } from './picture-shelf';
 import { ReplaceSheet } from './replace-sheet';
 import { SiteChoice } from './site-choice';
 import { SiteProfilesService } from '../hub/site-profiles.service';
@@ -28,7 +29,7 @@ import { say as common } from '@domatium/core/words/common';
 /** The shelf of pictures: found by words and labels, brought in, described, replaced wherever they are used. */
 @Component({
   selector: 'dm-pictures-desk',
-  imports: [BringIn, DeleteIt, ReplaceSheet, SiteChoice, Uploads, WhereUsed],
+  imports: [BringIn, DeleteIt, PictureShelf, ReplaceSheet, SiteChoice, Uploads, WhereUsed],
   templateUrl: './pictures-desk.html',
   styleUrls: ['../stock/desk.scss', './pictures-desk.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -43,8 +44,9 @@ export class PicturesDesk {
   private readonly client = inject(Api);
   private readonly notices = inject(NoticeService);
   private readonly profiles = inject(SiteProfilesService);
-  /** The file that is to take the place of the picture. */
-  protected readonly fresh = signal<File | null>(null);
+  /** What is to take the place of the picture. */
+  protected readonly fresh = signal<File | PictureView | null>(null);
+  protected readonly isChoosing = signal(false);
   protected readonly text = signal('');
   protected readonly label = signal<string | null>(null);
   protected readonly only = signal<'all' | 'undescribed' | 'alike' | 'heavy'>('all');
@@ -107,6 +109,7 @@ export class PicturesDesk {
       this.opened();
       untracked(() => {
         this.trouble.set(null);
+        this.isChoosing.set(false);
         this.uses.set(null);
       });
     });

@@ -136,10 +136,20 @@ export class PicturesService {
     return 'value' in answer ? answer.value : null;
   }
 
-  /** Puts a file in the place of a picture, wherever that is used; the way back is offered at once. */
-  async replace({ id, name }: PictureView, file: File, description: string | null): Promise<void> {
-    const received = await this.bring(file, { replaces: id, ...(description === null ? {} : { description }) });
-    if (received?.picture && !received.isKnown) this.sayChanged(id, say.replaced(name));
+  /** Puts a file, or a picture from the shelf, in the place of a picture, wherever that is used; the way back is offered at once. */
+  async replace({ id, name }: PictureView, fresh: File | PictureView, description: string | null): Promise<void> {
+    const described = description === null ? {} : { description };
+    if (fresh instanceof File) {
+      const received = await this.bring(fresh, { replaces: id, ...described });
+      if (received?.picture) this.sayChanged(id, say.replaced(name));
+      return;
+    }
+    const params = { portfolioId: this.portfolioId, pictureId: id };
+    const body = { from: fresh.id, ...described };
+    const refusal = await refusalOf(() => this.client.call(api.takePicture, { params, body }));
+    if (refusal) return this.notices.say({ kind: 'trouble', text: refusal });
+    this.sayChanged(id, say.replaced(name));
+    await this.load();
   }
 
   /** Makes a picture again what it was before it was replaced. */

@@ -97,7 +97,8 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   protected readonly say = say;
   protected readonly common = common;
   readonly picture = input.required<PictureView>();
-  readonly file = input.required<File>();
+  /** What takes its place: a file that is brought in, or a picture from the shelf. */
+  readonly fresh = input.required<File | PictureView>();
   readonly closed = output();
   /** Whether the description still fits; `null` until that is said. */
   protected readonly fits = signal<boolean | null>(null);
@@ -126,7 +127,10 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   });
   protected readonly newWords = computed(() => {
     const size = this.size();
-    return say.beforeItIsMadeLight(size ? `${sides(size)} · ` : '', writeBytes(this.file().size));
+    const [fresh, shape] = [this.fresh(), size ? `${sides(size)} · ` : ''];
+    return fresh instanceof File
+      ? say.beforeItIsMadeLight(shape, writeBytes(fresh.size))
+      : say.staysHereToo(`${fresh.name} · ${sides(fresh)}`);
   });
 
   constructor() {
@@ -135,11 +139,13 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
       untracked(() => void this.pictures.usesOf(id).then((uses) => this.uses.set(uses)));
     });
     effect(() => {
-      const file = this.file();
+      const fresh = this.fresh();
       untracked(() => {
         this.release();
-        this.address.set(URL.createObjectURL(file));
-        this.isShown.set(true);
+        this.address.set(fresh instanceof File ? URL.createObjectURL(fresh) : (fresh.variants.at(-1)?.src ?? ''));
+        this.isShown.set(this.address() !== '');
+        this.size.set(fresh instanceof File ? null : fresh);
+        if (!(fresh instanceof File)) this.words.set(fresh.description);
       });
     });
   }
@@ -154,11 +160,12 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   }
 
   private release(): void {
-    if (this.address()) URL.revokeObjectURL(this.address());
+    if (this.address().startsWith('blob:')) URL.revokeObjectURL(this.address());
   }
 
   protected measure({ naturalWidth, naturalHeight }: HTMLImageElement): void {
-    if (naturalWidth && naturalHeight) this.size.set({ width: naturalWidth, height: naturalHeight });
+    if (naturalWidth && naturalHeight && this.fresh() instanceof File)
+      this.size.set({ width: naturalWidth, height: naturalHeight });
   }
 
   protected partWords(): string {
@@ -173,7 +180,7 @@ export class ReplaceSheet implements AfterViewInit, OnDestroy {
   protected readonly namesOf = namesOf;
 
   protected replace(): void {
-    void this.pictures.replace(this.picture(), this.file(), this.fits() === false ? this.words() : null);
+    void this.pictures.replace(this.picture(), this.fresh(), this.fits() === false ? this.words() : null);
     this.closed.emit();
   }
 }

@@ -1,6 +1,6 @@
 import type { ColDef, ICellRendererParams } from 'ag-grid-community';
 import { readablePath } from '@domatium/core/address';
-import { rowState, type RegisterRow } from '@domatium/core/register';
+import { rowState, rowUnfound, type RegisterRow } from '@domatium/core/register';
 import { DAY, dayOf, writeDistance, writeInstant, type Instant } from '@domatium/core/time';
 import { writeChange } from '@domatium/core/traffic';
 import type { Scale } from '../shared/scale';
@@ -8,6 +8,7 @@ import { CheckHeader } from './check-header';
 import type { Item } from '../hub/desk';
 import { drawLine, drawWhen } from '../shared/when-drawing';
 import { WhenHeader } from './when-header';
+import { SEARCH_WORDS } from '@domatium/core/words';
 import { say } from '@domatium/core/words/register';
 import { say as common } from '@domatium/core/words/common';
 
@@ -148,6 +149,10 @@ export function columnsFor(context: ColumnContext): ColDef<Item>[] {
     text('todo', common.toDo, 84, ({ tasks }) => (tasks ? say.open(tasks.open) : '–')),
     text('campaign', common.campaign, 120, ({ campaign }) => campaign ?? '–'),
     text('site', common.site, 110, ({ siteName }) => siteName),
+    {
+      ...text('search', say.search, 150, (page) => SEARCH_WORDS[rowUnfound(page, context.shown()) ?? 'found']),
+      headerTooltip: say.whetherSearchEnginesCanFindIt,
+    },
     {
       colId: 'changed',
       headerName: say.changed,

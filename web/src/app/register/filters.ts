@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { UNVISITED_DAYS } from '@domatium/core/register';
+import { SEARCH_FILTERS, UNVISITED_DAYS } from '@domatium/core/register';
 import { ChoiceChip, type Choice } from '../shared/choice-chip';
 import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { ViewService } from '../hub/view.service';
 import { say } from '@domatium/core/words/register';
+import { SEARCH_WORDS } from '@domatium/core/words';
 import { say as common } from '@domatium/core/words/common';
 
 const ANY: Choice = { value: '', label: common.any };
@@ -14,6 +15,7 @@ const GROUPINGS: readonly Choice[] = [
   { value: 'site', label: say.bySite },
   { value: 'campaign', label: say.byCampaign },
   { value: 'owner', label: say.byOwner },
+  { value: 'search', label: say.bySearch },
 ];
 
 /** Filters beside the states, each with what it would leave, and how the list is grouped. */
@@ -32,6 +34,7 @@ const GROUPINGS: readonly Choice[] = [
     <dm-choice-chip [label]="say.toFix" [value]="place.findings() ?? ''" [choices]="findings()" (picked)="place.go({ findings: $event })" />
     <dm-choice-chip [label]="say.visits" [value]="place.visits() ?? ''" [choices]="visits()" (picked)="place.go({ visits: $event })" />
     <dm-choice-chip [label]="say.ways" [value]="place.ways() ?? ''" [choices]="ways()" (picked)="place.go({ ways: $event })" />
+    <dm-choice-chip [label]="say.search" [value]="place.search() ?? ''" [choices]="search()" (picked)="place.go({ search: $event })" />
     <dm-choice-chip [label]="say.group" [value]="place.group() ?? ''" [choices]="groupings" (picked)="place.go({ group: $event })" />
   `,
   styles: `
@@ -97,6 +100,11 @@ export class Filters {
       { value: 'no-menu', label: say.inNoMenu, count: counts?.['no-menu'] ?? 0 },
       { value: 'unlinked', label: say.linkedFromNowhere, count: counts?.unlinked ?? 0 },
     ];
+  });
+
+  protected readonly search = computed<Choice[]>(() => {
+    const counts = this.view.summary()?.counts.search;
+    return [ANY, ...SEARCH_FILTERS.map((one) => ({ value: one, label: SEARCH_WORDS[one], count: counts?.[one] ?? 0 }))];
   });
 
   /** What can be chosen, by identity: a view stays what it is when something gets another name. */

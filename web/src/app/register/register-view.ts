@@ -237,7 +237,7 @@ export class RegisterView implements OnDestroy {
       const page = pageOf(data);
       if (page && this.drawn.get(page.id) !== momentKey(page, at, year)) changed.add(page.id);
     }
-    if (changed.size) this.redraw(['when', 'name', 'fixes'], changed);
+    if (changed.size) this.redraw(['when', 'name', 'fixes', 'search'], changed);
     if (this.service.now() !== this.drawnNow) this.grid.refreshCells({ columns: ['changed'] });
     this.drawnNow = this.service.now();
   }

@@ -33,12 +33,15 @@ interface QrFiles {
           }
         </span>
       </span>
+      <ng-content />
     </span>
   `,
   styles: `
+    /* Its acts go below it before anything of it is cut. */
     :host {
       display: flex;
-      gap: 8px;
+      flex-wrap: wrap;
+      gap: 0 8px;
       align-items: baseline;
       min-width: 0;
     }

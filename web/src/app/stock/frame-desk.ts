@@ -199,6 +199,8 @@ export class FrameDesk {
   );
   protected readonly profile = computed(() => profileOf(this.stock.held(), this.site()?.id));
   protected readonly theme = computed(() => themeOf(this.stock.held(), this.profile().theme));
+  /** As it is shown to whoever makes it: where visitors would get nothing it says so. */
+  protected readonly made = computed(() => ({ ...this.world(), saysEmpty: true }));
   /** The page with what is being changed around it, as visitors would get it once that is out. */
   protected readonly world = computed(() => {
     const [world, drafted] = [this.beside.world(), this.drafted()];

@@ -12,15 +12,21 @@ import {
   type Said,
 } from '@domatium/core/stock';
 import { DAY, instantOfWall, isoInstant, wallOf, writeInstant, type Instant } from '@domatium/core/time';
+import { say as common } from '@domatium/core/words/common';
 import { say } from '@domatium/core/words/stock';
 import { api, Api, Refusal } from '../hub/api';
 import { RegisterService } from '../hub/register.service';
 import { RuleWords } from '../hub/rule-words';
 import { StockService } from '../hub/stock.service';
 import { MomentField } from '../shared/moment-field';
+import { fraction, ticksOn, type Scale } from '../shared/scale';
 
-/** How far ahead changes are drawn, in days. */
-const AHEAD = 30;
+/** How far back and ahead the when column reaches, in days. */
+const [BACK, AHEAD] = [7, 30];
+/** Things of one row that are drawn, those that change first at the top. */
+const MOST_TRACKS = 4;
+/** Where ticks have room between the name of the column and its end. */
+const [FIRST_TICK, LAST_TICK] = [20, 94];
 const SOON = 7;
 const FILTERS = ['all', 'none', 'own', 'locked', 'soon'] as const;
 type Filter = (typeof FILTERS)[number];
@@ -43,7 +49,18 @@ interface Row {
   readonly cells: readonly Cell[];
   readonly isOwn: boolean;
   readonly lockedBy: string;
-  readonly changes: readonly { readonly at: number; readonly share: number; readonly words: string }[];
+  /** What begins or ends from the shown moment on. */
+  readonly changes: readonly { readonly at: number; readonly words: string }[];
+  /** Lines of the when column, one for each thing that begins or ends on it. */
+  readonly tracks: readonly (readonly Bar[])[];
+  readonly whenWords: string;
+}
+
+/** A stretch on the when column, in hundredths of it. */
+interface Bar {
+  readonly left: number;
+  readonly width: number;
+  readonly looks: string;
 }
 
 /** What stands around the pages of each site at a moment, who said so, and what changes when. */
@@ -56,6 +73,7 @@ interface Row {
 })
 export class FramesTable {
   protected readonly say = say;
+  protected readonly common = common;
   readonly open = output<number>();
   private readonly client = inject(Api);
   protected readonly register = inject(RegisterService);
@@ -69,6 +87,13 @@ export class FramesTable {
     const local = this.local();
     return (local && instantOfWall({ local, zone: this.register.zone() })) || this.register.now();
   });
+  protected readonly scale = computed((): Scale => ({ from: this.at() - BACK * DAY, until: this.at() + AHEAD * DAY }));
+  protected readonly momentAt = computed(() => 100 * fraction(this.scale(), this.at()));
+  protected readonly ticks = computed(() =>
+    ticksOn(this.scale(), this.register.zone())
+      .map(({ at, label }) => ({ at, label, left: 100 * fraction(this.scale(), at) }))
+      .filter(({ left }) => left > FIRST_TICK && left < LAST_TICK),
+  );
   private readonly held = signal<StockHeld | null>(null);
   private readonly groups = signal<readonly FramedPages[] | null>(null);
   protected readonly isKnown = computed(() => this.held() !== null && this.groups() !== null);
@@ -160,7 +185,7 @@ export class FramesTable {
       ],
       isOwn: !isSite || said.some(({ rule }) => rule?.for.scope === 'site'),
       lockedBy: locked ? this.words.about(locked.for) : '',
-      changes: this.changesOf((item) => {
+      ...this.whenOf((item) => {
         const rule = item.kind === 'standing' ? ruleFor(item.key, item.siteId) : null;
         if (rule) return covers(item.id ?? 0, rule);
         const { header, footer, bands } = standing;
@@ -193,24 +218,43 @@ export class FramesTable {
     return said.includes(id) || sites === 'all' || sites?.includes(siteId) === true;
   }
 
-  private changesOf(isMeant: (item: StockView) => boolean): Row['changes'] {
-    const at = this.at();
-    const until = at + AHEAD * DAY;
+  private whenOf(isMeant: (item: StockView) => boolean): Pick<Row, 'changes' | 'tracks' | 'whenWords'> {
+    const [at, scale] = [this.at(), this.scale()];
     const names = new Map<number, Set<string>>();
-    for (const item of (this.stock.items() ?? []).filter(isMeant))
-      for (const period of item.periods)
-        for (const moment of [period.from, period.until])
-          if (moment !== null && moment > at && moment < until) {
-            const all = names.get(moment) ?? new Set();
-            names.set(moment, all.add(item.key ? this.words.ofItem(item) : item.name));
-          }
-    return [...names]
+    const lines: { readonly first: number; readonly bars: Bar[] }[] = [];
+    for (const item of (this.stock.items() ?? []).filter(isMeant)) {
+      const edges = item.periods
+        .flatMap(({ from, until }) => [from, until ?? Infinity])
+        .filter((moment) => moment > scale.from && moment < scale.until);
+      if (edges.length) lines.push({ first: Math.min(...edges), bars: item.periods.flatMap((one) => this.barOf(one)) });
+      for (const moment of edges)
+        if (moment > at)
+          names.set(moment, (names.get(moment) ?? new Set()).add(item.key ? this.words.ofItem(item) : item.name));
+    }
+    const changes = [...names]
       .sort(([a], [b]) => a - b)
       .map(([moment, what]) => ({
         at: moment,
-        share: (moment - at) / (until - at),
         words: `${writeInstant(moment as Instant, this.register.zone(), this.register.now())}: ${[...what].join(', ')}`,
       }));
+    const tracks = lines.sort((a, b) => a.first - b.first).map(({ bars }) => bars);
+    return {
+      changes,
+      // What goes on as it is.
+      tracks: tracks.length ? tracks.slice(0, MOST_TRACKS) : [this.barOf({ from: scale.from - DAY, until: null })],
+      whenWords: changes.map(({ words }) => words).join('; ') || say.noChange,
+    };
+  }
+
+  private barOf({ from, until }: { readonly from: number; readonly until: number | null }): Bar[] {
+    const [at, scale] = [this.at(), this.scale()];
+    const [start, end] = [fraction(scale, from), until === null ? 2 : fraction(scale, until)];
+    if (end <= 0 || start >= 1) return [];
+    const state = until !== null && until <= at ? 'ended' : from > at ? 'coming' : 'live';
+    const left = Math.max(0, start) * 100;
+    // A hair between those that follow each other, so that a change is seen.
+    const width = Math.max(1, Math.min(1, end) * 100 - left - (end < 1 ? 0.6 : 0));
+    return [{ left, width, looks: [state, ...(end > 1 ? ['open'] : [])].join(' ') }];
   }
 
   protected openSite(siteId: number): void {

@@ -1,18 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, HostBinding, input, model, output } from '@angular/core';
-import { blockTypes, type BlockType } from '@domatium/core/blocks';
+import { APPEARANCE, blockTypes, type BlockType } from '@domatium/core/blocks';
 import {
   applyEdit,
   EMPTY_DOCUMENT,
   exampleBlock,
+  newBlock,
   type Block,
   type Edit,
   type FieldValue,
+  type Reference,
 } from '@domatium/core/document';
 import { say } from '@domatium/core/words/stock';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { BlockFields } from '../editor/block-fields';
 import { BlockGlyph } from '../editor/block-glyph';
 import { newId } from '../editor/chosen-blocks';
+
+/** Of how a block stands on a page, what counts within something in the stock too. */
+const SHOWN_AT = APPEARANCE.filter(({ key }) => key === 'shownAt');
 
 /** The blocks of something in the stock: which there are, in which order, and what the chosen one holds. */
 @Component({
@@ -21,6 +26,7 @@ import { newId } from '../editor/chosen-blocks';
   template: `
     <section class="card">
       <ng-content />
+      <span class="form-label">{{ say.itsBlocks }}</span>
       @for (one of blocks(); track one.id) {
         <button
           type="button"
@@ -37,6 +43,11 @@ import { newId } from '../editor/chosen-blocks';
         <div ngbDropdownMenu class="insert-list">
           @for (type of types(); track type) {
             <button ngbDropdownItem (click)="insert(type)"><dm-block-glyph [type]="type" /> {{ labelOf(type) }}</button>
+          }
+          @for (piece of pieces(); track piece.id) {
+            <button ngbDropdownItem (click)="insertPiece(piece.id)">
+              <dm-block-glyph type="piece" /> {{ say.thePiece(piece.name) }}
+            </button>
           }
         </div>
       </div>
@@ -66,6 +77,8 @@ export class StockBlocks {
   protected readonly say = say;
   readonly blocks = input.required<readonly Block[]>();
   readonly types = input.required<readonly BlockType[]>();
+  /** Pieces that can stand among them. */
+  readonly pieces = input<readonly { readonly id: number; readonly name: string }[]>([]);
   readonly chosen = model<string | null>(null);
   readonly changed = output<readonly Block[]>();
   /** Within the margin of a desk. */
@@ -76,10 +89,12 @@ export class StockBlocks {
     return blockTypes[type].label;
   }
   protected summaryOf({ type, fields }: Block): string {
+    const piece = fields['piece'] as Reference | null | undefined;
+    if (type === 'piece') return this.pieces().find(({ id }) => id === piece?.id)?.name ?? '';
     return blockTypes[type].summary(fields);
   }
   protected fieldsOf({ type }: Block) {
-    return blockTypes[type].fields;
+    return [...blockTypes[type].fields, ...SHOWN_AT];
   }
 
   private edit(edit: Edit): void {
@@ -92,7 +107,12 @@ export class StockBlocks {
   }
 
   protected insert(type: BlockType): void {
-    const block = exampleBlock(type, newId());
+    this.add(exampleBlock(type, newId()));
+  }
+  insertPiece(id: number): void {
+    this.add(newBlock('piece', newId(), { piece: { id } }));
+  }
+  private add(block: Block): void {
     this.edit({ kind: 'insert', at: this.blocks().length, block });
     this.chosen.set(block.id);
   }
