@@ -77,7 +77,6 @@ export async function startEdge(settings: Settings, patience = PATIENCE): Promis
       setTimeout(() => server.closeAllConnections(), 2_000).unref();
       await closed;
       await visits.flush(clock());
-      await shipper.wake();
       await shipper.stop();
       await counts.end().catch(swallowed('ending the pool'));
       await follower.stop();

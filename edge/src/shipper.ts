@@ -39,8 +39,10 @@ export class Shipper {
     }
   }
 
+  /** Ends after what was counted until now has been shipped too: a round that runs may have begun before. */
   async stop(): Promise<void> {
     clearInterval(this.timer);
     await this.running;
+    await this.wake();
   }
 }

@@ -2,6 +2,7 @@ import { appendFile, mkdir, readdir, readFile, rename, stat, unlink, writeFile }
 import { join } from 'node:path';
 import { groupBy } from '@domatium/core/plan';
 import { OUTCOMES, type VisitLine } from '@domatium/core/traffic';
+import PQueue from 'p-queue';
 import { absent } from './log.js';
 import type { Query } from './query.js';
 
@@ -23,6 +24,8 @@ const BATCH = 2_000;
 export class Spool {
   private sequence = Date.now();
   private current: string | null = null;
+  /** A file is closed between two writes and never within one: what came after its closing would be read by nobody. */
+  private readonly turns = new PQueue({ concurrency: 1 });
 
   constructor(
     private readonly folder: string,
@@ -31,13 +34,19 @@ export class Spool {
 
   async append(lines: readonly VisitLine[]): Promise<void> {
     if (!lines.length) return;
-    await mkdir(this.folder, { recursive: true });
-    this.current ??= `${this.edgeId}-${++this.sequence}.open`;
-    await appendFile(join(this.folder, this.current), lines.map((line) => JSON.stringify(line) + '\n').join(''));
+    await this.turns.add(async () => {
+      await mkdir(this.folder, { recursive: true });
+      this.current ??= `${this.edgeId}-${++this.sequence}.open`;
+      await appendFile(join(this.folder, this.current), lines.map((line) => JSON.stringify(line) + '\n').join(''));
+    });
   }
 
   /** Closes the file that is written to. Files left open by an edge that was killed are closed too at its next start. */
-  async close(all = false): Promise<void> {
+  close(all = false): Promise<void> {
+    return this.turns.add(() => this.closeNow(all));
+  }
+
+  private async closeNow(all: boolean): Promise<void> {
     const open = all
       ? (await this.names('.open')).filter((name) => name.startsWith(`${this.edgeId}-`))
       : this.current

@@ -108,5 +108,14 @@ describe('the spool', () => {
     await spool.ship((work) => work(query));
     expect(counted).toBe(6);
     expect(await readdir(place)).toEqual(['edge-1-0.unread']);
+    // Closed and shipped in the midst of a long write: what is written after it is counted too.
+    const written = spool.append(Array.from({ length: 50_000 }, () => line));
+    while (!(await readdir(place)).some((name) => name.endsWith('.open'))) await new Promise(setImmediate);
+    for (const beforeIt of [Promise.resolve(), written]) {
+      await beforeIt;
+      await spool.close();
+      await spool.ship((work) => work(query));
+    }
+    expect([counted, await readdir(place)]).toEqual([6 + 2 * 50_000, ['edge-1-0.unread']]);
   });
 });
