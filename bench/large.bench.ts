@@ -1,3 +1,4 @@
+import { NOTHING_SAID } from '@domatium/core/metadata';
 import { randomBytes } from 'node:crypto';
 import type { Register } from '@domatium/contracts';
 import { differencesBetween, statesAt, tableOf, viewOf, questionOf } from '@domatium/core/register';
@@ -139,7 +140,7 @@ const AT_ONCE = 2_000;
 const toPublish = register.columns.ids.slice(-published);
 const site = { siteId: 1, host: 'place-1.example', basePath: '/', isOwnHost: false };
 const BARE = {
-  ...{ ends: [], titles: [], pieces: [], values: [], end: null, past: [] },
+  ...{ ends: [], titles: [], pieces: [], values: [], end: null, past: [], said: NOTHING_SAID },
   site: { language: 'en', shareId: null, title: '' },
 };
 const SHELVES = { pictures: new Map(), shares: new Map(), icons: new Map(), files: new Map() };

@@ -7,6 +7,7 @@ import {
   type PageFrame,
   type Part,
   type PartKind,
+  type SharedMetadata,
   type SharedValue,
   type SiteProfile,
   type Standing,
@@ -81,6 +82,13 @@ export interface StockHeld {
   readonly menus: readonly { readonly siteId: number; readonly name: string; readonly menu: Menu }[];
   /** Legal pages that the portfolio wants, and those of sites. */
   readonly legal: readonly { readonly siteId: number | null; readonly pages: readonly LegalPage[] }[];
+  /** What is said to search engines, and where pages are shared; `key` and `siteId`: of which pages. */
+  readonly metadata: readonly {
+    readonly id: number;
+    readonly key: string | null;
+    readonly siteId: number | null;
+    readonly metadata: SharedMetadata;
+  }[];
 }
 
 export interface HeldPart {

@@ -45,6 +45,7 @@ import * as frameLines from './migrations/0043-frame-lines.js';
 import * as framesBefore from './migrations/0044-frames-before.js';
 import * as twins from './migrations/0045-twins.js';
 import * as robots from './migrations/0046-robots.js';
+import * as metadata from './migrations/0047-metadata.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -95,6 +96,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0044-frames-before': framesBefore,
   '0045-twins': twins,
   '0046-robots': robots,
+  '0047-metadata': metadata,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

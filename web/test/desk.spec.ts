@@ -10,6 +10,7 @@ const lists: RegisterLists = {
   labels: [],
   templates: [],
   ways: NO_WAYS,
+  robots: [],
 };
 const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   id,

@@ -45,7 +45,17 @@ async function desk(item: StockItem | null, held: object = {}, listed: readonly 
   TestBed.configureTestingModule({ providers: [StockDesk] });
   world.api.on('GET stock', () => [...listed, ...(item ? [item] : [])]);
   world.api.on('GET stock/held', () => ({
-    ...{ themes: THEMES, values: [], css: [], pieces: [], parts: [], standings: [], menus: [], legal: [] },
+    ...{
+      themes: THEMES,
+      values: [],
+      css: [],
+      pieces: [],
+      parts: [],
+      standings: [],
+      menus: [],
+      legal: [],
+      metadata: [],
+    },
     profiles: [{ siteId: 1, profile: profileWith() }],
     ...held,
   }));

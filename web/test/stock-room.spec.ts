@@ -79,7 +79,7 @@ async function room(item: StockItem | null, listed: readonly Partial<StockView>[
     profiles: [],
     parts: [],
     standings: [],
-    ...{ menus: [], legal: [] },
+    ...{ menus: [], legal: [], metadata: [] },
   }));
   world.api.on('GET stock/:itemId', () => item);
   world.api.on('PUT stock/:itemId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1 }));
@@ -376,7 +376,7 @@ describe('the shelf of pictures', () => {
       profiles: [],
       parts: [],
       standings: [],
-      ...{ menus: [], legal: [] },
+      ...{ menus: [], legal: [], metadata: [] },
     }));
     api.on('GET stock/:itemId', () => item);
     await TestBed.inject(StockService).open(1);

@@ -1,7 +1,7 @@
 import { isAppearance, isUsual } from '../blocks/appearance.js';
 import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { PictureId } from '../plan/index.js';
-import type { Block, Metadata, MetadataText, PageDocument, PageFrame, Robots } from '../fields/types.js';
+import type { Block, HeadElement, Metadata, MetadataText, PageDocument, PageFrame, Robots } from '../fields/types.js';
 
 /** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
 export type Edit =
@@ -15,8 +15,12 @@ export type Edit =
   /** What a page may have beside: `null` where it has none. */
   | { readonly kind: 'css' | 'language'; readonly value: string | null }
   | { readonly kind: 'face'; readonly key: 'sharePictureId' | 'iconPictureId'; readonly value: PictureId | null }
-  /** What it asks of search engines: `null` for the usual. */
+  /** What it asks of search engines: `null` for what is said further up. */
   | { readonly kind: 'robots'; readonly value: Robots | null }
+  /** Its title without what is said to stand before and after titles: `null` for with it. */
+  | { readonly kind: 'titleAlone'; readonly value: true | null }
+  /** Further elements of its head: `null` for none. */
+  | { readonly kind: 'elements'; readonly value: readonly HeadElement[] | null }
   /** What stands around the page: `null` for what is said of its site. */
   | { readonly kind: 'frame'; readonly value: PageFrame | null }
   /** Several in their order, all of them or none: one step to undo. */
@@ -94,6 +98,16 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       return withMetadata(document, 'frame', edit.value, { ...edit, value: document.metadata.frame ?? null });
     case 'robots':
       return withMetadata(document, 'robots', edit.value, { ...edit, value: document.metadata.robots ?? null });
+    case 'titleAlone':
+      return withMetadata(document, 'titleAlone', edit.value, {
+        ...edit,
+        value: document.metadata.titleAlone ?? null,
+      });
+    case 'elements':
+      return withMetadata(document, 'elements', edit.value?.length ? edit.value : null, {
+        ...edit,
+        value: document.metadata.elements ?? null,
+      });
     case 'metadata': {
       const inverse: Edit = { ...edit, value: document.metadata[edit.key] ?? '' };
       // Only a title and a description are there without a word.

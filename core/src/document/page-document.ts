@@ -15,6 +15,7 @@ import {
   type Reference,
 } from '../fields/fields.js';
 import { pageFrameFromJSON } from '../fields/page-frame.js';
+import { headElementsFromJSON } from '../fields/head-elements.js';
 import { robotsFromJSON } from '../fields/robots.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import { BLOCK_ID, typedOf, type LinkTarget } from '../fields/link.js';
@@ -44,7 +45,8 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
-  const { title, description, sharePictureId, iconPictureId, language, css, frame, robots } = json['metadata'];
+  const { title, description, sharePictureId, iconPictureId, language, css, frame, robots, titleAlone, elements } =
+    json['metadata'];
   const isLanguage = typeof language === 'string' && Object.hasOwn(LANGUAGES, language);
   if (language !== undefined && !isLanguage) faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
   const framed = frame === undefined || frame === null ? null : pageFrameFromJSON(frame);
@@ -58,6 +60,9 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
         path: fault.path ? `metadata.robots.${fault.path}` : 'metadata.robots',
       })),
     );
+  const further = elements === undefined || elements === null ? null : headElementsFromJSON(elements);
+  if (further && !further.ok)
+    faults.push(...further.faults.map((fault) => ({ ...fault, path: `metadata.elements${fault.path}` })));
   const shareText = (key: 'shareTitle' | 'shareDescription', most: number) => {
     const value = (json['metadata'] as Record<string, unknown>)[key];
     return value === undefined || value === '' ? {} : { [key]: textFromJSON(value, `metadata.${key}`, most, faults) };
@@ -67,7 +72,9 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     description: textFromJSON(description, 'metadata.description', MAX_DESCRIPTION, faults),
     ...shareText('shareTitle', MAX_TITLE),
     ...shareText('shareDescription', MAX_DESCRIPTION),
+    ...(titleAlone === true ? { titleAlone: true as const } : {}),
     ...(asked.ok && asked.value ? { robots: asked.value } : {}),
+    ...(further?.ok && further.value.length ? { elements: further.value } : {}),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
     ...(isLanguage ? { language } : {}),

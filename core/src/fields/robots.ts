@@ -9,7 +9,7 @@ export const MOST_SNIPPET = 10_000;
 const FLAGS = ['noindex', 'nofollow', 'noarchive'] as const;
 const PREVIEWS: readonly unknown[] = ['none', 'standard', 'large'];
 
-/** What a page asks of search engines, from JSON; `null` where all of it is as usual. */
+/** What is asked of search engines, from JSON; `null` where nothing is said. */
 export function robotsFromJSON(json: unknown): Result<Robots | null> {
   if (json === undefined || json === null) return { ok: true, value: null };
   if (!isRecord(json)) return { ok: false, faults: [{ path: '', ...wrong('fields-unreadable') }] };
@@ -32,7 +32,7 @@ export function robotsFromJSON(json: unknown): Result<Robots | null> {
     ...(isSaid(maxImagePreview) ? { maxImagePreview: maxImagePreview as 'none' } : {}),
     ...(isMoment(unavailableAfter) ? { unavailableAfter: momentOf(unavailableAfter) } : {}),
   };
-  return { ok: true, value: Object.keys(robots).length ? robots : null };
+  return { ok: true, value: robots };
 }
 
 const isSaid = (value: unknown) => value !== undefined && value !== null;

@@ -38,6 +38,11 @@ export interface Robots {
   readonly unavailableAfter?: Moment;
 }
 
+/** A further element of a page's head: what it says of itself by a name, or where something that belongs to it lies. */
+export type HeadElement =
+  | { readonly kind: 'meta'; readonly name: string; readonly content: string }
+  | { readonly kind: 'link'; readonly rel: string; readonly href: string };
+
 /** The texts of a page beside its blocks. */
 export const METADATA_TEXTS = ['title', 'description', 'shareTitle', 'shareDescription'] as const;
 export type MetadataText = (typeof METADATA_TEXTS)[number];
@@ -48,7 +53,12 @@ export interface Metadata {
   /** What it is called, and how it is described, where it is shared; its title and description where it says nothing. */
   readonly shareTitle?: string;
   readonly shareDescription?: string;
+  /** Its title stands alone, whatever is said to stand before and after titles. */
+  readonly titleAlone?: true;
+  /** Instead of all that is said further up; an empty one asks for the usual. */
   readonly robots?: Robots;
+  /** Beside those that are said further up; of the same name they come before those. */
+  readonly elements?: readonly HeadElement[];
   /** The picture shown where the page is shared; the first of the page where it says nothing. */
   readonly sharePictureId?: PictureId;
   /** The picture its small icon is made of; that of its site where it says nothing. */

@@ -1,3 +1,5 @@
+import type { Robots } from '../fields/types.js';
+
 /** Why a page can't be found by search engines, the first that holds. */
 export const UNFOUND = [
   'not-live',
@@ -5,13 +7,33 @@ export const UNFOUND = [
   'not-found-page',
   'own-host',
   'noindex',
+  'noindex-above',
   'unavailable',
+  'unavailable-above',
   'unlinked',
 ] as const;
 export type Unfound = (typeof UNFOUND)[number];
 
-/** What of a page's own robots keeps it out while they hold. */
+/** What of robots keeps a page out while they hold. */
 export type Hiding = Extract<Unfound, 'noindex' | 'unavailable'>;
+
+/** What robots come to for a while: that something keeps pages out, or `null` where they ask to be found. */
+export interface HiddenStretch {
+  readonly from: number;
+  readonly until: number | null;
+  readonly why: Hiding | null;
+}
+
+/** What robots come to while they are said, stretch by stretch. */
+export function stretchesOf(robots: Robots, from: number, until: number | null): HiddenStretch[] {
+  const over = robots.unavailableAfter?.at ?? Infinity;
+  if (robots.noindex || over <= from) return [{ from, until, why: robots.noindex ? 'noindex' : 'unavailable' }];
+  if (over >= (until ?? Infinity)) return [{ from, until, why: null }];
+  return [
+    { from, until: over, why: null },
+    { from: over, until, why: 'unavailable' },
+  ];
+}
 
 /** What is known of a page at an instant. */
 export interface FindFacts {
@@ -21,8 +43,9 @@ export interface FindFacts {
   readonly isNotFoundPage: boolean;
   /** It lies on the portfolio's host under the name of the installation, which is kept out of search. */
   readonly isOwnHost: boolean;
-  /** What it asks of search engines itself. */
+  /** What keeps it out, of what is asked of search engines; of what it asks itself, or of what is said further up. */
   readonly hiding: Hiding | null;
+  readonly isHidingItself: boolean;
   /** Whether anything that is live leads to it; home pages are found by their address. */
   readonly isLedTo: boolean;
 }
@@ -32,5 +55,6 @@ export function unfoundOf(facts: FindFacts): Unfound | null {
   if (!facts.isLive) return facts.isRedirected ? 'redirected' : 'not-live';
   if (facts.isNotFoundPage) return 'not-found-page';
   if (facts.isOwnHost) return 'own-host';
-  return facts.hiding ?? (facts.isLedTo ? null : 'unlinked');
+  if (facts.hiding) return facts.isHidingItself ? facts.hiding : `${facts.hiding}-above`;
+  return facts.isLedTo ? null : 'unlinked';
 }

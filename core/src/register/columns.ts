@@ -1,4 +1,4 @@
-import type { Hiding } from '../metadata/index.js';
+import type { HiddenStretch } from '../metadata/index.js';
 import { MINUTE } from '../time/index.js';
 import type { RegisterWays } from './ways.js';
 
@@ -33,11 +33,12 @@ export interface RegisterPlacement {
   readonly path: string;
 }
 
-/** A page keeps itself out of search for a while. */
-export interface HiddenStretch {
-  readonly from: number;
-  readonly until: number | null;
-  readonly why: Hiding;
+/** What is asked of search engines for a portfolio, a site or a path, over time. */
+export interface RobotsSaid {
+  readonly siteId: number | null;
+  /** As a rule is kept: `null` for the portfolio or the site, else with its path. */
+  readonly key: string | null;
+  readonly stretches: readonly HiddenStretch[];
 }
 
 /** One page as the server reads it and as one row is shown. Instants in milliseconds; indices into the lists beside. */
@@ -67,7 +68,7 @@ export interface RegisterEntry {
   /** Periods that are prepared but not decided; `null` begins with the press. */
   readonly prepared: readonly { readonly from: number | null; readonly until: number | null }[];
   readonly periods: readonly { readonly from: number; readonly until: number | null; readonly revision: number }[];
-  /** When it asks search engines itself not to show it. */
+  /** When it asks something of search engines itself, and what that comes to. */
   readonly hidden: readonly HiddenStretch[];
   /** Visits of the last 30 days and of the 30 before, and the last day with one as days since 1970, 0 for none. */
   readonly visits: number;
@@ -84,6 +85,8 @@ export interface RegisterLists {
   /** Pages that are templates. */
   readonly templates: readonly { readonly id: number; readonly name: string }[];
   readonly ways: RegisterWays;
+  /** Only where something is asked at any time. */
+  readonly robots: readonly RobotsSaid[];
 }
 
 /**

@@ -1,29 +1,45 @@
-import { unfoundOf, type Unfound } from '../metadata/index.js';
+import { unfoundOf, type HiddenStretch, type Unfound } from '../metadata/index.js';
+import { isCovered, placeOnSite } from '../stock/standing.js';
 import { PAGE_ROLES } from './columns.js';
 import { ENDED, LIVE } from './moment.js';
 import { lyingAt, type RegisterTable } from './table.js';
+
+const heldAt = (stretches: readonly HiddenStretch[] | undefined, at: number): HiddenStretch | undefined =>
+  stretches?.find(({ from, until }) => from <= at && (until === null || at < until));
 
 /** Why search engines can't find the page of a row at a moment, in the state it has then; `null` where they can. */
 export function unfoundAt(table: RegisterTable, row: number, state: number, at: number): Unfound | null {
   const { columns, hidden, ways } = table;
   const role = PAGE_ROLES[columns.roles[row] as number];
-  const held = hidden.get(row)?.find(({ from, until }) => from <= at && (until === null || at < until));
+  const own = heldAt(hidden.get(row), at);
+  const lying = lyingAt(table, row, at);
   return unfoundOf({
     isLive: state === LIVE,
     isRedirected: state === ENDED && columns.redirectsAfter[row] === 1,
     isNotFoundPage: role === 'not-found',
-    isOwnHost: (lyingAt(table, row, at).address?.domain ?? null) === null,
-    hiding: held?.why ?? null,
+    isOwnHost: (lying.address?.domain ?? null) === null,
+    hiding: (own ?? saidAt(table, lying, at))?.why ?? null,
+    isHidingItself: own !== undefined,
     isLedTo: role === 'home' || ways.at(at).linked.has(columns.ids[row] as number),
   });
 }
 
+/** What is said further up, by whoever says it last. */
+function saidAt(
+  { columns, robots }: RegisterTable,
+  { site, path }: ReturnType<typeof lyingAt>,
+  at: number,
+): HiddenStretch | undefined {
+  if (!robots.length) return undefined;
+  const place = placeOnSite(columns.sites[site]?.id ?? null, '', path);
+  return heldAt(robots.findLast((rule) => isCovered(rule.for, place) && heldAt(rule.stretches, at))?.stretches, at);
+}
+
 /** Whether a live page among these rows can be found at one of two moments only, or not for the same reason. */
 export function areFoundOtherwise(table: RegisterTable, rows: Iterable<number>, a: number, b: number): boolean {
-  for (const stretches of table.hidden.values()) {
-    const held = (at: number) => stretches.findIndex(({ from, until }) => from <= at && (until === null || at < until));
-    if (held(a) !== held(b)) return true;
-  }
+  const rules = table.robots.map(({ stretches }) => stretches);
+  for (const stretches of [...table.hidden.values(), ...rules])
+    if (heldAt(stretches, a) !== heldAt(stretches, b)) return true;
   const { linked: was } = table.ways.at(a);
   const { linked: is } = table.ways.at(b);
   if (was === is) return false;

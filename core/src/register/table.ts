@@ -5,7 +5,9 @@ import {
   type RegisterColumns,
   type RegisterEntry,
   type RegisterPlacement,
+  type RobotsSaid,
 } from './columns.js';
+import { byReach, ruleFor, type RuleFor } from '../stock/standing.js';
 import { WaysOfMoments } from './ways.js';
 
 /** Columns made ready for questions: periods as flat arrays, texts folded once, ranks made when first asked for. */
@@ -25,6 +27,8 @@ export interface RegisterTable {
   readonly prepared: ReadonlyMap<number, RegisterEntry['prepared']>;
   readonly binned: ReadonlyMap<number, RegisterEntry['binned']>;
   readonly hidden: ReadonlyMap<number, RegisterEntry['hidden']>;
+  /** What is asked of search engines further up, from the whole to the single. */
+  readonly robots: readonly { readonly for: RuleFor; readonly stretches: RobotsSaid['stretches'] }[];
   /** Pages that are in a menu, and those that anything leads to. */
   readonly ways: WaysOfMoments;
   readonly rowOfId: ReadonlyMap<number, number>;
@@ -78,6 +82,7 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
     binned: new Map(columns.binned),
     hidden: new Map(columns.hidden),
     made: Float64Array.from(columns.made, fromMinutes),
+    robots: rulesSaid(columns.robots),
     ways: new WaysOfMoments(columns.ways),
     rowOfId: new Map(columns.ids.map((id, row) => [id, row])),
     texts: [] as string[],
@@ -97,6 +102,14 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
   if (names) table.ranks.set('name', names);
   return table;
 }
+
+const rulesSaid = (all: readonly RobotsSaid[]): RegisterTable['robots'] =>
+  all
+    .flatMap(({ key, siteId, stretches }, id) => {
+      const about = ruleFor(key, siteId);
+      return about ? [{ id, for: about, stretches }] : [];
+    })
+    .sort(byReach);
 
 /** More new names than this are better sorted with all the others. */
 const FEW = 50;

@@ -1,7 +1,14 @@
-import { METADATA_TEXTS, type Block, type Metadata, type MetadataText, type PageDocument } from '../fields/types.js';
+import {
+  METADATA_TEXTS,
+  type Block,
+  type HeadElement,
+  type Metadata,
+  type MetadataText,
+  type PageDocument,
+} from '../fields/types.js';
 import { compose, cutPage, slotMark, type Slot } from '../frame/index.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
-import { headHtml, type ShareImage } from '../metadata/index.js';
+import { headHtml, NOTHING_SAID, type SaidOfPage, type ShareImage } from '../metadata/index.js';
 import { fillText } from '../text/names.js';
 import { isRightToLeft } from '../blocks/languages.js';
 import { blocksHtml } from './section.js';
@@ -26,6 +33,8 @@ export interface PageHead {
   readonly canonical: string | null;
   readonly isIndexable: boolean;
   readonly shareImage: ShareImage | null;
+  /** What is said of it further up. */
+  readonly said: SaidOfPage;
 }
 
 /** A page with everything around it. */
@@ -47,6 +56,7 @@ export const BARE_FRAME: PageFrame = {
   canonical: null,
   isIndexable: false,
   shareImage: null,
+  said: NOTHING_SAID,
   plainIcon: null,
   partScripts: [],
   frameScript: null,
@@ -63,10 +73,11 @@ export function contentHtml(document: PageDocument, own: PageHead, around: Rende
   const context = { ...around, language };
   const { ownStyleHref, ownIcons, scriptHrefs } = own;
   const metadata = filledMetadata(document.metadata, context.values);
+  const said = filledSaid(own.said, context.values);
   const scripts = new Set(typesOn(document.blocks, context).flatMap((type) => scriptHrefs[type] ?? []));
   const head: HtmlPart = [
     html`<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">`,
-    headHtml({ ...own, metadata }),
+    headHtml({ ...own, metadata, said }),
     ownIcons ? iconsHtml(ownIcons) : slotHtml('icons'),
     slotHtml('head'),
     ownStyleHref && html`<link rel="stylesheet" href="${ownStyleHref}">`,
@@ -82,8 +93,27 @@ function filledMetadata(metadata: Metadata, values: RenderContext['values']): Me
     const text = metadata[key];
     return text === undefined ? [] : [[key, fillText(text, values)]];
   });
-  return { ...metadata, ...(Object.fromEntries(texts) as Pick<Metadata, MetadataText>) };
+  const { elements } = metadata;
+  return {
+    ...metadata,
+    ...(Object.fromEntries(texts) as Pick<Metadata, MetadataText>),
+    ...(elements ? { elements: filledElements(elements, values) } : {}),
+  };
 }
+
+function filledSaid(said: SaidOfPage, values: RenderContext['values']): SaidOfPage {
+  if (said === NOTHING_SAID) return said;
+  const fill = (text: string) => fillText(text, values);
+  return {
+    ...{ titleBefore: fill(said.titleBefore), titleAfter: fill(said.titleAfter), siteName: fill(said.siteName) },
+    ...{ description: fill(said.description), robots: said.robots, elements: filledElements(said.elements, values) },
+  };
+}
+
+const filledElements = (elements: readonly HeadElement[], values: RenderContext['values']) =>
+  elements.map((element) =>
+    element.kind === 'meta' ? { ...element, content: fillText(element.content, values) } : element,
+  );
 
 const slotHtml = (slot: Slot): Html => new Html(slotMark(slot));
 

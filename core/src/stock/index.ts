@@ -1,6 +1,7 @@
 export * from './menus.js';
 export * from './menu-edit.js';
 export * from './legal.js';
+export * from './metadata.js';
 export * from './parts.js';
 export * from './standing.js';
 export * from './part-starts.js';

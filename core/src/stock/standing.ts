@@ -64,8 +64,8 @@ export function ruleFor(key: string | null, siteId: number | null): RuleFor | nu
 export interface PagePlace {
   readonly pageId: number | null;
   readonly siteId: number | null;
-  /** Within its site. */
-  readonly path: string;
+  /** Within its site; `null` where no page is meant. */
+  readonly path: string | null;
   readonly host: string;
   readonly labels: readonly string[];
   readonly role: string;
@@ -75,9 +75,9 @@ export interface PagePlace {
 export const roleAt = (role: string, path: string): string =>
   path === NOT_FOUND_PATH ? 'not-found' : path === '/' ? 'home' : role;
 
-/** A place of no page of its own, on a site. */
-export const placeOnSite = (siteId: number | null, host = ''): PagePlace => ({
-  ...{ pageId: null, siteId, path: '/', host, labels: [], role: 'ordinary' },
+/** A place on a site, whichever page lies there; without a path that of no page. */
+export const placeOnSite = (siteId: number | null, host = '', path: string | null = null): PagePlace => ({
+  ...{ pageId: null, siteId, path, host, labels: [], role: 'ordinary' },
 });
 
 export function isCovered({ scope, siteId, of }: RuleFor, place: PagePlace): boolean {
@@ -90,7 +90,7 @@ export function isCovered({ scope, siteId, of }: RuleFor, place: PagePlace): boo
       return place.siteId !== null && place.siteId === siteId;
     case 'path':
       return (
-        place.pageId !== null &&
+        place.path !== null &&
         place.siteId === siteId &&
         (of === '/' || place.path === of || place.path.startsWith(`${of}/`))
       );

@@ -5,6 +5,7 @@ import { themeFromJSON, type Theme } from '../theme/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { endOf, type Instant, type Interval } from '../time/index.js';
 import { legalFromJSON, menuFromJSON, type LegalPage, type Menu } from './menus.js';
+import { metadataFromJSON, type SharedMetadata } from './metadata.js';
 import { partFromJSON, type Part } from './parts.js';
 import { standingFromJSON, type Standing } from './standing.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
@@ -23,6 +24,7 @@ export const STOCK_KINDS = [
   'standing',
   'menu',
   'legal',
+  'metadata',
 ] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
@@ -43,6 +45,8 @@ export interface StockContent {
   readonly menu: Menu;
   /** Legal pages that a portfolio wants on each site, or those that one site has. */
   readonly legal: readonly LegalPage[];
+  /** What is said to search engines, and where pages are shared, of a portfolio, a site or a path. */
+  readonly metadata: SharedMetadata;
 }
 
 const METADATA = { title: '', description: '' };
@@ -58,6 +62,7 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   if (kind === 'standing') return standingFromJSON(json);
   if (kind === 'menu') return menuFromJSON(json);
   if (kind === 'legal') return legalFromJSON(json);
+  if (kind === 'metadata') return metadataFromJSON(json);
   if (kind !== 'piece') return partFromJSON(kind, json);
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;

@@ -43,6 +43,13 @@ export const FAULTS = {
   'theme-missing': () => 'Choose a theme.',
   'picture-missing': () => 'Choose a picture.',
 
+  'elements-count': ({ most }: { readonly most: number }) => `At most ${most} further elements.`,
+  'element-name': () => 'A name begins with a letter and holds letters, digits, and . _ : - only.',
+  'element-ours': () => 'Pages say this by a field of their own.',
+  'element-content': ({ most }: { readonly most: number }) =>
+    `Enter what it says, in at most ${many(most)} characters.`,
+  'element-twice': () => 'This is there already.',
+
   'fields-unreadable': () => 'These fields can’t be read.',
   'page-unreadable': () => 'This page can’t be read.',
   'block-unreadable': () => 'This block can’t be read.',

@@ -6,6 +6,8 @@ export const SEARCH_WORDS = {
   'not-found-page': 'No: not-found page',
   'own-host': 'No: not on a domain',
   noindex: 'No: kept out itself',
+  'noindex-above': 'No: kept out by a rule',
   unavailable: 'No: its date is past',
+  'unavailable-above': 'No: past a rule’s date',
   unlinked: 'Hardly: not linked',
 } as const;

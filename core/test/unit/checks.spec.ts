@@ -25,7 +25,7 @@ import {
   type PageDocument,
   type Fault,
 } from '../../src/document/index.js';
-import { headHtml } from '../../src/metadata/index.js';
+import { headHtml, NOTHING_SAID } from '../../src/metadata/index.js';
 import type { PageId, PictureId, PlanRowId, PortfolioId, RevisionId } from '../../src/plan/index.js';
 import { compile, type Route } from '../../src/routing/index.js';
 import { blockHtml, contextOf, worldOf } from '../../src/render/index.js';
@@ -402,6 +402,7 @@ describe('texts and figures', () => {
         canonical: isIndexable ? 'https://a.example/' : null,
         isIndexable,
         shareImage: null,
+        said: NOTHING_SAID,
       }).markup;
     expect(head(true)).toContain('<title>&quot;&gt;&lt;x&gt;</title>');
     expect([
@@ -424,18 +425,32 @@ describe('texts and figures', () => {
   it('ask of them what the page asks, keep it through JSON, and say nothing where all is as usual', () => {
     fc.assert(
       fc.property(robots, (asked) => {
-        const metadata = { title: 'T', description: '', ...(Object.keys(asked).length ? { robots: asked } : {}) };
+        const metadata = { title: 'T', description: '', robots: asked };
         const read = documentFromJSON(
           JSON.parse(JSON.stringify({ metadata: { ...metadata, robots: asked }, blocks: [] })),
         );
         expect(read).toEqual({ ok: true, value: { metadata, blocks: [] } });
-        const { markup } = headHtml({ metadata, siteName: 's', canonical: null, isIndexable: true, shareImage: null });
+        const { markup } = headHtml({
+          metadata,
+          siteName: 's',
+          canonical: null,
+          isIndexable: true,
+          shareImage: null,
+          said: NOTHING_SAID,
+        });
         const [, content = ''] = /<meta name="robots" content="([^"]*)">/.exec(markup) ?? [];
         expect(content.split(', ').filter(Boolean)).toHaveLength(Object.keys(asked).length);
         expect(content.includes('noindex')).toBe(asked.noindex === true);
         // A page that is kept out anyway asks nothing else.
         expect(
-          headHtml({ metadata, siteName: 's', canonical: null, isIndexable: false, shareImage: null }).markup,
+          headHtml({
+            metadata,
+            siteName: 's',
+            canonical: null,
+            isIndexable: false,
+            shareImage: null,
+            said: NOTHING_SAID,
+          }).markup,
         ).toContain('<meta name="robots" content="noindex">');
       }),
     );
@@ -460,6 +475,7 @@ describe('texts and figures', () => {
         canonical: null,
         isIndexable: true,
         shareImage: null,
+        said: NOTHING_SAID,
       }).markup;
     expect(head({})).toContain(
       '<meta property="og:title" content="Title"><meta property="og:description" content="Said">',

@@ -170,8 +170,12 @@ describe('documents', () => {
           .tuple(fc.constantFrom('shareTitle', 'shareDescription'), fc.constantFrom('', 'To share'))
           .map(([key, value]): Edit => ({ kind: 'metadata', key, value })),
         fc
-          .constantFrom(null, { noindex: true as const }, { maxSnippet: 0 })
+          .constantFrom(null, {}, { noindex: true as const }, { maxSnippet: 0 })
           .map((value): Edit => ({ kind: 'robots', value })),
+        fc.constantFrom(null, true as const).map((value): Edit => ({ kind: 'titleAlone', value })),
+        fc
+          .constantFrom(null, [{ kind: 'meta' as const, name: 'author', content: 'Ingrid' }])
+          .map((value): Edit => ({ kind: 'elements', value })),
       );
     fc.assert(
       fc.property(

@@ -29,6 +29,8 @@ import {
   type RegisterEntry,
   type RegisterLists,
 } from '../../src/register/index.js';
+import type { Robots } from '../../src/document/index.js';
+import { stretchesOf } from '../../src/metadata/index.js';
 import { contains, DAY, MINUTE, type Instant } from '../../src/time/index.js';
 
 const START = 1_700_000_000_000 - (1_700_000_000_000 % MINUTE);
@@ -75,6 +77,15 @@ const lists: RegisterLists = {
   labels: ['night', 'school'],
   templates: [{ id: 40, name: 'Offer' }],
   ways: WAYS,
+  // The first site asks to be left out for a while; below one path of it that is taken back, until its own date is past.
+  robots: [
+    {
+      siteId: 1,
+      key: 'path:/b',
+      stretches: stretchesOf({ unavailableAfter: { at: at(70), zone: 'UTC' } }, at(20), null),
+    },
+    { siteId: 1, key: null, stretches: stretchesOf({ noindex: true }, at(10), at(60)) },
+  ],
 };
 
 const index = (most: number) => fc.integer({ min: -1, max: most - 1 });
@@ -117,14 +128,18 @@ const entry = fc
     version: 1,
     changedAt: at(changed),
     redirectsAfter: rest.visits > 100,
-    // Every third period is of a revision that asks to be left out, or was until half of it is over.
-    hidden: rest.periods
-      .filter((_, n) => n % 3 === 1)
-      .map(({ from, until }, n) =>
-        n % 2 && until !== null
-          ? { from: (from + until) / 2, until, why: 'unavailable' as const }
-          : { from, until, why: 'noindex' as const },
-      ),
+    // Every third period is of a revision that asks to be left out, from half of it on, or not at all whatever its site asks.
+    hidden: rest.periods.flatMap(({ from, until }, n) =>
+      n % 3 === 1
+        ? stretchesOf(
+            [{ noindex: true as const }, { unavailableAfter: { at: (from + (until ?? from)) / 2, zone: 'UTC' } }, {}][
+              Math.floor(n / 3) % 3
+            ] as Robots,
+            from,
+            until,
+          )
+        : [],
+    ),
     binned: [],
     prepared: [],
     tasks: null,
@@ -388,7 +403,17 @@ describe('a view', () => {
           if (naiveState(one, t) !== 'live')
             return one.redirectsAfter && last && last.until !== null && last.until <= t ? 'redirected' : 'not-live';
           if (naivePlace(one, t).site === 1) return 'own-host';
-          return one.hidden.find((stretch) => holds(stretch, t))?.why ?? (linkedThen(one.id, t) ? 'found' : 'unlinked');
+          const own = one.hidden.find((stretch) => holds(stretch, t));
+          const { path } = one.placements.findLast(({ from }) => from <= t) ?? { path: '' };
+          const above =
+            t >= at(20) && path.startsWith('/b/')
+              ? t >= at(70)
+                ? 'unavailable-above'
+                : null
+              : t >= at(10) && t < at(60)
+                ? 'noindex-above'
+                : null;
+          return (own ? own.why : above) ?? (linkedThen(one.id, t) ? 'found' : 'unlinked');
         };
         const said = new Map(all.map((one) => [one.id, naive(one)]));
         for (const row of rows)

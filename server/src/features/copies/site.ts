@@ -112,7 +112,7 @@ export function copySite(
 }
 
 /** What belongs to one site alone and goes along with a copy of it. */
-const isOfSite = ({ kind }: ItemRow) => ['values', 'css', 'standing', 'menu', 'legal'].includes(kind);
+const isOfSite = ({ kind }: ItemRow) => ['values', 'css', 'standing', 'menu', 'legal', 'metadata'].includes(kind);
 const isRuleOfSite = ({ kind, key }: ItemRow) => kind === 'standing' && key === null;
 
 /** The sites on which a band stands by itself, where it is not all of them. */

@@ -1,6 +1,6 @@
 import type { Robots } from '@domatium/core/document';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
-import type { HiddenStretch } from '@domatium/core/register';
+import { stretchesOf, type HiddenStretch } from '@domatium/core/metadata';
 import type { Instant, WallTime } from '@domatium/core/time';
 import type { SummaryPart } from '@domatium/core/words';
 import { titleOn } from '../../heart/publishing/index.js';
@@ -97,7 +97,7 @@ export async function periodsOf(
   );
 }
 
-/** When pages ask search engines themselves not to show them: while such a revision is on the air, or from its date on. */
+/** What pages ask of search engines themselves, while such a revision is on the air. */
 export async function hiddenOf(
   db: Db,
   portfolioId: PortfolioId,
@@ -113,12 +113,9 @@ export async function hiddenOf(
   );
   const hidden = new Map<PageId, HiddenStretch[]>();
   for (const { page_id, from, until, robots } of rows) {
-    const after = robots.unavailableAfter?.at ?? Infinity;
-    const begins = robots.noindex ? from : Math.max(from, after);
-    if (begins >= (until ?? Infinity)) continue;
     const own = hidden.get(page_id) ?? [];
     hidden.set(page_id, own);
-    own.push({ from: begins, until, why: robots.noindex ? 'noindex' : 'unavailable' });
+    own.push(...stretchesOf(robots, from, until));
   }
   return hidden;
 }

@@ -4,6 +4,7 @@ import type { PortfolioId } from '@domatium/core/plan';
 import { PAGE_ROLES } from '@domatium/core/register';
 import {
   isMenuName,
+  isMetadataScope,
   menuFaults,
   pagesOfEntries,
   partsNamed,
@@ -32,7 +33,7 @@ export async function readyKey(
   { kind, key = null, siteId = null }: NewStockBody,
 ): Promise<string | null> {
   if (kind === 'theme') return key ?? `own-${context.now.toString(36)}`;
-  if (kind === 'standing') return readyRule(trx, portfolioId, key, siteId);
+  if (kind === 'standing' || kind === 'metadata') return readyRule(trx, portfolioId, kind, key, siteId);
   if (kind !== 'menu') return null;
   if (key === null || !isMenuName(key)) throw new InvalidError([{ path: 'key', message: say.aMenuIsNamed }]);
   return key;
@@ -85,12 +86,13 @@ async function readySites(trx: Knex.Transaction, portfolioId: PortfolioId, { sit
 async function readyRule(
   trx: Knex.Transaction,
   portfolioId: PortfolioId,
+  kind: 'standing' | 'metadata',
   key: string | null,
   siteId: number | null,
 ): Promise<string | null> {
   const about = ruleFor(key, siteId);
   const wrong = (message: string) => new InvalidError([{ path: 'key', message }]);
-  if (!about) throw wrong(say.sayOfWhichPages);
+  if (!about || (kind === 'metadata' && !isMetadataScope(about))) throw wrong(say.sayOfWhichPages);
   const { scope, of } = about;
   if (scope === 'role' && !(PAGE_ROLES as readonly string[]).includes(of)) throw wrong(say.sayOfWhichPages);
   if (scope === 'page' && !(await store.isThere(trx, portfolioId, 'page', of))) throw wrong(say.unknownPage);

@@ -27,7 +27,7 @@ export async function newStock(
   return inTransaction(context.database, async (trx) => {
     if (kind === 'theme' && key !== null && !isThemeKey(key))
       throw new InvalidError([{ path: 'key', message: say.unknownTheme }]);
-    const mayBeOfSite = ['values', 'css', 'standing', 'menu', 'legal'].includes(kind);
+    const mayBeOfSite = ['values', 'css', 'standing', 'menu', 'legal', 'metadata'].includes(kind);
     if (kind === 'profile') throw new ConflictError(say.everySiteHasItsProfileAlready);
     if (siteId !== null && !(mayBeOfSite && (await store.sitesExist(trx, portfolioId, [siteId]))))
       throw new InvalidError([{ path: 'siteId', message: say.unknownSite }]);
@@ -87,8 +87,8 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     if (row.kind === 'profile') throw new ConflictError(say.thisIsWhatTheSiteIs);
-    const isRule = row.key !== null && (row.kind === 'standing' || row.kind === 'menu');
-    if (!isRule && ['values', 'css', 'standing', 'legal'].includes(row.kind))
+    const isRule = row.key !== null && ['standing', 'menu', 'metadata'].includes(row.kind);
+    if (!isRule && ['values', 'css', 'standing', 'legal', 'metadata'].includes(row.kind))
       throw new ConflictError(say.thisBelongsToItsSiteOr);
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);
     const sites =

@@ -1,6 +1,6 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId } from '@domatium/core/plan';
-import type { ShareImage } from '@domatium/core/metadata';
+import type { SaidOfPage, ShareImage } from '@domatium/core/metadata';
 import type {
   PageHead,
   PageIcons,
@@ -57,4 +57,6 @@ export interface Surroundings {
   readonly values: readonly (readonly [string, string])[];
   readonly end: RenderWorld['end'];
   readonly past: readonly number[];
+  /** What is said of it further up to search engines and where it is shared. */
+  readonly said: SaidOfPage;
 }

@@ -24,7 +24,7 @@ export function framedBy(items: Changed): FramedSites {
     )
   )
     return 'all';
-  return new Set(items.flatMap(({ site_id }) => site_id ?? []));
+  return new Set(items.flatMap(({ kind, site_id }) => (kind === 'metadata' ? [] : (site_id ?? []))));
 }
 
 /** Pages of which something else is said of what stands around them, where rules about pages are changed. */
@@ -63,7 +63,7 @@ async function isShownByPages(
   { id, kind }: Changed[number],
   releaseIds: readonly ReleaseId[],
 ): Promise<boolean> {
-  if (kind === 'piece' || kind === 'values') return true;
+  if (kind === 'piece' || kind === 'values' || kind === 'metadata') return true;
   if (kind !== 'profile') return false;
   const profiles = (await contentsAround(reader, releaseIds, id)) as SiteProfile[];
   const shown = profiles.map(({ language, brand, shareId }) => JSON.stringify([language, brand, shareId]));

@@ -74,6 +74,7 @@ export function renderInput(
       ownIcons: iconsOf(iconPictureId) ?? null,
       canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
       isIndexable: isFound && !site.isOwnHost,
+      said: around.said,
       shareImage: share ? { ...share, src: absoluteAddress(style, site.host, share.src) } : null,
     },
     hrefs: around.ends.map(([id, end]) => [id, hrefOf(end, site.host, style)] as const),

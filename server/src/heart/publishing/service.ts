@@ -291,7 +291,7 @@ async function routesAt(
         .find((one) => one.during.from <= claim.during.from && claim.during.from < endOf(one.during)) ?? null;
     return stableOver(
       during,
-      (at, witness) => surroundingsAt(overTime, document, site, period, at, witness),
+      (at, witness) => surroundingsAt(overTime, document, site, { path: claim.path, period }, at, witness),
       (a, b) => signatureOf(a) === signatureOf(b),
     ).map(({ during: stretch, value }) => {
       // A page that comes back with the same revision is the same render: its key is made once.

@@ -1,3 +1,4 @@
+import { pathBelow } from '@domatium/core/address';
 import { blockTypes } from '@domatium/core/blocks';
 import {
   listedPagesOf,
@@ -5,16 +6,24 @@ import {
   pageReferencesOf,
   referencesOf,
   filledTextsOf,
+  METADATA_TEXTS,
   type Block,
   type PageDocument,
 } from '@domatium/core/document';
+import { NOTHING_SAID, type SaidOfPage } from '@domatium/core/metadata';
 import type { LivePeriod, PageId, Placement, RevisionId } from '@domatium/core/plan';
 import { follow, type RouteTable } from '@domatium/core/routing';
 import {
   alwaysAt,
+  heldMetadata,
+  placeOnSite,
+  ruleFor,
+  saidOfPage,
   stockAt,
+  textsSaid,
   valueMap,
   yearValues,
+  type SharedMetadata,
   type SharedValue,
   type SiteProfile,
   type StockContent,
@@ -46,12 +55,15 @@ const YEARS_AHEAD = 3 * 366 * DAY;
 
 export type Witness = (from: number, until: number) => void;
 
-/** What a document shows at an instant that is not in it; `witness` is told how long that stays so. */
+/**
+ * What a document shows at an instant that is not in it; `witness` is told how long that stays so. `page`: where it lies on
+ * its host and since when it is live; `null` for what is no page.
+ */
 export function surroundingsAt(
   world: PortfolioOverTime,
   document: PageDocument,
   site: SiteView,
-  period: LivePeriod | null,
+  page: { readonly path: string; readonly period: LivePeriod | null } | null,
   at: Instant,
   witness: Witness,
 ): Surroundings {
@@ -59,7 +71,9 @@ export function surroundingsAt(
   const pieces = piecesAt(world.stock, factsOf(document).pieces, at, witness);
   const facts = factsOf(withPieces(document, pieces));
   const ends = facts.pages.map((id) => [id, follow(world.table, id, at, 301, witness)] as const);
-  const end = facts.usesEnd && period?.during.until ? { at: period.during.until, zone: world.zone } : null;
+  const until = page?.period?.during.until;
+  const end = facts.usesEnd && until ? { at: until, zone: world.zone } : null;
+  const said = page ? saidAt(world.stock, site, page.path, at, witness) : NOTHING_SAID;
   return {
     pieces,
     ends,
@@ -69,7 +83,8 @@ export function surroundingsAt(
       return title === null ? [] : [[id, title] as const];
     }),
     site: { language: profile.language, shareId: profile.shareId, title: facts.isTitled ? '' : profile.brand },
-    values: valuesAt(world, facts.names, site.siteId, profile.brand, at, witness),
+    values: valuesAt(world, withNames(facts.names, said), site.siteId, profile.brand, at, witness),
+    said,
     end,
     past: facts.moments.filter((moment) => {
       if (moment > at) witness(at, moment);
@@ -93,18 +108,47 @@ const known = new WeakMap<PageDocument, Facts>();
 function factsOf(document: PageDocument): Facts {
   const found = known.get(document);
   if (found) return found;
-  const { title, description } = document.metadata;
+  const { title, elements = [] } = document.metadata;
+  const texts = [
+    ...METADATA_TEXTS.flatMap((key) => document.metadata[key] ?? []),
+    ...textsSaid({ ...NOTHING_SAID, elements }),
+    ...filledTextsOf(document).map(({ value }) => value),
+  ];
   const facts = {
     pages: pageReferencesOf(document),
     listed: new Set(listedPagesOf(document)),
     pieces: referencesOf(document, 'piece'),
-    names: new Set([title, description, ...filledTextsOf(document).map(({ value }) => value)].flatMap(namesIn)),
+    names: new Set(texts.flatMap(namesIn)),
     moments: momentsOf(document),
     usesEnd: usesEnd(document.blocks),
     isTitled: title !== '',
   };
   known.set(document, facts);
   return facts;
+}
+
+function withNames(names: ReadonlySet<string>, said: SaidOfPage): ReadonlySet<string> {
+  const more = said === NOTHING_SAID ? [] : textsSaid(said).flatMap(namesIn);
+  return more.length ? new Set([...names, ...more]) : names;
+}
+
+/** What is said of a page of a site, lying there, at an instant. */
+function saidAt(
+  stock: readonly ShelvedItem[],
+  { siteId, host, basePath }: SiteView,
+  path: string,
+  at: Instant,
+  witness: Witness,
+): SaidOfPage {
+  const rules = [...ofKind(stock, 'metadata', null), ...ofKind(stock, 'metadata', siteId)].flatMap(
+    ({ id, key, siteId: of, periods }) => {
+      const about = ruleFor(key, of);
+      const held = about && stockAt(periods, at, witness);
+      return held ? [{ id, for: about, metadata: held.content as SharedMetadata }] : [];
+    },
+  );
+  if (!rules.length) return NOTHING_SAID;
+  return saidOfPage(heldMetadata(rules, placeOnSite(siteId, host, pathBelow(basePath, path))));
 }
 
 const shelves = new WeakMap<readonly ShelvedItem[], Map<string, ShelvedItem[]>>();
@@ -140,9 +184,9 @@ export function identityOf(content: object): number {
 
 /** A text that is the same for surroundings that are the same. */
 export function signatureOf(around: Surroundings): string {
-  const { ends, titles, site, pieces, values, end, past } = around;
+  const { ends, titles, site, pieces, values, end, past, said } = around;
   const held = pieces.map(([id, blocks]) => [id, identityOf(blocks)]);
-  return JSON.stringify([ends, titles, site, held, values, end, past]);
+  return JSON.stringify([ends, titles, site, held, values, end, past, said]);
 }
 
 const usesEnd = (blocks: readonly Block[]) => blocks.some(({ type, fields }) => blockTypes[type].asksEnd?.(fields));

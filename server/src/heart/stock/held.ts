@@ -7,6 +7,7 @@ import {
   type LegalPage,
   type Menu,
   type Part,
+  type SharedMetadata,
   type SharedValue,
   type SiteProfile,
   type Standing,
@@ -72,5 +73,9 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
     legal: rows
       .filter(({ kind }) => kind === 'legal')
       .map(({ id, site_id }) => ({ siteId: site_id, pages: (heldOf(id) ?? []) as readonly LegalPage[] })),
+    metadata: rows.flatMap(({ id, kind, key, site_id }) => {
+      const held = kind === 'metadata' ? (heldOf(id) as SharedMetadata | null) : null;
+      return held ? [{ id, key, siteId: site_id, metadata: held }] : [];
+    }),
   };
 }

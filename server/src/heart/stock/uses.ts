@@ -40,6 +40,8 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     WHERE tr.document #>> '{metadata,title}' ~ '[{][^{}]+[}]' AND coalesce(tl.site_id = ?::int, true))`;
   // Names stand in texts between { }; a piece may hold some too.
   const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
+  const saidWithValues = `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
+    WHERE f.kind = 'metadata' AND f.portfolio_id = q.portfolio_id AND fq.during && q.during AND fr.content::text ~ '[{][^{}":]+[}]' AND ${COVERS})`;
   // What is said of more counts for each page it covers, whatever is said of less. Who says it is found once.
   const isPart = kind === 'header' || kind === 'footer' || kind === 'band';
   const said = isPart
@@ -67,8 +69,12 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     header: part,
     footer: part,
     band: [`(${standsThere} OR ${byItself})`, [id]],
+    metadata: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     standing: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
-    values: [`(${usesValue} AND coalesce(s.id = ?::int, true) OR ${listed})`, [site_id, site_id]],
+    values: [
+      `((${usesValue} OR ${saidWithValues}) AND coalesce(s.id = ?::int, true) OR ${listed})`,
+      [site_id, site_id],
+    ],
   };
   const [condition, bindings] = conditions[kind];
   return {

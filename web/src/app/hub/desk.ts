@@ -112,7 +112,7 @@ export interface DifferenceView {
 }
 
 const EMPTY: RegisterColumns = columnsOf(
-  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: NO_WAYS },
+  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: NO_WAYS, robots: [] },
   [],
 );
 
@@ -365,7 +365,7 @@ const headsOf = (view: View | null, folded: ReadonlySet<string>) =>
   JSON.stringify(view?.groups.map(({ label, count }) => [label, count, folded.has(label)]) ?? []);
 
 /** The lists that rows refer to by their places. */
-const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): Omit<RegisterLists, 'ways'> => ({
+const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): Omit<RegisterLists, 'ways' | 'robots'> => ({
   sites,
   campaigns,
   people,
