@@ -185,6 +185,17 @@ export async function settle(fixture: ComponentFixture<unknown>): Promise<void> 
   }
 }
 
+const inRealTime = globalThis.setTimeout;
+
+/** Settles until something shows: what is loaded, packed or drawn meanwhile takes real time, and longer on a busy machine. */
+export async function settleUntil(fixture: ComponentFixture<unknown>, words: string): Promise<void> {
+  for (let n = 0; n < 200 && !text(fixture).includes(words); n++) {
+    await new Promise((done) => inRealTime(done, 25));
+    await settle(fixture);
+  }
+  expect(text(fixture)).toContain(words);
+}
+
 /** Opens a component and waits longer than sheets wait with their first question. */
 export async function open<T>(type: Type<T>, inputs: Record<string, unknown> = {}): Promise<ComponentFixture<T>> {
   const fixture = TestBed.createComponent(type);

@@ -5,7 +5,7 @@ import { SignIn } from '../src/app/session/sign-in';
 import { SessionService } from '../src/app/hub/session.service';
 import { TroubleBar } from '../src/app/troubles/trouble-bar';
 import { TestBed } from '@angular/core/testing';
-import { element, NOW, open, press, rowOf, settle, surround, text, type as write } from './help';
+import { element, NOW, open, press, rowOf, settle, settleUntil, surround, text, type as write } from './help';
 
 describe('what goes wrong', () => {
   const disk = { words: 'Can’t write to disk.', since: NOW };
@@ -55,8 +55,7 @@ describe('one’s own account', () => {
     await press(fixture, /^Sign out Firefox/);
     expect(api.calls.find(({ path }) => path.startsWith('DELETE'))).toMatchObject({ params: { sessionId: 2 } });
     await press(fixture, 'Set up');
-    await settle(fixture);
-    expect(text(fixture)).toContain('ABCD EFGH');
+    await settleUntil(fixture, 'ABCD EFGH');
     await press(fixture, 'Put in force');
     expect(text(fixture)).toContain('aaaa-bbbb-cccc');
     await press(fixture, 'I have saved them');

@@ -1,4 +1,4 @@
-import { fieldAt, mapBlock, type Edit, type PageDocument } from '../document/index.js';
+import { fieldAt, mapBlock, METADATA_TEXTS, type Edit, type PageDocument } from '../document/index.js';
 import type { PictureUse } from '../fields/picture-use.js';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
 import { textsOf } from '../document/page-document.js';
@@ -14,9 +14,10 @@ export interface Mend {
 /** The mends of a finding that need nobody’s judgement but a click; empty where there is none. */
 export function mendsOf(document: PageDocument, { check, code, place, toPage }: Finding): Mend[] {
   const { metadata, blocks } = document;
-  if (check === 'placeholder' && place && 'metadata' in place && place.metadata !== 'css') {
-    const value = (metadata[place.metadata] ?? '').replace(/‹[^›]*›/g, '').trim();
-    return [{ label: MENDS.empty(), edit: { kind: 'metadata', key: place.metadata, value } }];
+  const text = METADATA_TEXTS.find((key) => place && 'metadata' in place && place.metadata === key);
+  if (check === 'placeholder' && text) {
+    const value = (metadata[text] ?? '').replace(/‹[^›]*›/g, '').trim();
+    return [{ label: MENDS.empty(), edit: { kind: 'metadata', key: text, value } }];
   }
   if (check === 'title' || check === 'description') {
     const key = check;

@@ -22,6 +22,8 @@ export function namesOf(document: PageDocument): { readonly name: string; readon
     for (const name of namesIn(text)) if (!places.has(name)) places.set(name, place);
   };
   for (const key of METADATA_TEXTS) note(document.metadata[key] ?? '', { metadata: key });
+  for (const element of document.metadata.elements ?? [])
+    if (element.kind === 'meta') note(element.content, { metadata: 'elements' });
   for (const { value, blockId, field, isCode } of filledTextsOf(document)) if (!isCode) note(value, { blockId, field });
   return [...places].map(([name, place]) => ({ name, place }));
 }

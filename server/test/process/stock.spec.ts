@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
 import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
-import type { StockKind } from '@domatium/core/stock';
+import { NO_METADATA, type StockKind } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
@@ -391,6 +391,60 @@ describe('a list of pages, and links, with shared values', () => {
     expect(await served(hub)).toContain('href="tel:75120099"');
     await changeDraft(own, values('twice'));
     await expect(put(own)).rejects.toThrow('The link to {bell} leads nowhere');
+  });
+});
+
+describe('what is said to search engines, and where pages are shared', () => {
+  const said = (more: object) => ({ ...NO_METADATA, ...more });
+  const titleOf = async (id: PageId, at?: Instant) => /<title>(.*?)<\/title>/.exec(await served(id, at))?.[1];
+  it('reaches pages from portfolio, site and path, each for its time, and goes with a page that moves', async () => {
+    const [fair, market] = [await page('/said/fair', [], 'Fair'), await page('/saidless', [], 'Market')];
+    const whole = await make('metadata', 'All', said({ titleAfter: '| {site name} {year}', siteName: 'All of it' }));
+    const site = await make('metadata', 'Site', said({ siteName: 'Ours' }), { siteId: 1 });
+    const path = await make(
+      ...(['metadata', 'Said', said({ robots: { noindex: true }, titleBefore: 'Said:' })] as const),
+      { siteId: 1, key: 'path:/said' },
+    );
+    await put(whole);
+    await put(site);
+    const [from, until] = [world.now + DAY, world.now + 30 * DAY];
+    await put(path, from, until);
+    const year = Number(new Intl.DateTimeFormat('en', { year: 'numeric', timeZone: ZONE }).format(world.now));
+    expect(await titleOf(fair)).toBe(`Fair | Site ${year}`);
+    expect(await titleOf(fair, from as Instant)).toMatch(/^Said: Fair \| Site \d+$/);
+    expect(await titleOf(fair, until as Instant)).toMatch(/^Fair \| Site \d+$/);
+    expect(await titleOf(fair, Date.UTC(year + 2, 5, 1) as Instant)).toBe(`Fair | Site ${year + 2}`);
+    expect(await titleOf(market, from as Instant)).toMatch(/^Market \|/);
+    expect(await served(market)).toContain('<meta property="og:site_name" content="Ours">');
+    const isHidden = async (id: PageId, at: number) => (await served(id, at as Instant)).includes('noindex');
+    expect([await isHidden(fair, world.now), await isHidden(fair, from), await isHidden(fair, until)]).toEqual([
+      ...[false, true, false],
+    ]);
+    const { id: moved } = await world.press([
+      { act: 'move', pageId: fair, siteId: 1, path: '/unsaid', at: 'now', leaves: null },
+    ]);
+    await out(moved);
+    world.now = later(world.now, MINUTE);
+    expect(await isHidden(fair, from)).toBe(false);
+    const view = await views.stockItem(world.context(), world.one, whole);
+    expect(view.pages.map(({ name }) => name)).toContain('Page /saidless');
+  });
+  it('is one a place, of places that are there alone, and never shows the braces of a value nobody has', async () => {
+    await expect(make('metadata', 'Twice', said({}))).rejects.toMatchObject({ code: 'conflict' });
+    for (const [key, siteId] of [
+      ['label:Storm', null],
+      ['path:/x', null],
+      ['role:home', null],
+    ] as const)
+      await expect(make('metadata', 'Odd', said({}), { key, siteId })).rejects.toMatchObject({ code: 'invalid' });
+    const path = await make('metadata', 'Path', said({ description: 'Call {nobody}' }), {
+      siteId: 1,
+      key: 'path:/saidless',
+    });
+    await expect(put(path)).rejects.toThrow('{nobody}');
+    await changeDraft(path, said({ description: 'Call us' }));
+    await put(path);
+    await expect(stock.removeStock(world.context(), world.one, path)).rejects.toMatchObject({ code: 'in-use' });
   });
 });
 

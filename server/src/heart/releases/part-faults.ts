@@ -5,10 +5,13 @@ import type { PortfolioId } from '@domatium/core/plan';
 import {
   PART_KINDS,
   partsNamed,
+  textsSaid,
   valueMap,
   yearValues,
   type Part,
   type Standing,
+  type SharedMetadata,
+  type StockContent,
   type StockKind,
 } from '@domatium/core/stock';
 import { intersect, type Instant, type Interval } from '@domatium/core/time';
@@ -26,8 +29,14 @@ interface Judging {
   readonly applied: AppliedStock;
   readonly instant: Instant;
 }
-const isPart = ({ kind }: { readonly kind: StockKind }) => (PART_KINDS as readonly string[]).includes(kind);
-const documentOf = ({ blocks }: Part): PageDocument => ({ ...EMPTY_DOCUMENT, blocks });
+/** What stands around pages, and what is said of them to search engines, is shown by no page that is released for it. */
+const SHOWN_APART: readonly StockKind[] = [...PART_KINDS, 'metadata'];
+const isShownApart = ({ kind }: { readonly kind: StockKind }) => SHOWN_APART.includes(kind);
+/** What visitors may read of it, as a page. */
+function documentOf(kind: StockKind, content: StockContent[StockKind]): PageDocument {
+  if (kind !== 'metadata') return { ...EMPTY_DOCUMENT, blocks: (content as Part).blocks };
+  return { ...EMPTY_DOCUMENT, metadata: { title: textsSaid(content as SharedMetadata).join(' '), description: '' } };
+}
 const piecesIn = (document: PageDocument) => piecesOf(document).map(({ value }) => value);
 const blocking = (document: PageDocument, during: Interval, shelves: Shelves, siteId: number): Finding[] =>
   sharedFindingsOf({ document, during, shared: shelves.of(siteId), write: () => '' }).filter(
@@ -44,7 +53,7 @@ export async function partFaults(changes: readonly StockChange[], judging: Judgi
     const item = judging.ground.items.get(change.itemId);
     if (!item) continue;
     const found =
-      isPart(item) && change.act === 'put'
+      isShownApart(item) && change.act === 'put'
         ? await inPart(change, item, judging)
         : (await losesNames(item, judging))
           ? await inOthers(judging)
@@ -69,7 +78,7 @@ async function losesNames(item: stock.ItemRow, { db, portfolioId }: Judging): Pr
 /** One that stands nowhere yet is judged for its pieces alone: which values it will have is not known. */
 async function inPart(change: StockChange, item: stock.ItemRow, judging: Judging): Promise<Found | null> {
   const { db, portfolioId, ground, applied, instant } = judging;
-  const document = documentOf(item.draft as Part);
+  const document = documentOf(item.kind, item.draft);
   const pieces = piecesIn(document);
   if (!pieces.length && !asksForMore(document)) return null;
   // Where it stands already, and where the same release says that it does.
@@ -91,11 +100,11 @@ async function inPart(change: StockChange, item: stock.ItemRow, judging: Judging
 /** What parts that are on pages, and are not changed themselves, would lose. */
 async function inOthers({ db, portfolioId, ground, applied, instant }: Judging): Promise<Found | null> {
   const { after } = applied;
-  const parts = (await stock.stockOf(db, portfolioId)).filter((one) => isPart(one) && !after.has(one.id));
+  const parts = (await stock.stockOf(db, portfolioId)).filter((one) => isShownApart(one) && !after.has(one.id));
   const showing = parts.flatMap(({ periods, ...part }) =>
     periods.flatMap(({ content, during }) => {
       const ahead = intersect(during, { from: instant, until: null });
-      const document = documentOf(content as Part);
+      const document = documentOf(part.kind, content);
       const shows = asksForMore(document) || piecesIn(document).length > 0;
       return ahead && shows ? [{ part, document, during: ahead }] : [];
     }),
