@@ -16,7 +16,9 @@ export interface Finding {
   readonly mend: string;
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
   readonly place:
-    { readonly blockId: string; readonly field: string } | { readonly metadata: MetadataText | 'css' | 'elements' } | null;
+    | { readonly blockId: string; readonly field: string }
+    | { readonly metadata: MetadataText | 'css' | 'elements' }
+    | null;
   /** The page it is about, where it is a link to one. */
   readonly toPage?: PageId;
 }

@@ -5,4 +5,5 @@ export * from './picture-use.js';
 export * from './fields.js';
 export * from './names.js';
 export * from './robots.js';
+export * from './head-elements.js';
 export * from './types.js';

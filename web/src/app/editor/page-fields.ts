@@ -1,12 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { LANGUAGES } from '@domatium/core/blocks';
 import type { PictureUse } from '@domatium/core/document';
-import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '@domatium/core/metadata';
+import { DESCRIPTION_SHOWN, RESULT_ROOM, TITLE_SHOWN } from '@domatium/core/metadata';
 import type { PictureId } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
+import { RuleWords } from '../hub/rule-words';
+import { TextWidth } from '../shared/text-width';
 import { DraftService } from './draft.service';
+import { PageWorld } from './page-world';
 import { PictureField } from './picture-field';
 import { say } from '@domatium/core/words/editor';
+import { say as saying } from '@domatium/core/words/metadata';
 import { say as common } from '@domatium/core/words/common';
 
 /** By what a page is known elsewhere: its title, its description, its pictures. */
@@ -25,7 +29,23 @@ import { say as common } from '@domatium/core/words/common';
           [value]="doc.metadata.title"
           (input)="set('title', $any($event.target).value)"
         />
-        <div class="field-note number">{{ say.charactersAboutAreShown(length(doc.metadata.title), shown.title) }}</div>
+        <div class="field-note number">
+          {{ say.charactersAboutAreShown(length(world.knownAs().whole), shown.title) }}{{ pixels() }}
+        </div>
+        @if (around(); as whole) {
+          <label class="flag">
+            <input
+              type="checkbox"
+              class="form-check-input"
+              [checked]="doc.metadata.titleAlone === true"
+              (change)="draft.edit({ kind: 'titleAlone', value: $any($event.target).checked || null })"
+            />
+            {{ saying.titleStandsAlone }}
+          </label>
+          <div class="field-note">
+            {{ doc.metadata.titleAlone ? saying.withoutWhatIsSaid(whole) : saying.asSaid(whole) }}
+          </div>
+        }
         <label class="form-label" for="description">{{ say.description }}</label>
         <textarea
           id="description"
@@ -38,6 +58,9 @@ import { say as common } from '@domatium/core/words/common';
         <div class="field-note number">
           {{ say.charactersAboutAreShown(length(doc.metadata.description), shown.description) }}
         </div>
+        @if (descriptionFrom(); as words) {
+          <div class="field-note">{{ words }}</div>
+        }
         <label class="form-label" for="language">{{ say.language }}</label>
         <select
           id="language"
@@ -67,16 +90,45 @@ import { say as common } from '@domatium/core/words/common';
       display: block;
       margin-top: 6px;
     }
+    .flag {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      min-height: 26px;
+      margin-top: 3px;
+    }
+    .flag .form-check-input {
+      margin: 0;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PageFields {
   protected readonly common = common;
   protected readonly say = say;
+  protected readonly saying = saying;
   protected readonly draft = inject(DraftService);
+  protected readonly world = inject(PageWorld);
+  private readonly rules = inject(RuleWords);
+  private readonly texts = inject(TextWidth);
   protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
   protected readonly length = lengthOf;
   protected readonly languages = Object.entries(LANGUAGES).map(([tag, name]) => ({ tag, name }));
+  /** How wide the title is among results, against the room it has there. */
+  protected readonly pixels = computed(() => {
+    const measure = this.texts.measure();
+    const { size, width } = RESULT_ROOM.wide.title;
+    return measure ? ` · ${saying.ofAboutPixels(Math.round(measure(this.world.knownAs().whole, size)), width)}` : '';
+  });
+  /** The title with what is said to stand around titles; `null` where nothing is. */
+  protected readonly around = computed(() => {
+    const { title, around } = this.world.knownAs();
+    return this.draft.document()?.metadata.title.trim() && around !== title.trim() ? around : null;
+  });
+  protected readonly descriptionFrom = computed(() => {
+    const { value, by } = this.world.said().description;
+    return value && by ? saying.descriptionFrom(this.rules.about(by.for)) : null;
+  });
   /** The pictures by which the page is known elsewhere. */
   protected readonly faces = computed(() => {
     const metadata = this.draft.document()?.metadata;

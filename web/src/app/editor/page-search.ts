@@ -1,65 +1,28 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MOST_SNIPPET, type Robots } from '@domatium/core/document';
-import { DESCRIPTION_SHOWN } from '@domatium/core/metadata';
-import { instantOfWall, wallOf, type Instant } from '@domatium/core/time';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { picturesOf, type Robots } from '@domatium/core/document';
 import { METADATA_LABELS } from '@domatium/core/words';
-import { say } from '@domatium/core/words/editor';
-import { RegisterService } from '../hub/register.service';
-import { MomentField } from '../shared/moment-field';
+import { say } from '@domatium/core/words/metadata';
+import { RuleWords } from '../hub/rule-words';
+import { PicturesService } from '../pictures/pictures.service';
+import { HeadElements } from '../search/head-elements';
+import { ResultDrawings, type KnownAs } from '../search/result-drawings';
+import { RobotsFields } from '../search/robots-fields';
+import { robotsWords } from '../search/robots-words';
 import { DraftService } from './draft.service';
+import { PageWorld } from './page-world';
 
-const FLAGS = [
-  { key: 'noindex', label: say.keepOutOfSearchResults },
-  { key: 'nofollow', label: say.dontFollowItsLinks },
-  { key: 'noarchive', label: say.showNoCopyOfIt },
-] as const;
-
-/** What the page asks of search engines, and by which words it is known where it is shared: part of its draft. */
+/**
+ * How the page is known elsewhere: what it asks of search engines, and by which words it is known where it is shared. Part
+ * of its draft, over what is said further up.
+ */
 @Component({
   selector: 'dm-page-search',
-  imports: [MomentField],
+  imports: [HeadElements, ResultDrawings, RobotsFields],
   template: `
     @if (draft.document(); as doc) {
       <section class="card" [attr.aria-label]="say.searchAndSharing">
         <h2>{{ say.searchAndSharing }}</h2>
-        @for (flag of flags; track flag.key) {
-          <label class="flag">
-            <input type="checkbox" class="form-check-input" [checked]="robots()[flag.key] === true" (change)="set(flag.key, $any($event.target).checked || undefined)" />
-            {{ flag.label }}
-          </label>
-        }
-        <label class="form-label" for="snippet">{{ say.textBelowAResult }}</label>
-        <div class="row-of-two">
-          <select id="snippet" class="form-select" (change)="chooseSnippet($any($event.target).value)">
-            <option value="" [selected]="snippet() === ''">{{ say.asTheyLike }}</option>
-            <option value="none" [selected]="snippet() === 'none'">{{ say.noText }}</option>
-            <option value="most" [selected]="snippet() === 'most'">{{ say.atMost }}</option>
-          </select>
-          @if (snippet() === 'most') {
-            <input
-              type="number"
-              class="form-control number"
-              min="1"
-              [max]="mostSnippet"
-              [attr.aria-label]="say.mostCharacters"
-              [value]="robots().maxSnippet"
-              (change)="setSnippet($any($event.target).value)"
-            />
-            <span>{{ say.charactersWord }}</span>
-          }
-        </div>
-        @if (isSnippetWrong()) {
-          <span class="field-error" role="alert">{{ say.enterANumberUpTo(mostSnippet.toLocaleString('en-GB')) }}</span>
-        }
-        <label class="form-label" for="previews">{{ say.picturesBesideAResult }}</label>
-        <select id="previews" class="form-select" (change)="set('maxImagePreview', $any($event.target).value || undefined)">
-          <option value="" [selected]="!robots().maxImagePreview">{{ say.asTheyLike }}</option>
-          <option value="none" [selected]="robots().maxImagePreview === 'none'">{{ say.noPictures }}</option>
-          <option value="standard" [selected]="robots().maxImagePreview === 'standard'">{{ say.smallOnes }}</option>
-          <option value="large" [selected]="robots().maxImagePreview === 'large'">{{ say.largeOnes }}</option>
-        </select>
-        <span class="form-label">{{ say.outOfSearchFrom }}</span>
-        <dm-moment-field [label]="say.outOfSearchFrom" [value]="until()" (changed)="setUntil($event)" />
+        <dm-result-drawings [known]="known()" />
         <label class="form-label" for="share-title">{{ labels.shareTitle }}</label>
         <input
           id="share-title"
@@ -81,6 +44,34 @@ const FLAGS = [
         ></textarea>
         <div class="field-note">{{ say.leftEmptyTheTitleAndDescription }}</div>
       </section>
+      <section class="card" [attr.aria-label]="say.searchResults">
+        <h2>{{ say.searchResults }}</h2>
+        @if (saidRobots(); as said) {
+          <p>{{ said.words }} <span class="quiet">{{ said.from }}</span></p>
+          @if (doc.metadata.robots) {
+            <button type="button" class="btn-link-plain" (click)="draft.edit({ kind: 'robots', value: null })">
+              {{ say.takeOverAgain }}
+            </button>
+          } @else {
+            <button type="button" class="btn-link-plain" (click)="draft.edit({ kind: 'robots', value: {} })">
+              {{ say.ownSettings }}
+            </button>
+          }
+        }
+        @if (doc.metadata.robots || !saidRobots()) {
+          <dm-robots-fields [robots]="doc.metadata.robots ?? {}" (changed)="setRobots($event)" />
+        }
+      </section>
+      <section class="card" [attr.aria-label]="say.furtherElements">
+        <h2>{{ say.furtherElements }}</h2>
+        @for (one of saidElements(); track $index) {
+          <p class="quiet">{{ one }}</p>
+        }
+        <dm-head-elements
+          [elements]="doc.metadata.elements ?? []"
+          (changed)="draft.edit({ kind: 'elements', value: $event.length ? $event : null })"
+        />
+      </section>
     }
   `,
   styles: `
@@ -88,22 +79,8 @@ const FLAGS = [
       display: block;
       margin-top: 6px;
     }
-    .flag {
-      display: flex;
-      align-items: center;
-      gap: 8px;
-      min-height: 26px;
-    }
-    .flag .form-check-input {
-      margin: 0;
-    }
-    .row-of-two {
-      display: flex;
-      align-items: center;
-      gap: 8px;
-    }
-    .row-of-two .form-control {
-      width: 84px;
+    p {
+      margin: 0 0 6px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -111,49 +88,48 @@ const FLAGS = [
 export class PageSearch {
   protected readonly say = say;
   protected readonly draft = inject(DraftService);
-  private readonly register = inject(RegisterService);
+  private readonly world = inject(PageWorld);
+  private readonly pictures = inject(PicturesService);
+  private readonly rules = inject(RuleWords);
   protected readonly labels = METADATA_LABELS;
-  protected readonly flags = FLAGS;
-  protected readonly mostSnippet = MOST_SNIPPET;
-  protected readonly robots = computed<Robots>(() => this.draft.document()?.metadata.robots ?? {});
-  protected readonly snippet = computed(() => {
-    const { maxSnippet } = this.robots();
-    return maxSnippet === undefined ? '' : maxSnippet === 0 ? 'none' : 'most';
+  protected readonly known = computed<KnownAs>(() => {
+    const { shareTitle, shareDescription } = this.draft.document()?.metadata ?? {};
+    const { title, whole, description, siteName } = this.world.knownAs();
+    return {
+      ...{ title: whole, description, siteName },
+      shareTitle: this.world.filled(shareTitle ?? '') || title,
+      shareDescription: this.world.filled(shareDescription ?? '') || description,
+      ...{ host: this.draft.draft()?.host ?? '', path: this.draft.draft()?.path ?? '/' },
+      picture: this.picture(),
+    };
   });
-  protected readonly isSnippetWrong = signal(false);
-  protected readonly until = computed(() => {
-    const { unavailableAfter } = this.robots();
-    return unavailableAfter ? wallOf(unavailableAfter.at as Instant, unavailableAfter.zone) : null;
+  /** That of the page, else its first one, else that of its site. */
+  private readonly picture = computed(() => {
+    const document = this.draft.document();
+    const first = document && picturesOf(document)[0]?.value.pictureId;
+    const id = document?.metadata.sharePictureId ?? first ?? this.world.profile().shareId;
+    return (id ? this.pictures.byId().get(id)?.variants.at(-1)?.src : null) ?? null;
   });
-
-  protected chooseSnippet(choice: string): void {
-    this.isSnippetWrong.set(false);
-    this.set('maxSnippet', choice === 'none' ? 0 : choice === 'most' ? DESCRIPTION_SHOWN : undefined);
-  }
-
-  /** What is no number of characters is said beside it, and leaves what was there. */
-  protected setSnippet(typed: string): void {
-    const most = Math.round(Number(typed));
-    const isRight = most > 0 && most <= MOST_SNIPPET;
-    this.isSnippetWrong.set(!isRight);
-    if (isRight) this.set('maxSnippet', most);
-  }
-
-  protected setUntil(local: string | null): void {
-    const zone = this.register.zone();
-    const at = local === null ? null : instantOfWall({ local, zone });
-    if (local === null) this.set('unavailableAfter', undefined);
-    else if (at !== null) this.set('unavailableAfter', { at, zone });
-  }
+  protected readonly saidRobots = computed(() => {
+    const { value, by } = this.world.said().robots;
+    return value && by ? { words: robotsWords(value), from: say.fromRule(this.rules.about(by.for)) } : null;
+  });
+  protected readonly saidElements = computed(() => {
+    const names = new Map<string, string[]>();
+    for (const { value, by } of this.world.said().elements) {
+      const rule = by ? this.rules.about(by.for) : '';
+      names.set(rule, [...(names.get(rule) ?? []), value.kind === 'meta' ? value.name : value.rel]);
+    }
+    return [...names].map(([rule, all]) => say.fromThere(rule, all.join(', ')));
+  });
 
   protected setText(key: 'shareTitle' | 'shareDescription', value: string): void {
     this.draft.edit({ kind: 'metadata', key, value });
   }
 
-  /** What is as usual is not kept. */
-  protected set<Key extends keyof Robots>(key: Key, value: Robots[Key] | undefined): void {
-    const { [key]: _, ...rest } = this.robots();
-    const robots = (value === undefined ? rest : { ...rest, [key]: value }) as Robots;
-    this.draft.edit({ kind: 'robots', value: Object.keys(robots).length ? robots : null });
+  /** What is as usual is only kept where somebody further up asks for something else. */
+  protected setRobots(robots: Robots): void {
+    const isUsual = !Object.keys(robots).length && !this.saidRobots();
+    this.draft.edit({ kind: 'robots', value: isUsual ? null : robots });
   }
 }

@@ -3,8 +3,11 @@ import type { HeldPiece, PictureView, StockHeld } from '@domatium/contracts';
 import type { KnownPage, SharedSight } from '@domatium/core/checks';
 import { listedPagesOf, pageReferencesOf, picturesOf, type Block, type PageDocument } from '@domatium/core/document';
 import type { Nav } from '@domatium/core/frame';
+import { wholeTitle } from '@domatium/core/metadata';
 import { canonical, type PageId } from '@domatium/core/plan';
 import { worldOf, type RenderWorld } from '@domatium/core/render';
+import { heldMetadata } from '@domatium/core/stock';
+import { fillText } from '@domatium/core/text';
 import { isoInstant, type Instant } from '@domatium/core/time';
 import { PicturesService } from '../pictures/pictures.service';
 import type { RegisterRow } from '@domatium/core/register';
@@ -12,6 +15,7 @@ import { RegisterService } from '../hub/register.service';
 import { api, Api, Refusal } from '../hub/api';
 import {
   blocksOf,
+  metadataRules,
   partsOf,
   placeOfRow,
   profileOf,
@@ -154,6 +158,9 @@ export class PageWorld {
   private readonly files = computed(() => this.pictures.files(), { equal: (a, b) => canonical(a) === canonical(b) });
 
   private readonly language = computed(() => this.document()?.metadata.language ?? this.profile().language);
+  private readonly values = computed(() =>
+    valuesOf(this.held(), this.site()?.id ?? null, this.moment(), this.register.zone()),
+  );
   readonly world = computed<RenderWorld>(() => {
     const pages = this.shownPages();
     const pictures = this.shownPictures();
@@ -185,12 +192,33 @@ export class PageWorld {
       },
       fileOf: (id) => files.get(id) ?? null,
       pieceOf: (id) => pieces.get(id) ?? null,
-      values: valuesOf(this.held(), this.site()?.id ?? null, at, zone),
+      values: this.values(),
       language: this.language(),
       end: end ? { at: end, zone } : null,
       isPast: (moment) => moment <= at,
     });
   });
+
+  /** What is said of the page further up to search engines and where it is shared. */
+  readonly said = computed(() => heldMetadata(metadataRules(this.held()), this.place()));
+  /** As the page is known elsewhere, with names filled in. */
+  readonly knownAs = computed(() => {
+    const { title = '', description = '', titleAlone } = this.document()?.metadata ?? {};
+    const { brand } = this.profile();
+    const said = this.said();
+    const [before, after] = [said.titleBefore.value, said.titleAfter.value].map((text) => this.filled(text));
+    const filled = this.filled(title);
+    const around = wholeTitle(filled, { titleBefore: before ?? '', titleAfter: after ?? '' });
+    return {
+      title: filled || brand,
+      /** With what is said to stand around titles, whether the page wants that or not. */
+      around,
+      whole: titleAlone || !filled ? filled || brand : around,
+      description: this.filled(description || said.description.value),
+      siteName: this.filled(said.siteName.value),
+    };
+  });
+  readonly filled = (text: string): string => fillText(text, this.values());
 
   constructor() {
     effect(() => {

@@ -365,7 +365,13 @@ const headsOf = (view: View | null, folded: ReadonlySet<string>) =>
   JSON.stringify(view?.groups.map(({ label, count }) => [label, count, folded.has(label)]) ?? []);
 
 /** The lists that rows refer to by their places. */
-const listsOf = ({ sites, campaigns, people, labels, templates }: RegisterColumns): Omit<RegisterLists, 'ways' | 'robots'> => ({
+const listsOf = ({
+  sites,
+  campaigns,
+  people,
+  labels,
+  templates,
+}: RegisterColumns): Omit<RegisterLists, 'ways' | 'robots'> => ({
   sites,
   campaigns,
   people,

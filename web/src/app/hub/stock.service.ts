@@ -9,8 +9,10 @@ import {
   partsAt,
   placeOnSite,
   roleAt,
+  ruleFor,
   valueMap,
   yearValues,
+  type MetadataRule,
   type PageFrame,
   type PagePlace,
   type SharedValue,
@@ -157,3 +159,10 @@ export function placeOfRow(row: RegisterRow | null | undefined, site: SitePlace 
 /** What stands around a page, as it holds. */
 export const partsOf = (held: StockHeld | null, place: PagePlace, own?: PageFrame | null): PartsAround =>
   partsAt(held ?? { parts: [], standings: [] }, place, own);
+
+/** What is said to search engines, and where pages are shared, by the rules that say it. */
+export const metadataRules = (held: StockHeld | null): MetadataRule[] =>
+  (held?.metadata ?? []).flatMap(({ id, key, siteId, metadata }) => {
+    const about = ruleFor(key, siteId);
+    return about ? [{ id, for: about, metadata }] : [];
+  });

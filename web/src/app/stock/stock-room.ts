@@ -11,16 +11,19 @@ import { CssDesk } from './css-desk';
 import { StockDesk } from './stock-desk.service';
 import { StockService } from '../hub/stock.service';
 import { FrameDesk } from './frame-desk';
+import { MetadataDesk } from './metadata-desk';
 import { MenusDesk } from './menus-desk';
 import { PieceDesk } from './piece-desk';
 import { SiteDesk } from './site-desk';
 import { ThemeDesk } from './theme-desk';
 import { ValuesDesk } from './values-desk';
 import { say } from '@domatium/core/words/stock';
+import { say as searching } from '@domatium/core/words/metadata';
 import { say as common } from '@domatium/core/words/common';
 
 const SHELVES = [
   { what: 'sites', label: say.sites },
+  { what: 'search', label: searching.searchAndSharing },
   { what: 'frames', label: say.headersAndFooters },
   { what: 'menus', label: say.menusAndLegalPages },
   { what: 'themes', label: say.themes },
@@ -39,6 +42,7 @@ type What = (typeof SHELVES)[number]['what'];
     TroubleBar,
     FrameDesk,
     MenusDesk,
+    MetadataDesk,
     SiteDesk,
     ThemeDesk,
     PieceDesk,
