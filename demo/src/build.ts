@@ -192,6 +192,7 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
   return {
     metadata: {
       ...(sketch.frame ? { frame: sketch.frame } : {}),
+      ...(sketch.path === '/' ? { titleAlone: true as const } : {}),
       ...(sketch.isUnsearched ? { robots: { noindex: true as const } } : {}),
       title: sketch.title ?? sketch.name,
       description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '',

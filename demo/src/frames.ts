@@ -3,6 +3,7 @@ import type { PageId } from '@domatium/core/plan';
 import { at } from './build.js';
 import type { MenuEntry, Menu } from '@domatium/core/stock';
 import { coastLegal, orchardLegal } from './legal.js';
+import { coastMetadata } from './metadata.js';
 import type { DemoPage, DemoPart, DemoPartIds } from './scenario.js';
 
 /** Entries of menus: what stands there, and the page by its key. */
@@ -122,6 +123,7 @@ const FERRIES: Entries = [
 /** What stands around the pages of Marrowick Coast: a header a site, one footer for all, a storm band that comes and goes. */
 export const coastFrames = (pages: readonly DemoPage[]): DemoPart[] => [
   ...coastLegal,
+  ...coastMetadata,
   {
     ...always,
     kind: 'footer',

@@ -310,7 +310,8 @@ function pass(): DemoPage[] {
       kicker: 'With the pass',
       heading: name,
       lead: `What pass holders get at the ${name.toLowerCase()}.`,
-      isUnsearched: true,
+      // The others are kept out by what is said of their path.
+      ...(index === 4 ? { isUnsearched: true as const } : {}),
       layout: 'stacked',
       picture: null,
       visits: 3 + index,

@@ -54,7 +54,7 @@ const NEW: HeadElement = { kind: 'meta', name: '', content: '' };
         @if (row.kind === 'meta') {
           <input
             class="form-control whole"
-            [maxlength]="longest"
+            [attr.maxlength]="longest"
             [attr.aria-label]="say.contentOfElement($index + 1)"
             [class.is-invalid]="!!faults()[$index + '.content']"
             [value]="row.content"
