@@ -180,7 +180,7 @@ export class MetadataDesk {
   }
 
   protected countOf(owner: ReturnType<MetadataDesk['owners']>[number]): string {
-    return owner.item ? owner.note : [owner.note, say.nothingSaid].filter(Boolean).join(' · ');
+    return owner.item ? owner.note : say.nothingSaid;
   }
 
   protected set<Key extends keyof SharedMetadata>(key: Key, value: SharedMetadata[Key]): void {

@@ -23,7 +23,7 @@ import { say as common } from '@domatium/core/words/common';
 
 const SHELVES = [
   { what: 'sites', label: say.sites },
-  { what: 'search', label: searching.searchAndSharing },
+  { what: 'search', label: searching.search },
   { what: 'frames', label: say.headersAndFooters },
   { what: 'menus', label: say.menusAndLegalPages },
   { what: 'themes', label: say.themes },
