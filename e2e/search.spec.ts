@@ -9,9 +9,14 @@ test('a page is kept out of search from its release on, and the register says so
   await makePage(page, `For few ${stamp}`);
   await page.getByRole('button', { name: /^Page Title, search/ }).click();
   const card = page.getByRole('region', { name: 'Search and sharing' });
-  await card.getByLabel('Keep this page out of search results').check();
-  await card.getByLabel('Text below a result', { exact: true }).selectOption('none');
+  const asked = page.getByRole('region', { name: 'Search engines' });
+  await asked.getByLabel('Keep out of search results').check();
+  await asked.getByLabel('Text below a result', { exact: true }).selectOption('none');
   await card.getByLabel('Title where it is shared').fill('Only for you');
+  // As it would look there, with the suffix of the portfolio.
+  await expect(card.getByText(`For few ${stamp} | Marrowick`)).toBeVisible();
+  await page.getByLabel('Without prefix and suffix').check();
+  await expect(card.getByText(`For few ${stamp} | Marrowick`)).toBeHidden();
   await accessible(page);
   await page.getByRole('button', { name: 'Release…' }).click();
   await page
@@ -29,4 +34,51 @@ test('a page is kept out of search from its release on, and the register says so
   await expect(page.getByText(`For few ${stamp}`).first()).toBeVisible();
   await openSheet(page, `For few ${stamp}`);
   await expect(page.getByRole('complementary').getByText('No: kept out itself')).toBeVisible();
+});
+
+test('what is set for a path holds for its pages for as long as it is, and each says where it comes from', async ({
+  page,
+}) => {
+  const path = `/set-${stamp}`;
+  await signIn(page);
+  await makePage(page, `Set ${stamp}`);
+  await page.getByRole('button', { name: 'Release…' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Put revision 1 live/ })
+    .click();
+  await visitUntil('marrowick.example', path, ({ status }) => status === 200);
+  await page.goto('/portfolios/1/stock/search');
+  await page.getByRole('button', { name: 'Add a path…' }).click();
+  await page.getByLabel('Site', { exact: true }).selectOption('Ferries');
+  await page.getByLabel('Path', { exact: true }).fill(path);
+  await page.getByRole('button', { name: 'Make the rule' }).click();
+  await page.getByLabel('Title prefix').fill('{nobody}:');
+  await expect(page.getByText('{nobody} has no value').first()).toBeVisible();
+  await page.getByLabel('Title prefix').fill('Set:');
+  await expect(page.getByText('From All sites: | {site name}')).toBeVisible();
+  await page.getByRole('button', { name: 'Set it here' }).click();
+  await page.getByLabel('Keep out of search results').check();
+  await page.getByRole('button', { name: 'Add an element' }).click();
+  await page.getByLabel('Name of element 1').fill('robots');
+  await expect(page.getByText('Pages say this by a field of their own.')).toBeVisible();
+  await page.getByLabel('Name of element 1').fill('author');
+  await page.getByLabel('Content of element 1').fill('The "coast"');
+  await expect(page.getByText(`Set: Set ${stamp} | Marrowick`)).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: /^Put on 1 page/ }).click();
+  const { body } = await visitUntil('marrowick.example', path, (answer) => answer.body.includes('noindex'));
+  expect(body).toContain(`<title>Set: Set ${stamp} | Marrowick</title>`);
+  expect(body).toContain('<meta name="author" content="The &quot;coast&quot;">');
+  expect((await visit('marrowick.example', '/winter')).body).not.toContain('name="robots"');
+
+  await openSheet(page, `Set ${stamp}`);
+  await expect(page.getByRole('complementary').getByText('No: kept out by a rule')).toBeVisible();
+  await page.getByRole('button', { name: /^Edit/ }).first().click();
+  await page.getByRole('button', { name: /^Page Title, search/ }).click();
+  const asked = page.getByRole('region', { name: 'Search engines' });
+  await expect(asked.getByText('Kept out of search results')).toBeVisible();
+  await expect(asked.getByText(`from ${path} and below, Ferries`)).toBeVisible();
+  await asked.getByRole('button', { name: 'Own settings for this page' }).click();
+  await expect(asked.getByLabel('Keep out of search results')).not.toBeChecked();
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { documentFromJSON, type HeadElement, type Robots } from '../../src/document/index.js';
-import { headHtml, NOTHING_SAID, wholeTitle, type SaidOfPage } from '../../src/metadata/index.js';
+import { cutTo, headHtml, NOTHING_SAID, wholeTitle, type SaidOfPage } from '../../src/metadata/index.js';
 import {
   contentFromJSON,
   heldMetadata,
@@ -143,6 +143,39 @@ describe('what is said of pages further up', () => {
     ).toEqual(['elements[0].name', 'elements[1].content', 'elements[2].href', 'elements[4].name']);
     expect(pathsOf({ titleAfter: 'x'.repeat(81), robots: { maxSnippet: -1 }, elements: Array(21).fill(0) })).toEqual(
       expect.arrayContaining(['titleAfter', 'robots.maxSnippet', 'elements']),
+    );
+  });
+});
+
+describe('a text that is cut where it is shown', () => {
+  // Each letter is as wide as its size.
+  const measure = (text: string, size: number) => [...text].length * size;
+  it('fits its lines, loses nothing where it need not be cut, and else ends at a word', () => {
+    const word = fc.string({ unit: fc.constantFrom('a', 'é', '船'), minLength: 1, maxLength: 14 });
+    fc.assert(
+      fc.property(
+        fc.array(word, { maxLength: 12 }),
+        fc.integer({ min: 4, max: 30 }),
+        fc.integer({ min: 1, max: 3 }),
+        (words, letters, lines) => {
+          const text = words.join(' ');
+          const cut = cutTo(text, { size: 10, width: letters * 10, lines }, measure);
+          const bare = (some: string) => some.replaceAll(' ', '');
+          if (!cut.isCut) expect(bare(cut.text)).toBe(bare(text));
+          else {
+            expect(bare(text).startsWith(bare(cut.text.slice(0, -2)))).toBe(true);
+            expect(bare(cut.text.slice(0, -2)).length).toBeLessThan(bare(text).length);
+            expect(cut.text.endsWith(' …')).toBe(true);
+          }
+          // At most as much as its lines hold, with the spaces between lines.
+          expect([...cut.text].length).toBeLessThanOrEqual(letters * lines + lines - 1);
+          // What fits into one line is never cut.
+          if ([...text].length <= letters) expect(cut).toEqual({ text, isCut: false });
+          const isShort = words.every((one) => [...one].length <= letters - 2);
+          if (cut.isCut && isShort)
+            expect(words.join(' ').startsWith(cut.text.slice(0, -2) + ' ') || cut.text === ' …').toBe(true);
+        },
+      ),
     );
   });
 });

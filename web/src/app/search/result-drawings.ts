@@ -70,6 +70,12 @@ type Sharing = keyof typeof SHARED_ROOM;
   styles: `
     :host {
       display: block;
+      container-type: inline-size;
+    }
+    @container (max-width: 280px) {
+      .head .section-label {
+        flex-basis: 100%;
+      }
     }
     .head {
       display: flex;
