@@ -72,6 +72,7 @@ test('what is set for a path holds for its pages for as long as it is, and each 
   expect(body).toContain('<meta name="author" content="The &quot;coast&quot;">');
   expect((await visit('marrowick.example', '/winter')).body).not.toContain('name="robots"');
 
+  await page.goto('/portfolios/1/pages');
   await openSheet(page, `Set ${stamp}`);
   await expect(page.getByRole('complementary').getByText('No: kept out by a rule')).toBeVisible();
   await page.getByRole('button', { name: /^Edit/ }).first().click();
