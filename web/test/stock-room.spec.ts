@@ -3,7 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import type { Crop, FileView, PictureView, StockItem, StockView } from '@domatium/contracts';
 import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
-import type { SharedValue } from '@domatium/core/stock';
+import { NO_METADATA, type SharedValue } from '@domatium/core/stock';
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { BlockFields } from '../src/app/editor/block-fields';
 import { Canvas } from '../src/app/editor/canvas';
@@ -21,6 +21,7 @@ import { SiteDesk } from '../src/app/stock/site-desk';
 import { StockDesk } from '../src/app/stock/stock-desk.service';
 import { StockRelease } from '../src/app/stock/stock-release';
 import { StockService } from '../src/app/hub/stock.service';
+import { MetadataDesk } from '../src/app/stock/metadata-desk';
 import { ThemeDesk } from '../src/app/stock/theme-desk';
 import { ValuesDesk } from '../src/app/stock/values-desk';
 import {
@@ -105,6 +106,66 @@ async function write(fixture: ComponentFixture<unknown>, label: string, value: s
 }
 beforeAll(() => {
   globalThis.CSS = { escape: (name: string) => name.replace(/[^\w-]/g, '\\$&') } as typeof CSS;
+});
+
+describe('what is set for search engines and sharing', () => {
+  const draft = { ...NO_METADATA, siteName: 'Ferries' };
+  const rule = stored({ id: 41, kind: 'metadata', siteId: 1, name: 'Ferries', draft, draftDiffers: false });
+  const above = { ...NO_METADATA, titleAfter: '| Coast', siteName: 'Coast', robots: { noindex: true as const } };
+  async function desk() {
+    const world = await room(rule, [{ id: 40, kind: 'metadata', siteId: null, key: null, name: 'Marrowick Coast' }]);
+    world.api.on('GET stock/held', () => ({
+      ...{
+        themes: THEMES,
+        values: [],
+        css: [],
+        pieces: [],
+        profiles: [],
+        parts: [],
+        standings: [],
+        menus: [],
+        legal: [],
+      },
+      metadata: [{ id: 40, key: null, siteId: null, metadata: above }],
+    }));
+    await TestBed.inject(StockService).load();
+    return { ...world, fixture: await open(MetadataDesk, { item: '41' }) };
+  }
+  it('says what comes from further up, is set over it, left out, and taken over again', async () => {
+    const { fixture, kept } = await desk();
+    expect(text(fixture)).toContain('From All sites: | Coast');
+    await write(fixture, 'said-titleAfter', '| Ferries');
+    expect(await kept()).toEqual({ ...draft, titleAfter: '| Ferries' });
+    await write(fixture, 'said-titleAfter', '');
+    expect(await kept()).toEqual({ ...draft, titleAfter: '' });
+    expect(text(fixture)).toContain('Left out here. From All sites: | Coast');
+    await press(fixture, 'Use that');
+    // Where nothing is set further up, an empty text sets nothing.
+    await write(fixture, 'said-titleBefore', 'Sale:');
+    await write(fixture, 'said-titleBefore', '');
+    expect(await kept()).toEqual({ ...draft });
+    expect(text(fixture)).toContain('From All sites: Kept out of search results');
+    await press(fixture, 'Set it here');
+    expect(await kept()).toEqual({ ...draft, robots: { noindex: true } });
+  });
+  it('keeps further elements once they are right, and what is being typed until then', async () => {
+    const { fixture, kept, desk: stockDesk } = await desk();
+    await press(fixture, 'Add an element');
+    await write(fixture, 'Name of element 1', 'viewport');
+    await write(fixture, 'Content of element 1', 'x');
+    expect(text(fixture)).toContain('Pages say this by a field of their own. Not kept until this is right.');
+    expect(stockDesk.state()).toBe('kept');
+    await write(fixture, 'Name of element 1', 'author');
+    const author = { kind: 'meta', name: 'author', content: 'x' };
+    expect(await kept()).toMatchObject({ elements: [author] });
+    await press(fixture, 'Add an element');
+    await write(fixture, 'Kind of element 2', 'link');
+    expect(text(fixture)).toContain('Not kept until this is right.');
+    stockDesk.undo();
+    await settle(fixture);
+    expect(await kept()).toMatchObject({ elements: [] });
+    expect(text(fixture)).not.toContain('Not kept');
+  });
 });
 
 describe('a site, to its visitors', () => {
