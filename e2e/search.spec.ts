@@ -27,6 +27,8 @@ test('a page is kept out of search from its release on, and the register says so
   expect(body).toContain('<meta name="robots" content="noindex, max-snippet:0">');
   expect(body).toContain('<meta property="og:title" content="Only for you">');
   expect((await visit('marrowick.example', '/winter')).body).not.toContain('name="robots"');
+  const sitemap = (await visit('marrowick.example', '/sitemap.xml')).body;
+  expect([sitemap.includes(`${path}</loc>`), sitemap.includes('/winter</loc>')]).toEqual([false, true]);
 
   await page.goto('/portfolios/1/pages');
   await page.getByRole('button', { name: 'Found by search', exact: true }).click();
@@ -48,6 +50,8 @@ test('what is set for a path holds for its pages for as long as it is, and each 
     .getByRole('button', { name: /^Put revision 1 live/ })
     .click();
   await visitUntil('marrowick.example', path, ({ status }) => status === 200);
+  const isListed = async () => (await visit('marrowick.example', '/sitemap.xml')).body.includes(`${path}</loc>`);
+  expect(await isListed()).toBe(true);
   await page.goto('/portfolios/1/stock/search');
   await page.getByRole('button', { name: 'Add a path…' }).click();
   await page.getByLabel('Site', { exact: true }).selectOption('Ferries');
@@ -69,6 +73,7 @@ test('what is set for a path holds for its pages for as long as it is, and each 
   await page.getByRole('button', { name: /^Put on 1 page/ }).click();
   const { body } = await visitUntil('marrowick.example', path, (answer) => answer.body.includes('noindex'));
   expect(body).toContain(`<title>Set: Set ${stamp} | Marrowick</title>`);
+  expect(await isListed()).toBe(false);
   expect(body).toContain('<meta name="author" content="The &quot;coast&quot;">');
   expect((await visit('marrowick.example', '/winter')).body).not.toContain('name="robots"');
 

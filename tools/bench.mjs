@@ -50,6 +50,10 @@ await part('render', async () => {
   await bundleInto('edge/dist', { 'render-bench': 'bench/render.bench.ts' });
   await run('render', process.execPath, ['edge/dist/render-bench.js']);
 });
+await part('sitemap', async () => {
+  await bundleInto('edge/dist', { 'sitemap-bench': 'bench/sitemap.bench.ts' });
+  await run('sitemap', process.execPath, ['edge/dist/sitemap-bench.js']);
+});
 await part('register', async () => {
   const folder = join(ROOT, '.domatium/bench');
   rmSync(folder, { recursive: true, force: true });

@@ -5,8 +5,10 @@ import {
   hostOfHeader,
   isReservedPath,
   normalisePath,
+  rootFileAt,
   withRest,
   type AddressStyle,
+  type RootFile,
 } from '@domatium/core/address';
 import { APART_POLICY, plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
@@ -17,6 +19,7 @@ import { swallowed, type StoredHost } from '@domatium/storage';
 import type { Ahead } from './ahead.js';
 import type { Follower } from './follower.js';
 import type { ReadyFrame } from './frames.js';
+import { RootFiles } from './root-files.js';
 import type { Visits } from './visits.js';
 
 const MAX_URL = 8_192;
@@ -66,6 +69,8 @@ interface AskedPath {
   readonly path: string;
   readonly isReserved: boolean;
   readonly isNormal: boolean;
+  /** A page that lies there comes before it. */
+  readonly rootFile: RootFile | null;
 }
 
 const encodingOf = (request: IncomingMessage) => encodingFor(request.headers['accept-encoding'] as string | undefined);
@@ -80,6 +85,7 @@ export function visitorHandler({
   clock,
 }: HandlerParts): (request: IncomingMessage, response: ServerResponse) => void {
   const { table, hosts, frames } = follower;
+  const rootFiles = new RootFiles(style);
   // The spellings of hosts and paths that occur are few; both maps are emptied before they could grow without end.
   const hostNames = new Map<string, string | null>();
   const paths = new Map<string, AskedPath | null>();
@@ -98,7 +104,7 @@ export function visitorHandler({
     if (path === undefined) {
       if (paths.size > 20_000) paths.clear();
       const normal = normalisePath(raw);
-      path = normal === null ? null : { path: normal, isReserved: isReservedPath(normal), isNormal: normal === raw };
+      path = normal === null ? null : asAsked(normal, raw);
       paths.set(raw, path);
     }
     return path;
@@ -126,6 +132,8 @@ export function visitorHandler({
     if (asked.isReserved) return void file(request, response, host, raw, isHead);
     const now = clock();
     const answer = resolve(table, { host: name, path }, now);
+    if (asked.rootFile && answer.kind !== 'page')
+      return void rootFile(request, response, host, asked.rootFile, now, isHead);
     switch (answer.kind) {
       case 'page': {
         if (!asked.isNormal) return redirect(response, 301, path + query, isHead);
@@ -183,6 +191,30 @@ export function visitorHandler({
       () => end(response, 503, NO_CACHE, 'This page can’t be shown just now.\n', isHead),
     );
     return false;
+  }
+
+  async function rootFile(
+    request: IncomingMessage,
+    response: ServerResponse,
+    host: StoredHost,
+    file: RootFile,
+    now: Instant,
+    isHead: boolean,
+  ): Promise<void> {
+    const compiled = table.hosts.get(host.host);
+    const mayPack = encodingOf(request) !== 'identity' && file.kind === 'sitemap';
+    const sent = compiled
+      ? await rootFiles.at(host, compiled, file, now, mayPack).catch(swallowed('a file of the root', null))
+      : null;
+    if (!sent) return bytes(response, 404, NOT_FOUND, isHead);
+    const head = ['ETag', sent.etag, ...NO_CACHE, 'Vary', 'Accept-Encoding', ...SAFETY];
+    if (matches(request.headers['if-none-match'], sent.etag)) return void response.writeHead(304, head).end();
+    response.writeHead(200, [
+      ...['Content-Type', sent.type, 'Content-Length', String(sent.body.length)],
+      ...(sent.isPacked ? ['Content-Encoding', 'gzip'] : []),
+      ...head,
+    ]);
+    response.end(isHead ? undefined : sent.body);
   }
 
   function health(response: ServerResponse, isHead: boolean): void {
@@ -244,6 +276,10 @@ export function visitorHandler({
     response.end(isHead ? undefined : body);
   }
 }
+
+const asAsked = (path: string, raw: string): AskedPath => ({
+  ...{ path, isReserved: isReservedPath(path), isNormal: path === raw, rootFile: rootFileAt(path) },
+});
 
 /**
  * What a request asks for: in absolute form its target names the host, whatever the header says (RFC 9112, 3.2.2).

@@ -7,7 +7,7 @@ import { sha256, type StoredHost, absent, swallowed } from '@domatium/storage';
 export type KeptFrames = ReturnType<Frames['stored']>;
 
 /** Rises when what lies in the files changes its form; files of another form are thrown away. */
-const FORM = 5;
+const FORM = 6;
 
 interface Manifest {
   readonly form: number;

@@ -46,6 +46,7 @@ import * as framesBefore from './migrations/0044-frames-before.js';
 import * as twins from './migrations/0045-twins.js';
 import * as robots from './migrations/0046-robots.js';
 import * as metadata from './migrations/0047-metadata.js';
+import * as sitemaps from './migrations/0048-sitemaps.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -97,6 +98,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0045-twins': twins,
   '0046-robots': robots,
   '0047-metadata': metadata,
+  '0048-sitemaps': sitemaps,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

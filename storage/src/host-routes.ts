@@ -88,6 +88,7 @@ interface RouteRow extends Omit<AnswerRow, 'answer'> {
   readonly revision_id: number | null;
   readonly claim_id: number;
   readonly artifact: string | null;
+  readonly hidden_from: Instant | null;
 }
 
 /**
@@ -107,7 +108,7 @@ export async function readHostRoutes(query: Query, hostIds: readonly number[], s
     [hostIds],
   );
   const routes = await query<RouteRow>(
-    `SELECT host_id, path, layer, from_at, until_at, answer, target_page_id, target_url, status, page_id, revision_id, claim_id, artifact
+    `SELECT host_id, path, layer, from_at, until_at, answer, target_page_id, target_url, status, page_id, revision_id, claim_id, artifact, hidden_from
      FROM route WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)`,
     [hostIds, new Date(since)],
   );
@@ -175,6 +176,7 @@ function routeOfRow(row: RouteRow): Route {
           revisionId: row.revision_id as RevisionId,
           claimId: row.claim_id as PlanRowId,
           artifact: row.artifact,
+          ...(row.hidden_from === null ? {} : { hiddenFrom: row.hidden_from }),
         }
       : { ...answerOfRow({ ...row, answer: row.answer }), pageId: row.page_id as PageId | null };
   return { path: row.path, layer: row.layer, during: { from: row.from_at, until: row.until_at }, answer };

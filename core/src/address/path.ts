@@ -63,6 +63,16 @@ export function isReservedPath(path: string): boolean {
   return path === '/-' || path.startsWith(RESERVED_PREFIX) || path === HEALTH_PATH || path.startsWith('/.well-known');
 }
 
+/** What the installation makes itself at the root of each host. */
+export type RootFile = { readonly kind: 'robots' } | { readonly kind: 'sitemap'; readonly part: number };
+
+/** The file at a path of the root; `null` for any other path. A sitemap's part is 0 for the one that crawlers begin with. */
+export function rootFileAt(path: string): RootFile | null {
+  if (path === '/robots.txt') return { kind: 'robots' };
+  const found = /^\/sitemap(?:-([1-9]\d{0,4}))?\.xml$/.exec(path);
+  return found && { kind: 'sitemap', part: Number(found[1] ?? 0) };
+}
+
 /** A path as people read it: percent-encoding undone where that is safe. */
 export function readablePath(path: string): string {
   try {

@@ -1,4 +1,4 @@
-import { isReservedPath, joinPath, MAX_PATH_BYTES, normalisePath } from './path.js';
+import { isReservedPath, joinPath, MAX_PATH_BYTES, normalisePath, rootFileAt } from './path.js';
 import { refusal, type Refusal } from '../words/faults.js';
 
 export type TypedPath = { readonly ok: true; readonly path: string } | Refusal;
@@ -19,7 +19,7 @@ export function checkTypedPath(typed: string, bases: readonly string[] = ['/']):
   if (path === null) {
     return raw.length > 300 ? refusal('path-too-long', { most: MAX_PATH_BYTES }) : refusal('path-encoding');
   }
-  if (isReservedPath(path)) return refusal('path-reserved', { path });
+  if (isReservedPath(path) || rootFileAt(path)) return refusal('path-reserved', { path });
   if (path !== '/' && !/[\p{L}\p{N}]/u.test(safeDecode(path))) return refusal('path-without-letter');
   const longest = Math.max(...path.split('/').map((segment) => segment.length));
   if (longest > LONGEST_PART) return refusal('path-part-too-long', { length: longest, most: LONGEST_PART });

@@ -4,3 +4,4 @@ export * from './resolve.js';
 export * from './flips.js';
 export * from './given.js';
 export * from './problems.js';
+export * from './sitemap.js';

@@ -1,5 +1,5 @@
 import type { Answer, PageId, PlanRowId, PortfolioId, RedirectStatus, RevisionId } from '../plan/index.js';
-import type { Interval } from '../time/index.js';
+import type { Instant, Interval } from '../time/index.js';
 
 /** A place visitors can ask for: host in its one form and normalised path. */
 export interface Address {
@@ -14,6 +14,8 @@ export interface RoutePage {
   readonly revisionId: RevisionId;
   readonly claimId: PlanRowId;
   readonly artifact: string | null;
+  /** From when on it asks search engines to leave it out; said of rendered pages only. */
+  readonly hiddenFrom?: Instant;
 }
 
 /**

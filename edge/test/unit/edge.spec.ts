@@ -24,11 +24,18 @@ let now = 1000 as Instant;
 const counted: string[] = [];
 
 function routes(artifact: string): Route[] {
-  const live = (path: string, from: number, until: number | null, pageId: number): Route => ({
+  const live = (path: string, from: number, until: number | null, pageId: number, more: object = {}): Route => ({
     path,
     layer: 'page',
     during: { from, until } as never,
-    answer: { kind: 'page', pageId: pageId as PageId, revisionId: 1 as RevisionId, claimId: 1 as PlanRowId, artifact },
+    answer: {
+      kind: 'page',
+      pageId: pageId as PageId,
+      revisionId: 1 as RevisionId,
+      claimId: 1 as PlanRowId,
+      artifact,
+      ...more,
+    },
   });
   const to = (path: string, url: string): Route => ({
     path,
@@ -38,7 +45,7 @@ function routes(artifact: string): Route[] {
   });
   return [
     live('/', 0, null, 1),
-    live('/later', 2000, 3000, 2),
+    live('/later', 2000, 3000, 2, { hiddenFrom: 2500 }),
     live('/-/not-found', 0, null, 3),
     to('/out', 'https://o.example/x?y=1#z'),
     {
@@ -209,6 +216,33 @@ describe('the edge', () => {
     expect((await ask('/later')).status).toBe(200);
     now = 3000 as Instant;
     expect((await ask('/later')).status).toBe(404);
+  });
+  it('says what may be found at the moment it is asked, in no more words than have to be sent', async () => {
+    const listed = async () =>
+      [...(await ask('/sitemap.xml')).body.toString().matchAll(/<loc>(.*?)<\/loc>/g)].map((m) => m[1]);
+    const home = 'http://a.example.localhost:4680';
+    now = 1000 as Instant;
+    expect(await listed()).toEqual([`${home}/`]);
+    now = 2000 as Instant;
+    expect(await listed()).toEqual([`${home}/`, `${home}/later`]);
+    // It asks to be left out from then on.
+    now = 2500 as Instant;
+    expect(await listed()).toEqual([`${home}/`]);
+    const { status, headers, body } = await ask('/sitemap.xml', { headers: { 'Accept-Encoding': 'gzip' } });
+    expect([status, headers['content-type'], headers['content-encoding']]).toEqual([
+      ...[200, 'application/xml; charset=utf-8', 'gzip'],
+    ]);
+    expect(gunzipSync(body).toString()).toContain(`<loc>${home}/</loc>`);
+    const again = { 'If-None-Match': headers.etag ?? '', 'Accept-Encoding': 'gzip' };
+    expect((await ask('/sitemap.xml', { headers: again })).status).toBe(304);
+    expect((await ask('/sitemap.xml', { method: 'HEAD' })).body).toHaveLength(0);
+    const robots = await ask('/robots.txt');
+    expect([robots.status, robots.body.toString()]).toEqual([
+      200,
+      `User-agent: *\nDisallow:\n\nSitemap: ${home}/sitemap.xml\n`,
+    ]);
+    expect((await ask('/sitemap-1.xml')).status).toBe(404);
+    now = 3000 as Instant;
   });
   it('refuses hosts that are not ours, broken addresses and what is too long, and keeps healthz', async () => {
     for (const host of ['localhost:4680', '127.0.0.1', 'b.example.localhost', 'a.example'])

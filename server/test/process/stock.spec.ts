@@ -420,6 +420,16 @@ describe('what is said to search engines, and where pages are shared', () => {
     expect([await isHidden(fair, world.now), await isHidden(fair, from), await isHidden(fair, until)]).toEqual([
       ...[false, true, false],
     ]);
+    const hiddenFrom = async (at: number) =>
+      (
+        (await world
+          .database('route')
+          .where({ page_id: fair, layer: 'page' })
+          .where('from_at', '<=', new Date(at))
+          .orderBy('from_at', 'desc')
+          .first('hidden_from')) as { hidden_from: number | null }
+      ).hidden_from;
+    expect([await hiddenFrom(world.now), await hiddenFrom(from), await hiddenFrom(until)]).toEqual([null, 0, null]);
     const { id: moved } = await world.press([
       { act: 'move', pageId: fair, siteId: 1, path: '/unsaid', at: 'now', leaves: null },
     ]);

@@ -10,6 +10,7 @@ import {
   type RenderWorld,
 } from '@domatium/core/render';
 import type { Followed } from '@domatium/core/routing';
+import type { Instant } from '@domatium/core/time';
 import { scopedCss } from '@domatium/core/theme';
 import { durations, packPage, sha256, type BlobStore } from '@domatium/storage';
 import type { Knex } from 'knex';
@@ -86,6 +87,12 @@ export function renderInput(
     end: around.end,
     past: around.past,
   };
+}
+
+/** From when on a page asks search engines to leave it out; `null` for never. The epoch stands for always. */
+export function hiddenFrom({ document, head }: RenderInput): Instant | null {
+  const { noindex, unavailableAfter } = document.metadata.robots ?? head.said.robots ?? {};
+  return noindex ? (0 as Instant) : ((unavailableAfter?.at as Instant | undefined) ?? null);
 }
 
 /** A document with the blocks of the pieces it uses, for all that is asked of a whole page. */

@@ -31,7 +31,7 @@ import { prepareFramedPages } from './framed-pages.js';
 import { amiss, type Amiss } from './frame-lines.js';
 import { dueFrames, prepareFrames, type FramedSites, type PreparedFrames } from './frames.js';
 import type { RenderInput, Shelves, SiteView, Surroundings } from './input.js';
-import { attempt, renderInput, renderKeyOf, type Renders } from './render.js';
+import { attempt, hiddenFrom, renderInput, renderKeyOf, type Renders } from './render.js';
 import { signatureOf, surroundingsAt, type PortfolioOverTime } from './surroundings.js';
 import { dependents, framedBy, ruledBy, usersOf } from './reach.js';
 import { openPlans, publication, type Prepared, type Publication, type Publisher } from './publication.js';
@@ -276,7 +276,7 @@ async function routesAt(
     inputs.set(key, input);
     return key;
   };
-  const stretchesOf = (claim: Claim): (Omit<store.NewRoute, 'artifact'> & { key: string | null })[] => {
+  const stretchesOf = (claim: Claim): (Omit<store.NewRoute, 'artifact' | 'hiddenFrom'> & { key: string | null })[] => {
     if (claim.layer === 'after') return [{ claim, during: claim.during, key: null }];
     const document = documents.get(claim.revisionId);
     const site = sites(claim, claim.during.from);
@@ -308,9 +308,9 @@ async function routesAt(
   const renders = { portfolioId, inputs, shelf: shelfHrefs(shelves), isNeeded: (key: string) => needed.has(key) };
   const routesWith = (artifacts: ReadonlyMap<string, string>) =>
     stretches.flatMap(({ claim, during, key }): store.NewRoute[] => {
-      if (key === null) return [{ claim, during, artifact: null }];
-      const artifact = artifacts.get(key);
-      return artifact ? [{ claim, during, artifact }] : [];
+      if (key === null) return [{ claim, during, artifact: null, hiddenFrom: null }];
+      const [artifact, input] = [artifacts.get(key), inputs.get(key)];
+      return artifact ? [{ claim, during, artifact, hiddenFrom: input ? hiddenFrom(input) : null }] : [];
     });
   return { renders, routesWith };
 }

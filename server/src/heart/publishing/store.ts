@@ -27,6 +27,8 @@ export interface NewRoute {
   readonly claim: Claim;
   readonly during: Interval;
   readonly artifact: string | null;
+  /** From when on its page asks search engines to leave it out. */
+  readonly hiddenFrom: Instant | null;
 }
 
 export interface OpenRelease {
@@ -174,12 +176,13 @@ interface RouteColumns {
   readonly revision_id: number | null;
   readonly claim_id: number;
   readonly artifact: string | null;
+  readonly hidden_from: Instant | null;
   readonly target_page_id: number | null;
   readonly target_url: string | null;
   readonly status: number | null;
 }
 
-function columnsOf({ claim, during, artifact }: NewRoute): RouteColumns {
+function columnsOf({ claim, during, artifact, hiddenFrom }: NewRoute): RouteColumns {
   const place = {
     host_id: claim.hostId,
     path: claim.path,
@@ -189,6 +192,7 @@ function columnsOf({ claim, during, artifact }: NewRoute): RouteColumns {
     page_id: claim.pageId,
     claim_id: claim.sourceId,
     artifact,
+    hidden_from: hiddenFrom,
   };
   return claim.layer === 'page'
     ? { ...place, answer: 'page', revision_id: claim.revisionId, target_page_id: null, target_url: null, status: null }
@@ -202,6 +206,7 @@ const contentOf = (row: RouteColumns) =>
     row.page_id,
     row.revision_id,
     row.artifact,
+    row.hidden_from,
     row.target_page_id,
     row.target_url,
     row.status,
@@ -253,6 +258,7 @@ export async function writeRoutes(
       portfolio_id: portfolioId,
       from_at: dateOf(row.from_at),
       until_at: dateOf(row.until_at),
+      hidden_from: dateOf(row.hidden_from),
     })),
   );
   return [...changed];
