@@ -1,4 +1,4 @@
-import type { Block, MetadataText, PageDocument } from '../document/index.js';
+import type { Block, MetadataText, PageDocument, Robots } from '../document/index.js';
 import type { PageId } from '../plan/index.js';
 import type { RouteTable } from '../routing/index.js';
 import type { Instant, Interval } from '../time/index.js';
@@ -17,7 +17,7 @@ export interface Finding {
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
   readonly place:
     | { readonly blockId: string; readonly field: string }
-    | { readonly metadata: MetadataText | 'css' | 'elements' }
+    | { readonly metadata: MetadataText | 'css' | 'elements' | 'robots' }
     | null;
   /** The page it is about, where it is a link to one. */
   readonly toPage?: PageId;
@@ -50,6 +50,8 @@ export interface CheckInput {
   readonly planned: RouteTable;
   readonly current: RouteTable;
   readonly now: Instant;
+  /** What the page is for, and what is asked of search engines further up; left out where that is not known. */
+  readonly search?: { readonly role: string; readonly said: Robots | null };
   /** What it shows of the stock; left out where it shows nothing of it. */
   readonly shared?: SharedSight;
   readonly nameOf: (id: PageId) => string;

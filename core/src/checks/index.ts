@@ -8,6 +8,7 @@ import { links } from './links.js';
 import { ownCss } from './own-css.js';
 import { pictureDescription, pictureTiny } from './picture-description.js';
 import { placeholder } from './placeholder.js';
+import { search } from './search.js';
 import { shared } from './shared.js';
 import { title } from './title.js';
 
@@ -16,6 +17,7 @@ export { TINY } from './picture-description.js';
 export { mendsOf, type Mend } from './mends.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
+export { search as searchFindingsOf } from './search.js';
 export { namesOf, shared as sharedFindingsOf } from './shared.js';
 /** Judges a release as a whole, once. */
 export { redirects as redirectFindingsOf, type RedirectCheckInput, type RedirectFinding } from './redirects.js';
@@ -33,7 +35,7 @@ export const documentChecks: readonly DocumentCheck[] = [
   ownCss,
 ];
 /** Checks of a document in its plan. */
-export const planChecks: readonly Check[] = [links, shared, countdownOver];
+export const planChecks: readonly Check[] = [links, shared, search, countdownOver];
 
 /** All findings of a document that is to be released, those that block first. */
 export function findingsOf(input: CheckInput): Finding[] {

@@ -2,7 +2,7 @@ import { fieldAt, mapBlock, METADATA_TEXTS, type Edit, type PageDocument } from 
 import type { PictureUse } from '../fields/picture-use.js';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
 import { textsOf } from '../document/page-document.js';
-import { MENDS } from '../words/index.js';
+import { MENDS, type FindingParams } from '../words/index.js';
 import type { Finding } from './finding.js';
 
 /** What a machine can do about a finding: the words of the act, and the edit. */
@@ -12,8 +12,12 @@ export interface Mend {
 }
 
 /** The mends of a finding that need nobody’s judgement but a click; empty where there is none. */
-export function mendsOf(document: PageDocument, { check, code, place, toPage }: Finding): Mend[] {
+export function mendsOf(document: PageDocument, { check, code, params, place, toPage }: Finding): Mend[] {
   const { metadata, blocks } = document;
+  if (code === 'thanks-found') {
+    const { asked } = params as FindingParams<'thanks-found'>;
+    return [{ label: MENDS['keep-out'](), edit: { kind: 'robots', value: { ...asked, noindex: true } } }];
+  }
   const text = METADATA_TEXTS.find((key) => place && 'metadata' in place && place.metadata === key);
   if (check === 'placeholder' && text) {
     const value = (metadata[text] ?? '').replace(/‹[^›]*›/g, '').trim();

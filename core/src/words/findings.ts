@@ -25,6 +25,10 @@ const from = (at: Instant | null, write: WriteInstant) => (at === null ? '' : ` 
  * params; words are made when somebody reads.
  */
 export const FINDINGS = {
+  'thanks-found': (_: { readonly asked: object }) => ({
+    message: 'This thank-you page can be found by search engines.',
+    mend: 'Keep it out of search results: only those who acted should see it.',
+  }),
   'map-place-unreadable': ({ text }: { readonly text: string }) => ({
     message: `“${text}” is no place that can be read.`,
     mend: 'Write degrees north and east, like 54.0743, -2.8512.',

@@ -5,6 +5,7 @@ export const MENDS = {
   empty: () => 'Leave it empty',
   remove: () => 'Remove the block',
   decorative: () => 'Mark as decorative',
+  'keep-out': () => 'Keep it out of search results',
   unlink: () => 'Remove the link',
   'count-to-end': () => 'Count to the end of the page’s period',
   'use-heading': () => 'Use its heading',

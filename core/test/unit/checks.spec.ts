@@ -7,17 +7,20 @@ import {
   draftLinkFindingsOf,
   findingsOf,
   mendsOf,
+  searchFindingsOf,
   redirectFindingsOf,
   type Finding,
   type KnownPage,
 } from '../../src/checks/index.js';
 import {
   applyEdit,
+  EMPTY_DOCUMENT,
   documentFromJSON,
   filledTarget,
   isWrong,
   newBlock,
   typedOf,
+  type Robots,
   typedTarget,
   richTextFromJSON,
   richTextOf,
@@ -466,6 +469,26 @@ describe('texts and figures', () => {
         unavailableAfter: { at: 1, zone: 'Nowhere' },
       }),
     ).toEqual(['noindex', 'maxSnippet', 'maxImagePreview', 'unavailableAfter'].map((key) => `metadata.robots.${key}`));
+  });
+  it('are told of thank-you pages that search engines may show, with a mend that keeps what else is asked of them', () => {
+    const asked = fc.option(robots, { nil: null });
+    fc.assert(
+      fc.property(fc.constantFrom('thank-you', 'ordinary', 'home'), asked, asked, (role, own, said) => {
+        const document = {
+          ...EMPTY_DOCUMENT,
+          metadata: { title: 'T', description: '', ...(own ? { robots: own as Robots } : {}) },
+        };
+        const search = { role, said: said as Robots | null };
+        const [finding, ...others] = searchFindingsOf({ document, search });
+        expect(others).toEqual([]);
+        expect(finding !== undefined).toBe(role === 'thank-you' && !(own ?? said)?.noindex);
+        if (!finding) return;
+        const [mend] = mendsOf(document, finding);
+        const mended = mend ? applyEdit(document, mend.edit)?.document : undefined;
+        expect(mended?.metadata.robots).toEqual({ ...(own ?? said), noindex: true });
+        expect(searchFindingsOf({ document: mended ?? document, search })).toEqual([]);
+      }),
+    );
   });
   it('call a page where it is shared as it says, else as it is called', () => {
     const head = (more: object) =>

@@ -439,6 +439,21 @@ describe('what is said to search engines, and where pages are shared', () => {
     const view = await views.stockItem(world.context(), world.one, whole);
     expect(view.pages.map(({ name }) => name)).toContain('Page /saidless');
   });
+  it('keeps thank-you pages out of search where they lie, or else it is said before they go out', async () => {
+    const found = async (path: string) => {
+      const id = await world.page(path);
+      await world.database('page').where({ id }).update({ role: 'thank-you' });
+      const { findings } = await preview(world.context(), world.one, { changes: [world.put(id, 'now')] });
+      return findings.filter(({ check }) => check === 'search').map(({ code, severity }) => [code, severity]);
+    };
+    expect(await found('/thanks-found')).toEqual([['thanks-found', 'worth-fixing']]);
+    const rule = await make('metadata', 'Thanks', said({ robots: { noindex: true } }), {
+      siteId: 1,
+      key: 'path:/thanks',
+    });
+    await put(rule);
+    expect(await found('/thanks/kept-out')).toEqual([]);
+  });
   it('is one a place, of places that are there alone, and never shows the braces of a value nobody has', async () => {
     await expect(make('metadata', 'Twice', said({}))).rejects.toMatchObject({ code: 'conflict' });
     for (const [key, siteId] of [

@@ -255,6 +255,11 @@ export const say = {
   pictureWhereThePageIsShared: 'Picture where the page is shared',
   croppedTo1200630WithoutOneThePages:
     'Cropped to 1200 × 630. Without one, the page’s first picture or the site’s is used.',
+  titleStandsAlone: 'Without prefix and suffix',
+  withoutWhatIsSaid: (whole: Shown) => `With them: ${whole}`,
+  asSaid: (whole: Shown) => `In search results: ${whole}`,
+  descriptionFrom: (rule: Shown) => `Left empty, the description of ${rule} is used.`,
+  ofAboutPixels: (wide: Shown, most: Shown) => `${wide} of about ${most} px`,
   smallIconOfThePage: 'Small icon of the page',
   croppedSquareWithoutOneTheSites: 'Cropped square. Without one, the site’s icon is used.',
   title: 'Title',

@@ -21,12 +21,8 @@ export const say = {
   largeOnes: 'Large',
   outOfSearchFrom: 'Out of search results from',
   leftEmptyTheTitleAndDescription: 'Left empty, the page’s title and description are used.',
-  titleStandsAlone: 'Without prefix and suffix',
-  withoutWhatIsSaid: (whole: Shown) => `With them: ${whole}`,
-  asSaid: (whole: Shown) => `In search results: ${whole}`,
   ownSettings: 'Own settings for this page',
   fromRule: (rule: Shown) => `from ${rule}`,
-  descriptionFrom: (rule: Shown) => `Left empty, the description of ${rule} is used.`,
   whatIsAskedThere: {
     noindex: 'kept out of search results',
     nofollow: 'links not followed',
@@ -38,7 +34,6 @@ export const say = {
   },
   whoSays: 'For which pages',
   wholePortfolio: 'Whole portfolio',
-  pathAndBelow: (path: Shown) => `${path} and below`,
   nothingSaid: 'Nothing set',
   addAPath: 'Add a path…',
   chooseOf:
@@ -87,7 +82,6 @@ export const say = {
   noPictureYet: 'No picture',
   titleIsCut: 'The title is cut here.',
   descriptionIsCut: 'The description is cut here.',
-  ofAboutPixels: (wide: Shown, most: Shown) => `${wide} of about ${most} px`,
   seenOn: 'Seen on',
   noPageYet: 'No page is covered yet.',
 } as const;

@@ -38,6 +38,7 @@ import { wallZonesOf } from './zones.js';
 import { applyStock, DRAFT_OF_STOCK, stockGround, type AppliedStock, type StockGround } from './stock.js';
 import { legalLost } from './legal.js';
 import { partFaults } from './part-faults.js';
+import { searchSights } from './search-sight.js';
 import { namesLost, Shelves } from './shared.js';
 import { namesOfPages, sitesWithFirstContent, zoneOf } from './store.js';
 import { UNNAMED } from '@domatium/core/words';
@@ -147,6 +148,7 @@ export async function judge(
   const shelves = asksStock ? await Shelves.read(db, portfolioId, pieces, things, appliedStock.after) : null;
   const warned = await sitesWithFirstContent(db, portfolioId);
   const tiny = released.length ? await tinyPictures(db, portfolioId) : new Set<number>();
+  const searched = await searchSights(db, portfolioId, [...drafts.keys()]);
   for (const [index, change] of changes.entries()) {
     if (index % 20 === 0) await step?.(0.4 + (0.6 * index) / changes.length);
     const document = drafts.get(change.pageId as PageId)?.document;
@@ -158,6 +160,7 @@ export async function judge(
       const plan = after.plans.get(change.pageId as PageId);
       const site = plan?.placements.find((one) => contains(one.during, during.from))?.siteId;
       const shared = {
+        ...(plan ? { search: searched(change.pageId as PageId, plan.placements, during.from) } : {}),
         ...(site === undefined || !shelves ? {} : { shared: shelves.of(site) }),
         ...(site !== undefined && warned.has(site) ? { firstContent: 'worth-fixing' as const } : {}),
       };

@@ -3,6 +3,7 @@ import {
   documentFindingsOf,
   draftLinkFindingsOf,
   mendsOf,
+  searchFindingsOf,
   sharedFindingsOf,
   TINY,
   type Finding,
@@ -29,6 +30,10 @@ export class DraftFindings {
           ...documentFindingsOf(document, this.world.site()?.firstContent, this.tiny()),
           ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
           ...this.shared(document),
+          ...searchFindingsOf({
+            document,
+            search: { role: this.world.place().role, said: this.world.said().robots.value },
+          }),
         ]
       : [];
   });

@@ -10,7 +10,6 @@ import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { PictureField } from './picture-field';
 import { say } from '@domatium/core/words/editor';
-import { say as saying } from '@domatium/core/words/metadata';
 import { say as common } from '@domatium/core/words/common';
 
 /** By what a page is known elsewhere: its title, its description, its pictures. */
@@ -40,10 +39,10 @@ import { say as common } from '@domatium/core/words/common';
               [checked]="doc.metadata.titleAlone === true"
               (change)="draft.edit({ kind: 'titleAlone', value: $any($event.target).checked || null })"
             />
-            {{ saying.titleStandsAlone }}
+            {{ say.titleStandsAlone }}
           </label>
           <div class="field-note">
-            {{ doc.metadata.titleAlone ? saying.withoutWhatIsSaid(whole) : saying.asSaid(whole) }}
+            {{ doc.metadata.titleAlone ? say.withoutWhatIsSaid(whole) : say.asSaid(whole) }}
           </div>
         }
         <label class="form-label" for="description">{{ say.description }}</label>
@@ -106,7 +105,6 @@ import { say as common } from '@domatium/core/words/common';
 export class PageFields {
   protected readonly common = common;
   protected readonly say = say;
-  protected readonly saying = saying;
   protected readonly draft = inject(DraftService);
   protected readonly world = inject(PageWorld);
   private readonly rules = inject(RuleWords);
@@ -118,7 +116,7 @@ export class PageFields {
   protected readonly pixels = computed(() => {
     const measure = this.texts.measure();
     const { size, width } = RESULT_ROOM.wide.title;
-    return measure ? ` · ${saying.ofAboutPixels(Math.round(measure(this.world.knownAs().whole, size)), width)}` : '';
+    return measure ? ` · ${say.ofAboutPixels(Math.round(measure(this.world.knownAs().whole, size)), width)}` : '';
   });
   /** The title with what is said to stand around titles; `null` where nothing is. */
   protected readonly around = computed(() => {
@@ -127,7 +125,7 @@ export class PageFields {
   });
   protected readonly descriptionFrom = computed(() => {
     const { value, by } = this.world.said().description;
-    return value && by ? saying.descriptionFrom(this.rules.about(by.for)) : null;
+    return value && by ? say.descriptionFrom(this.rules.about(by.for)) : null;
   });
   /** The pictures by which the page is known elsewhere. */
   protected readonly faces = computed(() => {

@@ -177,8 +177,15 @@ export class ResultDrawings {
   protected readonly width = signal<Width>('wide');
   protected readonly sharing = signal<Sharing>('large');
   protected readonly isDark = signal(false);
-  protected readonly widths = (['wide', 'narrow'] as const).map((key) => ({ key, label: say[key] }));
-  protected readonly sharings = (['large', 'small', 'chat'] as const).map((key) => ({ key, label: say[key] }));
+  protected readonly widths = [
+    { key: 'wide' as const, label: say.wide },
+    { key: 'narrow' as const, label: say.narrow },
+  ];
+  protected readonly sharings = [
+    { key: 'large' as const, label: say.large },
+    { key: 'small' as const, label: say.small },
+    { key: 'chat' as const, label: say.chat },
+  ];
   protected readonly address = computed(() => {
     const { host, path } = this.known();
     return host + (path === '/' ? '' : path);

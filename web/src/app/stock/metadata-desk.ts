@@ -40,6 +40,12 @@ import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
 
+const LABELS: Readonly<Record<SaidText, string>> = {
+  titleBefore: say.titleBefore,
+  titleAfter: say.titleAfter,
+  description: say.description,
+  siteName: say.siteName,
+};
 const TEXTS = Object.keys(SAID_TEXTS) as SaidText[];
 
 /** What is said to search engines, and where pages are shared, of the portfolio, a site or a path: with a page it reaches. */
@@ -127,7 +133,7 @@ export class MetadataDesk {
       const own = said?.[key] ?? null;
       const words = !by || !value ? say.notSaidAnywhere : say.saysThere(rule, value);
       const note = own === null ? words : by && value && own === '' ? say.emptyHere(rule, value) : '';
-      return { key, label: say[key], own, note, above: value, isOver: own !== null && by !== null && value !== '' };
+      return { key, label: LABELS[key], own, note, above: value, isOver: own !== null && by !== null && value !== '' };
     });
   });
   protected readonly robotsAbove = computed(() => {
