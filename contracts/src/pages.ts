@@ -1,6 +1,7 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import { STARTS, type Start } from '@domatium/core/starts';
 import type { StockKind } from '@domatium/core/stock';
+import type { Likeness } from '@domatium/core/metadata';
 import type { RegisterColumns } from '@domatium/core/register';
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
@@ -9,6 +10,15 @@ import { say } from '@domatium/core/words/answers/requests';
 
 /** As many pages as are arranged at once: every page of the largest portfolio. */
 const MOST_ARRANGED = 50_000;
+
+/** A page with the same title or description as another, or nearly the same. */
+export interface AlikePage {
+  readonly pageId: number;
+  readonly name: string;
+  readonly address: string;
+  readonly what: 'title' | 'description';
+  readonly likeness: Likeness;
+}
 
 export const inPortfolio = object({ portfolioId: id() });
 export const onPage = object({ portfolioId: id(), pageId: id() });
@@ -272,6 +282,15 @@ export const pages = {
     summary: 'The titles some pages have at a moment, `null` of those that are not live then',
     params: inPortfolio,
     query: object({ pages: idList(200).required(say.choosePages), at: isoMoment() }),
+  }),
+  alike: endpoint<readonly AlikePage[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/register/alike',
+    who: 'read',
+    summary:
+      'Pages that are live or will be, and have the same title or description as another page, or nearly the same',
+    params: inPortfolio,
+    query: object({ page: id(), title: string().max(200).defined(), description: string().max(500).defined() }),
   }),
   differenceFile: endpoint<never>()({
     method: 'GET',

@@ -1,7 +1,15 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { documentFromJSON, type HeadElement, type Robots } from '../../src/document/index.js';
-import { cutTo, headHtml, NOTHING_SAID, wholeTitle, type SaidOfPage } from '../../src/metadata/index.js';
+import {
+  cutTo,
+  headHtml,
+  likenessOf,
+  NOTHING_SAID,
+  worded,
+  wholeTitle,
+  type SaidOfPage,
+} from '../../src/metadata/index.js';
 import {
   contentFromJSON,
   heldMetadata,
@@ -177,5 +185,26 @@ describe('a text that is cut where it is shown', () => {
         },
       ),
     );
+  });
+});
+
+describe('titles and descriptions that are alike', () => {
+  const word = fc.constantFrom('boat', 'Bø', 'night', 'isle', 'hall', 'lamp', 'tide', 'sail');
+  const text = fc.array(word, { maxLength: 9 }).map((words) => words.join(' '));
+  const like = (a: string, b: string) => likenessOf(worded(a), worded(b));
+  it('are so whichever comes first, whatever case, accents and marks, and one word in five or more is no matter', () => {
+    fc.assert(
+      fc.property(text, text, (a, b) => {
+        expect(like(a, b)).toBe(like(b, a));
+        expect(like(a, a.toUpperCase().replaceAll(' ', ' – '))).toBe(a ? 'same' : null);
+        const [one, other] = [new Set(worded(a).words), new Set(worded(b).words)];
+        const shared = [...one].filter((each) => other.has(each)).length;
+        const share = shared / new Set([...one, ...other]).size;
+        if (like(a, b) !== 'same')
+          expect(like(a, b)).toBe(Math.min(one.size, other.size) >= 4 && share >= 0.75 ? 'near' : null);
+      }),
+    );
+    expect(like('Winter timetable for the night boat 2026', 'Winter timetable for the night boat 2027')).toBe('near');
+    expect([like('Partner: Bakery', 'Partner: Sauna'), like('', ''), like('–', '…')]).toEqual([null, null, null]);
   });
 });

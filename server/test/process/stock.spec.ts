@@ -17,6 +17,7 @@ import { preview } from '../../src/heart/releases/preview.js';
 import { release, undo } from '../../src/heart/releases/index.js';
 import * as stock from '../../src/features/stock/service.js';
 import * as views from '../../src/features/stock/views.js';
+import { alikePages } from '../../src/features/register/alike.js';
 import { titlesAt } from '../../src/features/register/index.js';
 import { World, ZONE } from './harness.js';
 
@@ -438,6 +439,27 @@ describe('what is said to search engines, and where pages are shared', () => {
     expect(await isHidden(fair, from)).toBe(false);
     const view = await views.stockItem(world.context(), world.one, whole);
     expect(view.pages.map(({ name }) => name)).toContain('Page /saidless');
+  });
+  it('is named where another page has it too, or nearly, as long as that can be found', async () => {
+    const [one, same, near] = [
+      await page('/alike', [], 'Night boat to Skerrow in winter'),
+      await page('/alike/same', [], 'night boat, to Skerrow – in winter'),
+      await page('/alike/near', [], 'The night boat to Skerrow in winter'),
+    ];
+    const hidden = await page('/alike/hidden', [], 'Night boat to Skerrow in winter');
+    const asked = { page: one, title: 'Night boat to Skerrow in winter', description: '' };
+    const alike = async () =>
+      (await alikePages(world.database, world.one, asked, world.now)).map(({ pageId, likeness }) => [pageId, likeness]);
+    expect(await alike()).toEqual([...[hidden, same].map((id) => [id, 'same']), [near, 'near']]);
+    const { version, document } = await draft(world.context(), world.one, hidden);
+    const metadata = { ...document.metadata, robots: { noindex: true as const } };
+    await saveDraft(world.context(), world.one, hidden, version, { ...document, metadata });
+    await out((await world.press([world.put(hidden, 'now')])).id);
+    world.now = later(world.now, MINUTE);
+    expect(await alike()).toEqual([
+      [same, 'same'],
+      [near, 'near'],
+    ]);
   });
   it('keeps thank-you pages out of search where they lie, or else it is said before they go out', async () => {
     const found = async (path: string) => {

@@ -6,6 +6,7 @@ import { scopeOf } from '@domatium/core/register';
 import { everywhere } from './everywhere.js';
 import { differenceFile, givenAt } from './moments.js';
 import { lines, register } from './service.js';
+import { alikePages } from './alike.js';
 import { pagesWithText, titlesAt } from './store.js';
 
 export function routes({ on }: Features): void {
@@ -32,6 +33,9 @@ export function routes({ on }: Features): void {
   ]);
   on(api.titles, ({ context, portfolioId, query }) =>
     titlesAt(context.database, portfolioId, idsIn(query.pages) as PageId[], parseInstant(query.at) as Instant),
+  );
+  on(api.alike, ({ context, portfolioId, query: { page, title, description } }) =>
+    alikePages(context.database, portfolioId, { page: page as PageId, title, description }, context.now),
   );
   on(api.differenceFile, async ({ context, portfolioId, query, response }) => {
     const between = [parseInstant(query.from) as Instant, parseInstant(query.until) as Instant] as const;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { AlikePage } from '@domatium/contracts';
 import { LANGUAGES } from '@domatium/core/blocks';
 import type { PictureUse } from '@domatium/core/document';
 import { DESCRIPTION_SHOWN, RESULT_ROOM, TITLE_SHOWN } from '@domatium/core/metadata';
@@ -6,6 +7,7 @@ import type { PictureId } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
 import { RuleWords } from '../hub/rule-words';
 import { TextWidth } from '../shared/text-width';
+import { AlikePages } from './alike-pages';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 import { PictureField } from './picture-field';
@@ -16,6 +18,7 @@ import { say as common } from '@domatium/core/words/common';
 @Component({
   selector: 'dm-page-fields',
   imports: [PictureField],
+  providers: [AlikePages],
   template: `
     @if (draft.document(); as doc) {
       <section class="card" [attr.aria-label]="common.page">
@@ -45,6 +48,12 @@ import { say as common } from '@domatium/core/words/common';
             {{ doc.metadata.titleAlone ? say.withoutWhatIsSaid(whole) : say.asSaid(whole) }}
           </div>
         }
+        @for (one of alike('title'); track one.pageId) {
+          <div class="field-note alike">
+            <i class="bi bi-files" aria-hidden="true"></i>
+            {{ (one.likeness === 'same' ? say.sameTitle : say.nearTitle)(one.name, one.address) }}
+          </div>
+        }
         <label class="form-label" for="description">{{ say.description }}</label>
         <textarea
           id="description"
@@ -57,6 +66,12 @@ import { say as common } from '@domatium/core/words/common';
         <div class="field-note number">
           {{ say.charactersAboutAreShown(length(doc.metadata.description), shown.description) }}
         </div>
+        @for (one of alike('description'); track one.pageId) {
+          <div class="field-note alike">
+            <i class="bi bi-files" aria-hidden="true"></i>
+            {{ (one.likeness === 'same' ? say.sameDescription : say.nearDescription)(one.name, one.address) }}
+          </div>
+        }
         @if (descriptionFrom(); as words) {
           <div class="field-note">{{ words }}</div>
         }
@@ -89,6 +104,9 @@ import { say as common } from '@domatium/core/words/common';
       display: block;
       margin-top: 6px;
     }
+    .alike {
+      color: var(--ochre);
+    }
     .flag {
       display: flex;
       align-items: center;
@@ -108,6 +126,7 @@ export class PageFields {
   protected readonly draft = inject(DraftService);
   protected readonly world = inject(PageWorld);
   private readonly rules = inject(RuleWords);
+  private readonly others = inject(AlikePages);
   private readonly texts = inject(TextWidth);
   protected readonly shown = { title: TITLE_SHOWN, description: DESCRIPTION_SHOWN };
   protected readonly length = lengthOf;
@@ -147,6 +166,10 @@ export class PageFields {
       },
     ];
   });
+
+  protected alike(what: AlikePage['what']): AlikePage[] {
+    return this.others.all().filter((one) => one.what === what);
+  }
 
   protected set(key: 'title' | 'description', value: string): void {
     this.draft.edit({ kind: 'metadata', key, value });
