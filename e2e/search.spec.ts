@@ -9,6 +9,10 @@ test('a page is kept out of search from its release on, and the register says so
   await makePage(page, `For few ${stamp}`);
   await page.getByRole('button', { name: /^Page Title, search/ }).click();
   const card = page.getByRole('region', { name: 'Search and sharing' });
+  await page.getByLabel('Title', { exact: true }).fill('Midwinter Crossing!');
+  await expect(page.getByText('Same title: Midwinter crossing, marrowick.example/midwinter')).toBeVisible();
+  await page.getByLabel('Title', { exact: true }).fill(`For few ${stamp}`);
+  await expect(page.getByText('Same title:')).toBeHidden();
   const asked = page.getByRole('region', { name: 'Search engines' });
   await asked.getByLabel('Keep out of search results').check();
   await asked.getByLabel('Text below a result', { exact: true }).selectOption('none');
