@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { DraftView } from '@domatium/contracts';
 import { newBlock, type PageDocument } from '@domatium/core/document';
+import { NO_METADATA } from '@domatium/core/stock';
 import { DAY } from '@domatium/core/time';
 import { BlockMargin } from '../src/app/editor/block-margin';
 import { ChosenBlocks } from '../src/app/editor/chosen-blocks';
@@ -9,10 +10,11 @@ import { DraftFindings } from '../src/app/editor/draft-findings';
 import { DraftService } from '../src/app/editor/draft.service';
 import { OverriddenCard } from '../src/app/editor/overridden-card';
 import { EditorHead } from '../src/app/editor/editor-head';
+import { StockService } from '../src/app/hub/stock.service';
 import { PageWorld } from '../src/app/editor/page-world';
 import { SeenAt } from '../src/app/editor/seen-at';
 import { PresenceService } from '../src/app/presence/presence.service';
-import { element, NOW, open, press, rowOf, settle, surround, text } from './help';
+import { element, NOW, open, pass, press, profileWith, rowOf, settle, surround, text } from './help';
 
 const page: PageDocument = {
   metadata: { title: 'Night boat', description: 'Words' },
@@ -176,6 +178,42 @@ describe('the margin', () => {
     choice.choose('opening1', 'range');
     await settle(fixture);
     expect(element(fixture).querySelector('h2')?.textContent).toMatch(/^\d blocks$/);
+  });
+
+  it('says how the page is known elsewhere, what of it comes from further up, and who else says the same', async () => {
+    const { draft, choice, api } = await editing();
+    const above = {
+      ...NO_METADATA,
+      titleAfter: '| {site name}',
+      description: 'All year',
+      robots: { noindex: true as const },
+    };
+    api.on('GET stock', () => []);
+    api.on('GET stock/held', () => ({
+      ...{ themes: {}, values: [], css: [], pieces: [], parts: [], standings: [], menus: [], legal: [] },
+      profiles: [{ siteId: 1, profile: profileWith({ brand: 'Marrowick' }) }],
+      metadata: [{ id: 5, key: null, siteId: null, metadata: above }],
+    }));
+    const asked: unknown[] = [];
+    api.on('GET register/alike', ({ query }) => {
+      asked.push(query);
+      return [{ pageId: 7, name: 'Old boat', address: 'marrowick.example/old', what: 'title', likeness: 'near' }];
+    });
+    await TestBed.inject(StockService).open(1);
+    TestBed.inject(PageWorld).document.set(draft.document());
+    choice.choose('page');
+    const fixture = await open(BlockMargin);
+    await pass(600);
+    await settle(fixture);
+    expect(asked).toEqual([{ page: 2, title: 'Night boat', description: 'Words' }]);
+    expect(text(fixture)).toContain('Nearly the same title: Old boat, marrowick.example/old');
+    expect(text(fixture)).toContain('In search results: Night boat | Marrowick');
+    expect(text(fixture)).toContain('Left empty, the description of All sites is used.');
+    expect(text(fixture)).toContain('Kept out of search results from All sites');
+    await press(fixture, 'Own settings for this page');
+    expect(draft.document()?.metadata.robots).toEqual({});
+    draft.undo();
+    expect(draft.document()?.metadata.robots).toBeUndefined();
   });
 
   it('names what is found, goes there, and mends it in a step that can be undone', async () => {

@@ -18,6 +18,7 @@ globalThis.ResizeObserver ??= NoResizeObserver;
 // Files have no addresses here; what is shown of them is looked at in a browser.
 URL.createObjectURL ??= () => 'blob:here';
 URL.revokeObjectURL ??= () => undefined;
+HTMLCanvasElement.prototype.getContext = () => null;
 
 // Nothing waits for real time: tests let it pass.
 beforeEach(() => jest.useFakeTimers({ doNotFake: ['Date', 'performance', 'queueMicrotask', 'nextTick'] }));

@@ -439,6 +439,9 @@ describe('what is said to search engines, and where pages are shared', () => {
     expect(await isHidden(fair, from)).toBe(false);
     const view = await views.stockItem(world.context(), world.one, whole);
     expect(view.pages.map(({ name }) => name)).toContain('Page /saidless');
+    // The year in it turns however long nobody publishes anything.
+    await readyYears({ ...world.publisher, clock: () => Date.UTC(year + 2, 5, 1) as Instant });
+    expect(await titleOf(market, Date.UTC(year + 5, 5, 1) as Instant)).toBe(`Market | Site ${year + 5}`);
   });
   it('is named where another page has it too, or nearly, as long as that can be found', async () => {
     const [one, same, near] = [

@@ -4,7 +4,7 @@ import { DAY, later } from '@domatium/core/time';
 import { dateOf, rowsOf } from '../../platform/database/context.js';
 import { NO_SITES } from './frames.js';
 import type { Publisher } from './publication.js';
-import { pagesUsing } from '../stock/index.js';
+import { pagesUsing, type ItemRow } from '../stock/index.js';
 import { publishPlans } from './service.js';
 
 /** Pages that say the year are made ready for three turns of it; with fewer than two ahead they are made ready again. */
@@ -17,7 +17,7 @@ interface Row {
   readonly page_id: PageId;
 }
 
-/** Makes pages that name the year, themselves, through a piece or in the title of a page they list, ready for the years that come; gives how many. */
+/** Makes pages that name the year, themselves, through a piece, in the title of a page they list or by what is set for search engines, ready for the years that come; gives how many. */
 export async function readyYears(publisher: Publisher): Promise<number> {
   const horizon = dateOf(later(publisher.clock(), LEAST_AHEAD));
   const { database } = publisher;
@@ -32,15 +32,14 @@ export async function readyYears(publisher: Publisher): Promise<number> {
       WHERE tr.document #>> '{metadata,title}' ~* ?))`,
     [horizon, horizon, SAYS_YEAR, SAYS_YEAR],
   );
-  const pieces = await rowsOf<{ portfolio_id: PortfolioId; id: number }>(
+  const items = await rowsOf<Pick<ItemRow, 'id' | 'kind' | 'key' | 'site_id'> & { portfolio_id: PortfolioId }>(
     database,
-    `SELECT DISTINCT i.portfolio_id, i.id FROM stock_item i JOIN stock_revision s ON s.item_id = i.id
-    WHERE i.kind = 'piece' AND s.content::text ~* ?`,
+    `SELECT DISTINCT i.portfolio_id, i.id, i.kind, i.key, i.site_id FROM stock_item i JOIN stock_revision s ON s.item_id = i.id
+    WHERE i.kind IN ('piece', 'metadata') AND s.content::text ~* ?`,
     [SAYS_YEAR],
   );
-  for (const { portfolio_id, id } of pieces) {
-    const piece = { id, kind: 'piece' as const, key: null, site_id: null };
-    const users = await pagesUsing(database, portfolio_id, piece, publisher.clock());
+  for (const { portfolio_id, ...item } of items) {
+    const users = await pagesUsing(database, portfolio_id, item, publisher.clock());
     rows.push(
       ...(await rowsOf<Row>(
         database,
