@@ -97,6 +97,7 @@ describe('what a page asks of search engines', () => {
       unavailableAfter: { at: Date.UTC(2026, 11, 2, 23), zone: 'Europe/Oslo' },
     });
     draft.undo();
+    await settle(fixture);
     expect(robots()).not.toHaveProperty('unavailableAfter');
     await tick(0);
     await pick('snippet', '');

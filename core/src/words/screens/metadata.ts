@@ -62,6 +62,7 @@ export const say = {
   contentOfElement: (n: Shown) => `Content of element ${n}`,
   addressOfElement: (n: Shown) => `Address of element ${n}`,
   removeElement: (n: Shown) => `Remove element ${n}`,
+  addressBegins: 'https://',
   addAnElement: 'Add an element',
   fromThere: (rule: Shown, names: Shown) => `${rule}: ${names}`,
   notKeptYet: 'Not kept until this is right.',

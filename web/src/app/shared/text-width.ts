@@ -1,7 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 import type { Measure } from '@domatium/core/metadata';
 
-const FAMILY = 'Arimo';
+const ANY_SIZE = 16;
 
 /**
  * How wide texts are in Arimo, which ships with the application and has the widths of the sans-serif that most results
@@ -19,10 +19,10 @@ export class TextWidth {
   private async load(): Promise<void> {
     const { context } = this;
     // A browser without fonts of its own to load measures with what it has.
-    if (context && 'fonts' in document) await document.fonts.load(`16px ${FAMILY}`).catch(() => []);
+    if (context && 'fonts' in document) await document.fonts.load(`${ANY_SIZE}px Arimo`).catch(() => []);
     if (context)
       this.measure.set((text, size) => {
-        context.font = `${size}px ${FAMILY}, Arial, sans-serif`;
+        context.font = `${size}px Arimo, Arial, sans-serif`;
         return context.measureText(text).width;
       });
   }
