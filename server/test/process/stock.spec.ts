@@ -453,7 +453,7 @@ describe('what is said to search engines, and where pages are shared', () => {
     const asked = { page: one, title: 'Night boat to Skerrow in winter', description: '' };
     const alike = async () =>
       (await alikePages(world.database, world.one, asked, world.now)).map(({ pageId, likeness }) => [pageId, likeness]);
-    expect(await alike()).toEqual([...[hidden, same].map((id) => [id, 'same']), [near, 'near']]);
+    expect(await alike()).toEqual([...[same, hidden].map((id) => [id, 'same']), [near, 'near']]);
     const { version, document } = await draft(world.context(), world.one, hidden);
     const metadata = { ...document.metadata, robots: { noindex: true as const } };
     await saveDraft(world.context(), world.one, hidden, version, { ...document, metadata });
