@@ -439,6 +439,19 @@ describe('what is said to search engines, and where pages are shared', () => {
     expect(await isHidden(fair, from)).toBe(false);
     const view = await views.stockItem(world.context(), world.one, whole);
     expect(view.pages.map(({ name }) => name)).toContain('Page /saidless');
+    // A change of values reaches those that ask for one, and not whoever names its site or the year.
+    const known = (await world.database('stock_item').where({ kind: 'values', site_id: 1 }).first('id')) as
+      { id: number } | undefined;
+    const values = known?.id ?? (await make('values', 'Site', [], { siteId: 1 }));
+    const usersOf = async () =>
+      (await views.stockItem(world.context(), world.one, values)).pages.map(({ name }) => name);
+    expect(await usersOf()).not.toContain('Page /saidless');
+    await changeDraft(site, said({ siteName: 'Ours', description: 'By the {tower}' }));
+    const kept = (await views.stockItem(world.context(), world.one, values)).draft as readonly object[];
+    await changeDraft(values, [...kept, { name: 'tower', value: 'lighthouse' }]);
+    await put(values);
+    await put(site);
+    expect(await usersOf()).toContain('Page /saidless');
     // The year in it turns however long nobody publishes anything.
     await readyYears({ ...world.publisher, clock: () => Date.UTC(year + 2, 5, 1) as Instant });
     expect(await titleOf(market, Date.UTC(year + 5, 5, 1) as Instant)).toBe(`Market | Site ${year + 5}`);

@@ -1,7 +1,7 @@
 import { NOT_FOUND_PATH } from '@domatium/core/address';
 import type { PageDocument } from '@domatium/core/document';
 import type { PageId, PortfolioId } from '@domatium/core/plan';
-import type { PagePlace, StockKind } from '@domatium/core/stock';
+import { OWN_VALUES, type PagePlace, type StockKind } from '@domatium/core/stock';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 import type { ItemRow } from './store.js';
@@ -40,8 +40,10 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     WHERE tr.document #>> '{metadata,title}' ~ '[{][^{}]+[}]' AND coalesce(tl.site_id = ?::int, true))`;
   // Names stand in texts between { }; a piece may hold some too.
   const usesValue = `(jsonb_path_exists(r.document, 'strict $.** \\? (@.type() == "string" && @ like_regex "[{][^{}]+[}]")') OR jsonb_path_exists(r.document, 'strict $.blocks[*] \\? (@.type == "piece")'))`;
+  // The year and the name of a site are in most suffixes, and are no matter of values that people keep.
+  const namesMore = `regexp_replace(fr.content::text, '[{] *(${OWN_VALUES.join('|')}) *[}]', '', 'gi') ~ '[{][^{}":]+[}]'`;
   const saidWithValues = `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
-    WHERE f.kind = 'metadata' AND f.portfolio_id = q.portfolio_id AND fq.during && q.during AND fr.content::text ~ '[{][^{}":]+[}]' AND ${COVERS})`;
+    WHERE f.kind = 'metadata' AND f.portfolio_id = q.portfolio_id AND fq.during && q.during AND ${namesMore} AND ${COVERS})`;
   // What is said of more counts for each page it covers, whatever is said of less. Who says it is found once.
   const isPart = kind === 'header' || kind === 'footer' || kind === 'band';
   const said = isPart
