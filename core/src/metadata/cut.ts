@@ -23,7 +23,8 @@ export const SHARED_ROOM = {
   chat: { title: { size: 14, width: 250, lines: 2 }, description: { size: 13, width: 250, lines: 2 } },
 } as const satisfies Record<string, Record<'title' | 'description', Room>>;
 
-const MORE = ' …';
+/** Never on a line of its own. */
+const MORE = '\u00a0…';
 
 /** A text as it is shown in a room: what does not fit is cut at the end of a word, in the midst of one that is wider than a line. */
 export function cutTo(text: string, { size, width, lines }: Room, measure: Measure): { text: string; isCut: boolean } {

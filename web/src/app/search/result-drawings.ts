@@ -72,11 +72,6 @@ type Sharing = keyof typeof SHARED_ROOM;
       display: block;
       container-type: inline-size;
     }
-    @container (max-width: 280px) {
-      .head .section-label {
-        flex-basis: 100%;
-      }
-    }
     .head {
       display: flex;
       flex-wrap: wrap;
@@ -87,6 +82,11 @@ type Sharing = keyof typeof SHARED_ROOM;
     .head .section-label {
       flex: 1 0 auto;
       margin: 0;
+    }
+    @container (max-width: 280px) {
+      .head .section-label {
+        flex-basis: 100%;
+      }
     }
     .choices button {
       padding: 1px 7px;
