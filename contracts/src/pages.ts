@@ -1,7 +1,7 @@
 import type { Block, PageDocument } from '@domatium/core/document';
 import { STARTS, type Start } from '@domatium/core/starts';
 import type { StockKind } from '@domatium/core/stock';
-import type { Likeness } from '@domatium/core/metadata';
+import type { AlikePage } from '@domatium/core/metadata';
 import type { RegisterColumns } from '@domatium/core/register';
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
@@ -10,15 +10,6 @@ import { say } from '@domatium/core/words/answers/requests';
 
 /** As many pages as are arranged at once: every page of the largest portfolio. */
 const MOST_ARRANGED = 50_000;
-
-/** A page with the same title or description as another, or nearly the same. */
-export interface AlikePage {
-  readonly pageId: number;
-  readonly name: string;
-  readonly address: string;
-  readonly what: 'title' | 'description';
-  readonly likeness: Likeness;
-}
 
 export const inPortfolio = object({ portfolioId: id() });
 export const onPage = object({ portfolioId: id(), pageId: id() });

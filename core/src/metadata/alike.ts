@@ -3,6 +3,15 @@ import { fold } from '../text/index.js';
 /** Whether two titles or descriptions say the same, or nearly. */
 export type Likeness = 'same' | 'near';
 
+/** A page with the same title or description as another, or nearly the same. */
+export interface AlikePage {
+  readonly pageId: number;
+  readonly name: string;
+  readonly address: string;
+  readonly what: 'title' | 'description';
+  readonly likeness: Likeness;
+}
+
 /** A text made ready to be compared with many. */
 export interface Worded {
   /** Letters and digits alone, without case and accents. */

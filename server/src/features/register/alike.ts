@@ -1,6 +1,5 @@
-import type { AlikePage } from '@domatium/contracts';
 import { NOT_FOUND_PATH } from '@domatium/core/address';
-import { likenessOf, worded, type Worded } from '@domatium/core/metadata';
+import { likenessOf, worded, type AlikePage, type Worded } from '@domatium/core/metadata';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { LRUCache } from 'lru-cache';

@@ -1,5 +1,5 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
-import type { AlikePage } from '@domatium/contracts';
+import type { AlikePage } from '@domatium/core/metadata';
 import { api, Api, Refusal } from '../hub/api';
 import { RegisterService } from '../hub/register.service';
 import { DraftService } from './draft.service';

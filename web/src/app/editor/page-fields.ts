@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import type { AlikePage } from '@domatium/contracts';
 import { LANGUAGES } from '@domatium/core/blocks';
 import type { PictureUse } from '@domatium/core/document';
-import { DESCRIPTION_SHOWN, RESULT_ROOM, TITLE_SHOWN } from '@domatium/core/metadata';
+import { DESCRIPTION_SHOWN, RESULT_ROOM, TITLE_SHOWN, type AlikePage } from '@domatium/core/metadata';
 import type { PictureId } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
 import { RuleWords } from '../hub/rule-words';
