@@ -17,13 +17,11 @@ import {
   alwaysAt,
   heldMetadata,
   placeOnSite,
-  ruleFor,
   saidOfPage,
   stockAt,
   textsSaid,
   valueMap,
   yearValues,
-  type SharedMetadata,
   type SharedValue,
   type SiteProfile,
   type StockContent,
@@ -31,7 +29,7 @@ import {
 import { THEMES, type Theme, type ThemeKey } from '@domatium/core/theme';
 import { fillText, namesIn } from '@domatium/core/text';
 import { DAY, contains, endOf, nextYear, yearOf, type Instant } from '@domatium/core/time';
-import type { ShelvedItem } from '../stock/index.js';
+import { metadataRulesAt, type ShelvedItem } from '../stock/index.js';
 import type { SiteView, Surroundings } from './input.js';
 import { withPieces } from './render.js';
 
@@ -140,13 +138,8 @@ function saidAt(
   at: Instant,
   witness: Witness,
 ): SaidOfPage {
-  const rules = [...ofKind(stock, 'metadata', null), ...ofKind(stock, 'metadata', siteId)].flatMap(
-    ({ id, key, siteId: of, periods }) => {
-      const about = ruleFor(key, of);
-      const held = about && stockAt(periods, at, witness);
-      return held ? [{ id, for: about, metadata: held.content as SharedMetadata }] : [];
-    },
-  );
+  const items = [...ofKind(stock, 'metadata', null), ...ofKind(stock, 'metadata', siteId)];
+  const rules = metadataRulesAt(items, at, witness);
   if (!rules.length) return NOTHING_SAID;
   return saidOfPage(heldMetadata(rules, placeOnSite(siteId, host, pathBelow(basePath, path))));
 }

@@ -1,14 +1,6 @@
 import type { Robots } from '@domatium/core/document';
 import type { PageId, Placement, PortfolioId } from '@domatium/core/plan';
-import {
-  heldMetadata,
-  placeOnSite,
-  roleAt,
-  ruleFor,
-  stockAt,
-  type MetadataRule,
-  type SharedMetadata,
-} from '@domatium/core/stock';
+import { heldMetadata, placeOnSite, roleAt } from '@domatium/core/stock';
 import { contains, type Instant } from '@domatium/core/time';
 import { rowsOf, type Db } from '../../platform/database/context.js';
 import * as stock from '../stock/index.js';
@@ -26,11 +18,7 @@ export async function searchSights(
     const placement = placements.find(({ during }) => contains(during, at));
     const role = roleAt(roles.get(pageId) ?? 'ordinary', placement?.path ?? '');
     if (!placement) return { role, said: null };
-    const rules = items.flatMap(({ id, key, siteId, periods }): MetadataRule[] => {
-      const about = ruleFor(key, siteId);
-      const held = about && stockAt(periods, at);
-      return held ? [{ id, for: about, metadata: held.content as SharedMetadata }] : [];
-    });
+    const rules = stock.metadataRulesAt(items, at);
     return { role, said: heldMetadata(rules, placeOnSite(placement.siteId, '', placement.path)).robots.value };
   };
 }

@@ -7,7 +7,7 @@ import { PicturesService } from '../pictures/pictures.service';
 import { HeadElements } from '../search/head-elements';
 import { ResultDrawings, type KnownAs } from '../search/result-drawings';
 import { RobotsFields } from '../search/robots-fields';
-import { robotsWords } from '../search/robots-words';
+import { elementsWords, robotsWords } from '../search/said-words';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 
@@ -114,14 +114,9 @@ export class PageSearch {
     const { value, by } = this.world.said().robots;
     return value && by ? { words: robotsWords(value), from: say.fromRule(this.rules.about(by.for)) } : null;
   });
-  protected readonly saidElements = computed(() => {
-    const names = new Map<string, string[]>();
-    for (const { value, by } of this.world.said().elements) {
-      const rule = by ? this.rules.about(by.for) : '';
-      names.set(rule, [...(names.get(rule) ?? []), value.kind === 'meta' ? value.name : value.rel]);
-    }
-    return [...names].map(([rule, all]) => say.fromThere(rule, all.join(', ')));
-  });
+  protected readonly saidElements = computed(() =>
+    elementsWords(this.world.said().elements, (rule) => this.rules.about(rule)),
+  );
 
   protected setText(key: 'shareTitle' | 'shareDescription', value: string): void {
     this.draft.edit({ kind: 'metadata', key, value });

@@ -34,7 +34,7 @@ import { PicturesService } from '../pictures/pictures.service';
 import { HeadElements } from '../search/head-elements';
 import { ResultDrawings, type KnownAs } from '../search/result-drawings';
 import { RobotsFields } from '../search/robots-fields';
-import { robotsWords } from '../search/robots-words';
+import { elementsWords, robotsWords } from '../search/said-words';
 import { DeskTrouble } from './desk-trouble';
 import { PageBeside } from './page-beside';
 import { StockDesk } from './stock-desk.service';
@@ -140,14 +140,9 @@ export class MetadataDesk {
     const { value, by } = this.above().robots;
     return value && by ? say.saysThere(this.rules.about(by.for), robotsWords(value)) : say.notSaidAnywhere;
   });
-  protected readonly elementsAbove = computed(() => {
-    const names = new Map<string, string[]>();
-    for (const { value, by } of this.above().elements) {
-      const rule = by ? this.rules.about(by.for) : '';
-      names.set(rule, [...(names.get(rule) ?? []), value.kind === 'meta' ? value.name : value.rel]);
-    }
-    return [...names].map(([rule, all]) => say.fromThere(rule, all.join(', ')));
-  });
+  protected readonly elementsAbove = computed(() =>
+    elementsWords(this.above().elements, (rule) => this.rules.about(rule)),
+  );
   protected readonly pages = computed(() => this.desk.item()?.pages ?? []);
   /** The page beside as it would be known with the draft. */
   protected readonly known = computed<KnownAs | null>(() => {
