@@ -1,6 +1,6 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { ActivatedRoute, NavigationEnd, Router, type Params } from '@angular/router';
+import { NavigationEnd, Router, UrlTree, type Params } from '@angular/router';
 import {
   FINDING_FILTERS,
   GROUPS,
@@ -188,11 +188,14 @@ export class PlaceService {
     const queryParams = Object.fromEntries(
       Object.entries(changes).map(([name, value]) => [name, value === '' || value === 'all' ? null : value]),
     );
-    void this.router.navigate([], {
-      queryParams,
-      queryParamsHandling: 'merge',
-      replaceUrl: replace,
-      relativeTo: this.leaf(),
+    // What is on its way counts as if it were there: a press that follows another at once takes nothing back.
+    const onItsWay = untracked(this.router.currentNavigation);
+    const tree = onItsWay?.extractedUrl ?? this.router.parseUrl(this.router.url);
+    const merged: Params = Object.fromEntries(
+      Object.entries({ ...tree.queryParams, ...queryParams }).filter(([, value]) => value !== null),
+    );
+    void this.router.navigateByUrl(new UrlTree(tree.root, merged, tree.fragment), {
+      replaceUrl: replace && (onItsWay?.extras.replaceUrl ?? true),
     });
   }
 
@@ -205,11 +208,5 @@ export class PlaceService {
     return this.router.navigate([path], {
       queryParams: { ...(this.last?.path === path ? this.last.view : {}), ...open },
     });
-  }
-
-  private leaf(): ActivatedRoute {
-    let route = this.router.routerState.root;
-    while (route.firstChild) route = route.firstChild;
-    return route;
   }
 }
