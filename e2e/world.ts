@@ -82,12 +82,12 @@ export async function signIn(page: Page, email = PEOPLE.owner): Promise<void> {
 /** Opens a page's sheet through find. */
 export async function openSheet(page: Page, name: string): Promise<void> {
   await page.getByRole('searchbox').fill(name);
-  await page
-    .locator('.ag-row')
-    .filter({ has: page.getByText(name, { exact: true }) })
-    .first()
-    .click();
-  await expect(page.getByRole('complementary', { name })).toBeVisible();
+  const row = page.locator('.ag-row').filter({ has: page.getByText(name, { exact: true }) });
+  // While the list still follows what is typed, another row can come under the pointer.
+  await expect(async () => {
+    await row.first().click();
+    await expect(page.getByRole('complementary', { name })).toBeVisible({ timeout: 8000 });
+  }).toPass({ timeout: 60_000 });
 }
 
 /** Makes a page through the interface; ends in its editor. */
