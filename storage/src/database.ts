@@ -47,6 +47,7 @@ import * as twins from './migrations/0045-twins.js';
 import * as robots from './migrations/0046-robots.js';
 import * as metadata from './migrations/0047-metadata.js';
 import * as sitemaps from './migrations/0048-sitemaps.js';
+import * as canonical from './migrations/0049-canonical.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -99,6 +100,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0046-robots': robots,
   '0047-metadata': metadata,
   '0048-sitemaps': sitemaps,
+  '0049-canonical': canonical,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -27,6 +27,7 @@ const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   findings: null,
   redirectsAfter: false,
   hidden: [],
+    elsewhere: [],
   binned: [],
   prepared: [],
   tasks: null,

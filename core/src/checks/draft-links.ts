@@ -18,7 +18,13 @@ export function draftLinkFindingsOf(
   own: PageId,
   known: (id: PageId) => KnownPage | null,
 ): Finding[] {
-  return linksOf(document).flatMap(({ value, blockId, field, isListed }): Finding[] => {
+  const { canonical } = document.metadata;
+  const named = canonical?.kind === 'page' && canonical.pageId !== own ? known(canonical.pageId) : null;
+  const unnamed =
+    canonical && named?.off
+      ? [found('canonical', 'worth-fixing', 'canonical-off', { page: named.name, at: null }, { metadata: 'canonical' })]
+      : [];
+  const links = linksOf(document).flatMap(({ value, blockId, field, isListed }): Finding[] => {
     if (value.kind !== 'page' || value.pageId === own) return [];
     const page = known(value.pageId);
     if (!page?.off || (isListed && page.off !== 'binned')) return [];
@@ -26,4 +32,5 @@ export function draftLinkFindingsOf(
     const finding = found('links', 'worth-fixing', isListed ? 'listed-off' : 'link-off', params, { blockId, field });
     return [{ ...finding, toPage: value.pageId }];
   });
+  return [...links, ...unnamed];
 }

@@ -17,7 +17,7 @@ export interface Finding {
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
   readonly place:
     | { readonly blockId: string; readonly field: string }
-    | { readonly metadata: MetadataText | 'css' | 'elements' | 'robots' }
+    | { readonly metadata: MetadataText | 'css' | 'elements' | 'robots' | 'canonical' }
     | null;
   /** The page it is about, where it is a link to one. */
   readonly toPage?: PageId;
@@ -52,6 +52,8 @@ export interface CheckInput {
   readonly now: Instant;
   /** What the page is for, and what is asked of search engines further up; left out where that is not known. */
   readonly search?: { readonly role: string; readonly said: Robots | null };
+  /** When a page names another one for search engines; left out where that is not known. */
+  readonly namesAnother?: (id: PageId) => readonly Interval[];
   /** What it shows of the stock; left out where it shows nothing of it. */
   readonly shared?: SharedSight;
   readonly nameOf: (id: PageId) => string;

@@ -1,5 +1,6 @@
 import { EMPTY_DOCUMENT, type Block } from '../document/index.js';
 import { blocks as checkBlocks } from './blocks.js';
+import { canonical } from './canonical.js';
 import { content, countdownOver } from './content.js';
 import { firstHeading } from './first-heading.js';
 import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
@@ -35,7 +36,7 @@ export const documentChecks: readonly DocumentCheck[] = [
   ownCss,
 ];
 /** Checks of a document in its plan. */
-export const planChecks: readonly Check[] = [links, shared, search, countdownOver];
+export const planChecks: readonly Check[] = [links, shared, search, canonical, countdownOver];
 
 /** All findings of a document that is to be released, those that block first. */
 export function findingsOf(input: CheckInput): Finding[] {

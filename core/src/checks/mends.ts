@@ -18,6 +18,7 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
     const { asked } = params as FindingParams<'thanks-found'>;
     return [{ label: MENDS['keep-out'](), edit: { kind: 'robots', value: { ...asked, noindex: true } } }];
   }
+  if (check === 'canonical') return [{ label: MENDS.itself(), edit: { kind: 'canonical', value: null } }];
   const text = METADATA_TEXTS.find((key) => place && 'metadata' in place && place.metadata === key);
   if (check === 'placeholder' && text) {
     const value = (metadata[text] ?? '').replace(/‹[^›]*›/g, '').trim();

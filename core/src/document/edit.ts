@@ -1,5 +1,6 @@
 import { isAppearance, isUsual } from '../blocks/appearance.js';
 import type { FieldValue, FieldValues } from '../fields/fields.js';
+import type { Canonical } from '../fields/canonical.js';
 import type { PictureId } from '../plan/index.js';
 import type { Block, HeadElement, Metadata, MetadataText, PageDocument, PageFrame, Robots } from '../fields/types.js';
 
@@ -17,6 +18,8 @@ export type Edit =
   | { readonly kind: 'face'; readonly key: 'sharePictureId' | 'iconPictureId'; readonly value: PictureId | null }
   /** What it asks of search engines: `null` for what is said further up. */
   | { readonly kind: 'robots'; readonly value: Robots | null }
+  /** Which page search engines are to show instead: `null` for itself. */
+  | { readonly kind: 'canonical'; readonly value: Canonical | null }
   /** Its title without what is said to stand before and after titles: `null` for with it. */
   | { readonly kind: 'titleAlone'; readonly value: true | null }
   /** Further elements of its head: `null` for none. */
@@ -98,6 +101,11 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       return withMetadata(document, 'frame', edit.value, { ...edit, value: document.metadata.frame ?? null });
     case 'robots':
       return withMetadata(document, 'robots', edit.value, { ...edit, value: document.metadata.robots ?? null });
+    case 'canonical':
+      return withMetadata(document, 'canonical', edit.value, {
+        ...edit,
+        value: document.metadata.canonical ?? null,
+      });
     case 'titleAlone':
       return withMetadata(document, 'titleAlone', edit.value, {
         ...edit,

@@ -30,9 +30,10 @@ export interface DocumentMap {
 
 /** A document with its links, pictures and texts changed, and the same blocks otherwise. */
 export function mapDocument(
-  { metadata: { frame, ...metadata }, blocks }: PageDocument,
+  { metadata: { frame, canonical, ...metadata }, blocks }: PageDocument,
   map: DocumentMap,
 ): PageDocument {
+  const named = canonical && map.link ? map.link(canonical) : canonical;
   const text = (value: string, place: string) => map.text?.(value, place) ?? value;
   return {
     metadata: {
@@ -42,6 +43,7 @@ export function mapDocument(
           metadata[key] === undefined ? [] : [[key, text(metadata[key], `metadata.${key}`)]],
         ),
       ) as Pick<Metadata, MetadataText>),
+      ...(named?.kind === 'page' || named?.kind === 'outside' ? { canonical: named } : {}),
       ...(frame ? mapFrame(frame, map) : {}),
     },
     blocks: blocks.map((block) => mapBlock(block, map)),

@@ -15,6 +15,7 @@ import {
   type Reference,
 } from '../fields/fields.js';
 import { pageFrameFromJSON } from '../fields/page-frame.js';
+import { canonicalFromJSON } from '../fields/canonical.js';
 import { headElementsFromJSON } from '../fields/head-elements.js';
 import { robotsFromJSON } from '../fields/robots.js';
 import type { PictureUse } from '../fields/picture-use.js';
@@ -45,24 +46,21 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const faults: Fault[] = [];
   if (!isRecord(json) || !isRecord(json['metadata']) || !Array.isArray(json['blocks']))
     return { ok: false, faults: [{ path: 'document', ...wrong('page-unreadable') }] };
-  const { title, description, sharePictureId, iconPictureId, language, css, frame, robots, titleAlone, elements } =
-    json['metadata'];
+  const { title, description, sharePictureId, iconPictureId, language, css, frame, titleAlone } = json['metadata'];
   const isLanguage = typeof language === 'string' && Object.hasOwn(LANGUAGES, language);
   if (language !== undefined && !isLanguage) faults.push({ path: 'metadata.language', ...wrong('language-invalid') });
   const framed = frame === undefined || frame === null ? null : pageFrameFromJSON(frame);
   if (framed && !framed.ok)
     faults.push(...framed.faults.map((fault) => ({ ...fault, path: `metadata.frame.${fault.path}` })));
-  const asked = robotsFromJSON(robots);
-  if (!asked.ok)
-    faults.push(
-      ...asked.faults.map((fault) => ({
-        ...fault,
-        path: fault.path ? `metadata.robots.${fault.path}` : 'metadata.robots',
-      })),
-    );
-  const further = elements === undefined || elements === null ? null : headElementsFromJSON(elements);
-  if (further && !further.ok)
-    faults.push(...further.faults.map((fault) => ({ ...fault, path: `metadata.elements${fault.path}` })));
+  const { robots, elements, canonical } = json['metadata'];
+  const asked = {
+    robots: robotsFromJSON(robots),
+    elements: headElementsFromJSON(elements ?? []),
+    canonical: canonicalFromJSON(canonical),
+  };
+  for (const [key, read] of Object.entries(asked))
+    if (!read.ok)
+      faults.push(...read.faults.map((fault) => ({ ...fault, path: below(`metadata.${key}`, fault.path) })));
   const shareText = (key: 'shareTitle' | 'shareDescription', most: number) => {
     const value = (json['metadata'] as Record<string, unknown>)[key];
     return value === undefined || value === '' ? {} : { [key]: textFromJSON(value, `metadata.${key}`, most, faults) };
@@ -73,8 +71,9 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     ...shareText('shareTitle', MAX_TITLE),
     ...shareText('shareDescription', MAX_DESCRIPTION),
     ...(titleAlone === true ? { titleAlone: true as const } : {}),
-    ...(asked.ok && asked.value ? { robots: asked.value } : {}),
-    ...(further?.ok && further.value.length ? { elements: further.value } : {}),
+    ...(asked.robots.ok && asked.robots.value ? { robots: asked.robots.value } : {}),
+    ...(asked.elements.ok && asked.elements.value.length ? { elements: asked.elements.value } : {}),
+    ...(asked.canonical.ok && asked.canonical.value ? { canonical: asked.canonical.value } : {}),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),
     ...(isLanguage ? { language } : {}),
@@ -91,6 +90,9 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   if (faults.length) return { ok: false, faults };
   return { ok: true, value: { metadata, blocks, ...(tray.length ? { tray } : {}) } };
 }
+
+/** The path of something within what has a path. */
+const below = (path: string, within: string) => path + (!within || within.startsWith('[') ? within : `.${within}`);
 
 function blocksFromJSON(json: readonly unknown[], place: string, seen: Set<string>, faults: Fault[]): Block[] {
   return json.slice(0, MAX_BLOCKS).flatMap((block: unknown, index): Block[] => {
@@ -190,9 +192,11 @@ export function linksOf(document: PageDocument): Placed<LinkTarget>[] {
   return links;
 }
 
-/** The pages a document refers to, each once. */
+/** The pages a document refers to, each once; one that stands for it in searches too. */
 export function pageReferencesOf(document: PageDocument): PageId[] {
-  return [...new Set(linksOf(document).flatMap(({ value }) => (value.kind === 'page' ? [value.pageId] : [])))];
+  const { canonical } = document.metadata;
+  const targets = [...linksOf(document).map(({ value }) => value), ...(canonical ? [canonical] : [])];
+  return [...new Set(targets.flatMap((value) => (value.kind === 'page' ? [value.pageId] : [])))];
 }
 
 /** The pages whose titles a document shows: those in lists of pages. */

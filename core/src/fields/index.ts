@@ -1,5 +1,6 @@
 export * from './result.js';
 export * from './link.js';
+export * from './canonical.js';
 export * from './rich-text.js';
 export * from './picture-use.js';
 export * from './fields.js';

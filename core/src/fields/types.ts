@@ -1,5 +1,6 @@
 import type { BlockType } from './names.js';
 import type { PictureId } from '../plan/index.js';
+import type { Canonical } from './canonical.js';
 import type { FieldValues, Moment } from './fields.js';
 
 /** One block of a page. `id` is made by whoever adds it and never changes. */
@@ -59,6 +60,8 @@ export interface Metadata {
   readonly robots?: Robots;
   /** Beside those that are said further up; of the same name they come before those. */
   readonly elements?: readonly HeadElement[];
+  /** Where the same content is to be found instead; the page stands for itself where it says nothing. */
+  readonly canonical?: Canonical;
   /** The picture shown where the page is shared; the first of the page where it says nothing. */
   readonly sharePictureId?: PictureId;
   /** The picture its small icon is made of; that of its site where it says nothing. */

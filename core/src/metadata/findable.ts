@@ -10,6 +10,7 @@ export const UNFOUND = [
   'noindex-above',
   'unavailable',
   'unavailable-above',
+  'elsewhere',
   'unlinked',
 ] as const;
 export type Unfound = (typeof UNFOUND)[number];
@@ -46,6 +47,8 @@ export interface FindFacts {
   /** What keeps it out, of what is asked of search engines; of what it asks itself, or of what is said further up. */
   readonly hiding: Hiding | null;
   readonly isHidingItself: boolean;
+  /** It names another page instead, and that one is there. */
+  readonly isElsewhere: boolean;
   /** Whether anything that is live leads to it; home pages are found by their address. */
   readonly isLedTo: boolean;
 }
@@ -56,5 +59,6 @@ export function unfoundOf(facts: FindFacts): Unfound | null {
   if (facts.isNotFoundPage) return 'not-found-page';
   if (facts.isOwnHost) return 'own-host';
   if (facts.hiding) return facts.isHidingItself ? facts.hiding : `${facts.hiding}-above`;
+  if (facts.isElsewhere) return 'elsewhere';
   return facts.isLedTo ? null : 'unlinked';
 }

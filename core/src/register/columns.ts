@@ -70,6 +70,8 @@ export interface RegisterEntry {
   readonly periods: readonly { readonly from: number; readonly until: number | null; readonly revision: number }[];
   /** When it asks something of search engines itself, and what that comes to. */
   readonly hidden: readonly HiddenStretch[];
+  /** While it names another page for search engines: the identity of that page, `null` for an outside address. */
+  readonly elsewhere: readonly { readonly from: number; readonly until: number | null; readonly to: number | null }[];
   /** Visits of the last 30 days and of the 30 before, and the last day with one as days since 1970, 0 for none. */
   readonly visits: number;
   readonly visitsBefore: number;
@@ -116,6 +118,7 @@ export interface RegisterColumns extends RegisterLists {
   readonly prepared: readonly (readonly [row: number, stretches: RegisterEntry['prepared']])[];
   readonly binned: readonly (readonly [row: number, stays: RegisterEntry['binned']])[];
   readonly hidden: readonly (readonly [row: number, stretches: RegisterEntry['hidden']])[];
+  readonly elsewhere: readonly (readonly [row: number, stretches: RegisterEntry['elsewhere']])[];
   readonly periods: readonly number[];
   /** Start of its first period, length or 0, then gap and length of each that follows. */
   readonly times: readonly number[];
@@ -164,6 +167,7 @@ export function columnsOf(lists: RegisterLists, entries: readonly RegisterEntry[
     tasks: entries.flatMap(({ tasks }, row) => (tasks ? [[row, tasks.open, tasks.due] as const] : [])),
     prepared: entries.flatMap(({ prepared }, row) => (prepared.length ? [[row, prepared] as const] : [])),
     hidden: entries.flatMap(({ hidden }, row) => (hidden.length ? [[row, hidden] as const] : [])),
+    elsewhere: entries.flatMap(({ elsewhere }, row) => (elsewhere.length ? [[row, elsewhere] as const] : [])),
     periods: entries.map(({ periods }) => periods.length),
     times,
     revisions: entries.flatMap(({ periods }) => periods.map(({ revision }) => revision)),

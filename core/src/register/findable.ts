@@ -1,11 +1,13 @@
 import { unfoundOf, type HiddenStretch, type Unfound } from '../metadata/index.js';
 import { isCovered, placeOnSite } from '../stock/standing.js';
 import { PAGE_ROLES } from './columns.js';
-import { ENDED, LIVE } from './moment.js';
+import { ENDED, LIVE, periodAt } from './moment.js';
 import { lyingAt, type RegisterTable } from './table.js';
 
-const heldAt = (stretches: readonly HiddenStretch[] | undefined, at: number): HiddenStretch | undefined =>
-  stretches?.find(({ from, until }) => from <= at && (until === null || at < until));
+const heldAt = <T extends { readonly from: number; readonly until: number | null }>(
+  stretches: readonly T[] | undefined,
+  at: number,
+): T | undefined => stretches?.find(({ from, until }) => from <= at && (until === null || at < until));
 
 /** Why search engines can't find the page of a row at a moment, in the state it has then; `null` where they can. */
 export function unfoundAt(table: RegisterTable, row: number, state: number, at: number): Unfound | null {
@@ -20,8 +22,17 @@ export function unfoundAt(table: RegisterTable, row: number, state: number, at: 
     isOwnHost: (lying.address?.domain ?? null) === null,
     hiding: (own ?? saidAt(table, lying, at))?.why ?? null,
     isHidingItself: own !== undefined,
+    isElsewhere: isElsewhereAt(table, row, at),
     isLedTo: role === 'home' || ways.at(at).linked.has(columns.ids[row] as number),
   });
+}
+
+/** Whether it names another page that is there: live, or not one of ours. */
+function isElsewhereAt(table: RegisterTable, row: number, at: number): boolean {
+  const stretch = heldAt(table.elsewhere.get(row), at);
+  if (!stretch || stretch.to === null) return stretch !== undefined;
+  const to = table.rowOfId.get(stretch.to);
+  return to !== undefined && periodAt(table, to, at) >= 0;
 }
 
 /** What is said further up, by whoever says it last. */
@@ -40,6 +51,8 @@ export function areFoundOtherwise(table: RegisterTable, rows: Iterable<number>, 
   const rules = table.robots.map(({ stretches }) => stretches);
   for (const stretches of [...table.hidden.values(), ...rules])
     if (heldAt(stretches, a) !== heldAt(stretches, b)) return true;
+  for (const row of table.elsewhere.keys())
+    if (isElsewhereAt(table, row, a) !== isElsewhereAt(table, row, b)) return true;
   const { linked: was } = table.ways.at(a);
   const { linked: is } = table.ways.at(b);
   if (was === is) return false;

@@ -24,7 +24,7 @@ const DENSE = [
 ] as const;
 
 /** Columns that name the rows that have something. */
-const SPARSE = ['moved', 'findings', 'labelled', 'tasks', 'prepared', 'binned', 'hidden'] as const;
+const SPARSE = ['moved', 'findings', 'labelled', 'tasks', 'prepared', 'binned', 'hidden', 'elsewhere'] as const;
 
 /** Rows of the merged columns: a row of the older table as it is, a row of the newer as `-1 - row`. */
 type Picks = Int32Array;

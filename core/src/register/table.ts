@@ -27,6 +27,7 @@ export interface RegisterTable {
   readonly prepared: ReadonlyMap<number, RegisterEntry['prepared']>;
   readonly binned: ReadonlyMap<number, RegisterEntry['binned']>;
   readonly hidden: ReadonlyMap<number, RegisterEntry['hidden']>;
+  readonly elsewhere: ReadonlyMap<number, RegisterEntry['elsewhere']>;
   /** What is asked of search engines further up, from the whole to the single. */
   readonly robots: readonly { readonly for: RuleFor; readonly stretches: RobotsSaid['stretches'] }[];
   /** Pages that are in a menu, and those that anything leads to. */
@@ -81,6 +82,7 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
     prepared: new Map(columns.prepared),
     binned: new Map(columns.binned),
     hidden: new Map(columns.hidden),
+    elsewhere: new Map(columns.elsewhere),
     made: Float64Array.from(columns.made, fromMinutes),
     robots: rulesSaid(columns.robots),
     ways: new WaysOfMoments(columns.ways),
@@ -218,6 +220,7 @@ export function entryOf(
     binned,
     prepared,
     hidden,
+    elsewhere,
     tasks,
     findings,
   }: RegisterTable,
@@ -247,6 +250,7 @@ export function entryOf(
     binned: binned.get(row) ?? [],
     prepared: prepared.get(row) ?? [],
     hidden: hidden.get(row) ?? [],
+    elsewhere: elsewhere.get(row) ?? [],
     tasks: tasks.get(row) ?? null,
     periods,
     visits: columns.visits[row] ?? 0,

@@ -29,6 +29,14 @@ export const FINDINGS = {
     message: 'This thank-you page can be found by search engines.',
     mend: 'Keep it out of search results: only those who acted should see it.',
   }),
+  'canonical-off': ({ page, at }: { readonly page: string; readonly at: Instant | null }, write) => ({
+    message: `${page}, which search engines are asked to show instead, is not live${from(at, write)}: this page stands for itself then.`,
+    mend: 'Choose another page, or release that one.',
+  }),
+  'canonical-chain': ({ page, at }: { readonly page: string; readonly at: Instant | null }, write) => ({
+    message: `${page}, which search engines are asked to show instead, names another page itself${from(at, write)}: they may show neither.`,
+    mend: 'Choose the page that is to be shown in the end.',
+  }),
   'map-place-unreadable': ({ text }: { readonly text: string }) => ({
     message: `“${text}” is no place that can be read.`,
     mend: 'Write degrees north and east, like 54.0743, -2.8512.',

@@ -6,6 +6,7 @@ export const MENDS = {
   remove: () => 'Remove the block',
   decorative: () => 'Mark as decorative',
   'keep-out': () => 'Keep it out of search results',
+  itself: () => 'Let this page stand for itself',
   unlink: () => 'Remove the link',
   'count-to-end': () => 'Count to the end of the page’s period',
   'use-heading': () => 'Use its heading',

@@ -9,5 +9,6 @@ export const SEARCH_WORDS = {
   'noindex-above': 'No: kept out by a rule',
   unavailable: 'No: its date is past',
   'unavailable-above': 'No: past a rule’s date',
+  elsewhere: 'No: another page stands for it',
   unlinked: 'Hardly: not linked',
 } as const;

@@ -327,6 +327,15 @@ describe('links of a draft, before it has a plan', () => {
     ]);
     expect(judged(draft, { 2: null, 3: 'ended' })).toHaveLength(1);
     expect(judged(draft, {})).toEqual([]);
+    const named = {
+      ...page(),
+      metadata: { ...page().metadata, canonical: { kind: 'page' as const, pageId: 2 as PageId } },
+    };
+    const [off] = judged(named, { 2: 'ended' });
+    expect([off?.code, off && mendsOf(named, off)]).toEqual([
+      'canonical-off',
+      [{ label: 'Let this page stand for itself', edit: { kind: 'canonical', value: null } }],
+    ]);
     // A link to the page itself is its own matter.
     expect(judged(draft, { 1: 'never' })).toEqual([]);
   });

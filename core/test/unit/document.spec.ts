@@ -174,6 +174,9 @@ describe('documents', () => {
           .map((value): Edit => ({ kind: 'robots', value })),
         fc.constantFrom(null, true as const).map((value): Edit => ({ kind: 'titleAlone', value })),
         fc
+          .constantFrom(null, { kind: 'page' as const, pageId: 3 as PageId })
+          .map((value): Edit => ({ kind: 'canonical', value })),
+        fc
           .constantFrom(null, [{ kind: 'meta' as const, name: 'author', content: 'Ingrid' }])
           .map((value): Edit => ({ kind: 'elements', value })),
       );

@@ -140,6 +140,10 @@ const entry = fc
           )
         : [],
     ),
+    // And every third of one that names another page instead: the second, the third, or an outside address.
+    elsewhere: rest.periods.flatMap(({ from, until }, n) =>
+      n % 3 === 2 ? [{ from, until, to: [2, 3, null][Math.floor(n / 3) % 3] as number | null }] : [],
+    ),
     binned: [],
     prepared: [],
     tasks: null,
@@ -413,7 +417,11 @@ describe('a view', () => {
               : t >= at(10) && t < at(60)
                 ? 'noindex-above'
                 : null;
-          return (own ? own.why : above) ?? (linkedThen(one.id, t) ? 'found' : 'unlinked');
+          const named = one.elsewhere.find((stretch) => holds(stretch, t));
+          const target = all.find(({ id }) => id === named?.to);
+          const isElsewhere = named && (named.to === null || (target && naiveState(target, t) === 'live'));
+          const said = (own ? own.why : above) ?? (isElsewhere ? 'elsewhere' : null);
+          return said ?? (linkedThen(one.id, t) ? 'found' : 'unlinked');
         };
         const said = new Map(all.map((one) => [one.id, naive(one)]));
         for (const row of rows)

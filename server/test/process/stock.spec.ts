@@ -1,8 +1,9 @@
 import { randomBytes } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
-import { newBlock, type Block, type PageDocument } from '@domatium/core/document';
+import { newBlock, type Block, type Metadata, type PageDocument } from '@domatium/core/document';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
+import { rowOf, tableOf } from '@domatium/core/register';
 import { NO_METADATA, type SharedValue, type StockKind } from '@domatium/core/stock';
 import { THEMES } from '@domatium/core/theme';
 import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
@@ -18,7 +19,7 @@ import { release, undo } from '../../src/heart/releases/index.js';
 import * as stock from '../../src/features/stock/service.js';
 import * as views from '../../src/features/stock/views.js';
 import { alikePages } from '../../src/features/register/alike.js';
-import { titlesAt } from '../../src/features/register/index.js';
+import { register, titlesAt } from '../../src/features/register/index.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;
@@ -493,6 +494,62 @@ describe('what is said to search engines, and where pages are shared', () => {
     });
     await put(rule);
     expect(await found('/thanks/kept-out')).toEqual([]);
+  });
+  it('names another page for search engines as long as that is live, and itself otherwise, also in sitemaps', async () => {
+    const [summer, winter] = [
+      await page('/canonical/summer', [], 'Summer'),
+      await page('/canonical/winter', [], 'Winter'),
+    ];
+    const name = async (id: PageId, target: Metadata['canonical'] | undefined) => {
+      const { version, document } = await draft(world.context(), world.one, id);
+      const { canonical: _, ...metadata } = document.metadata;
+      const named = { ...document, metadata: { ...metadata, ...(target ? { canonical: target } : {}) } };
+      await saveDraft(world.context(), world.one, id, version, named);
+    };
+    const release = async (changes: ReleaseChange[]) => {
+      const { findings } = await preview(world.context(), world.one, { changes });
+      await out((await world.press(changes)).id);
+      world.now = later(world.now, MINUTE);
+      return findings.filter(({ check }) => check === 'canonical').map(({ code }) => code);
+    };
+    const standing = async (at: Instant = world.now) => {
+      const { columns } = await register(world.context(), world.one, [summer, winter]);
+      const table = tableOf(columns);
+      const unfound = rowOf(table, table.rowOfId.get(winter) as number, at).unfoundLive;
+      const [, href] = /<link rel="canonical" href="([^"]*)"/.exec(await served(winter, at)) ?? [];
+      return [href?.replace(/^.*\/canonical/, ''), unfound === 'elsewhere'];
+    };
+    await name(winter, { kind: 'page', pageId: summer });
+    expect(await release([world.put(winter, 'now')])).toEqual([]);
+    expect(await standing()).toEqual(['/summer', true]);
+    const hidden = await world
+      .database('route')
+      .where({ page_id: winter, layer: 'page' })
+      .orderBy('from_at', 'desc')
+      .first();
+    expect((hidden as { hidden_from: number | null }).hidden_from).toBe(0);
+    // The page that is named goes for a while: until it is back the other one stands for itself.
+    const back = later(world.now, DAY);
+    await release([{ act: 'take-off', pageId: summer, from: 'now', until: null, afterwards: { kind: 'not-found' } }]);
+    await release([world.put(summer, back)]);
+    expect([await standing(), await standing(back)]).toEqual([
+      ['/winter', false],
+      ['/summer', true],
+    ]);
+    await name(summer, { kind: 'page', pageId: winter });
+    expect(await release([{ ...world.put(summer, 'now'), cutsLater: true } as ReleaseChange])).toEqual([
+      'canonical-chain',
+    ]);
+    await name(winter, { kind: 'outside', url: 'https://elsewhere.example/canonical/all?a=1' });
+    expect(await release([world.put(winter, 'now')])).toEqual([]);
+    expect(await standing()).toEqual(['/all?a=1', true]);
+    await name(winter, { kind: 'page', pageId: winter });
+    await release([world.put(winter, 'now')]);
+    expect(await standing()).toEqual(['/winter', false]);
+    await name(winter, { kind: 'page', pageId: 999_999_999 as PageId }).then(
+      () => expect('refused').toBe('taken'),
+      (error: unknown) => expect(error).toMatchObject({ extra: { fields: [{ path: 'metadata.canonical' }] } }),
+    );
   });
   it('is one a place, of places that are there alone, and never shows the braces of a value nobody has', async () => {
     await expect(make('metadata', 'Twice', said({}))).rejects.toMatchObject({ code: 'conflict' });

@@ -51,6 +51,13 @@ export const say = {
   notSaidHere: 'Don’t set it here',
   askHere: 'Set it here',
   askedHere: 'Set here. Nothing is taken over from further up.',
+  mainAddress: 'Main address',
+  thisPage: 'This page',
+  elsewhere: 'Elsewhere',
+  pageShownInstead: 'Page shown instead',
+  thisIsShown: 'Search engines show this page under its own address.',
+  anotherIsShown:
+    'For the same content at two addresses: search engines are asked to show the page chosen here instead, and this page is left out of the sitemap. Visitors still get this page.',
   furtherElements: 'Further elements of the head',
   furtherNote:
     'Verification codes of search engines, and whatever else belongs in the head: names, and links of a few kinds. They are added to those set further up.',

@@ -85,7 +85,8 @@ async function references(
   const use = (key: string) => uses.set(key, (uses.get(key) ?? 0) + 1);
   let [inside, outside] = [0, 0];
   for (const { page } of sources) {
-    for (const { value } of linksOf(page.document)) {
+    const { canonical } = page.document.metadata;
+    for (const value of [...linksOf(page.document).map((one) => one.value), ...(canonical ? [canonical] : [])]) {
       if (value.kind !== 'page') continue;
       if (copied.has(value.pageId)) inside++;
       else {

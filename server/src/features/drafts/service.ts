@@ -126,6 +126,8 @@ async function refuseForeign(db: Db, portfolioId: PortfolioId, document: PageDoc
     const id = document.metadata[key];
     if (id !== undefined) placed.push({ table: 'picture', id, path: `metadata.${key}` });
   }
+  const { canonical } = document.metadata;
+  if (canonical?.kind === 'page') placed.push({ table: 'page', id: canonical.pageId, path: 'metadata.canonical' });
   const faults: Fault[] = await foreignParts(db, portfolioId, document.metadata.frame);
   for (const [table, used] of groupBy(placed, (one) => one.table)) {
     const ids = used.map(({ id }) => id);

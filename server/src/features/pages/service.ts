@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressCheck, HistoryEntry, NewPageBody, PageLink, PageSheet, SheetLine } from '@domatium/contracts';
 import { checkTypedPath, joinPath, readablePath } from '@domatium/core/address';
-import { linksOf, type PageDocument } from '@domatium/core/document';
+import { pageReferencesOf, type PageDocument } from '@domatium/core/document';
 import { startDocument } from '@domatium/core/starts';
 import { addressAt, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import {
@@ -137,9 +137,7 @@ export async function sheet(
       if (!page || !draft) throw new NotFoundError();
       const zone = await zoneOf(db, portfolioId);
       const document = await shownDocument(db, portfolioId, pageId, at, draft.document);
-      const targets = [
-        ...new Set(linksOf(document).flatMap(({ value }) => (value.kind === 'page' ? [value.pageId] : []))),
-      ];
+      const targets = pageReferencesOf(document);
       const referrers = (await referrersOf(db, [pageId], at))
         .map(({ referrer }) => referrer)
         .filter((id) => id !== pageId);

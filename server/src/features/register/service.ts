@@ -39,6 +39,7 @@ export async function register(
       const tasks = new Map((await store.openTasks(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
       const findings = new Map((await findingCounts(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
       const hidden = await store.hiddenOf(db, portfolioId, pageIds);
+      const elsewhere = await store.elsewhereOf(db, portfolioId, pageIds);
       const redirecting = await store.pagesRedirectingAfter(db, portfolioId, pageIds);
       const visits = await visitSums(db, portfolioId, pageIds, zone, now, SHOWN_DAYS);
       const place = placesIn(lists);
@@ -73,6 +74,7 @@ export async function register(
           binned: (stays.get(page.id) ?? []).map(({ from, until }) => ({ from, until })),
           periods: periods.get(page.id) ?? [],
           hidden: hidden.get(page.id) ?? [],
+          elsewhere: elsewhere.get(page.id) ?? [],
           visits: current,
           visitsBefore: before,
           lastVisit: last,

@@ -1,6 +1,7 @@
 import type { Robots } from '@domatium/core/document';
-import type { PageId, PortfolioId } from '@domatium/core/plan';
+import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { stretchesOf, type HiddenStretch } from '@domatium/core/metadata';
+import type { RegisterEntry } from '@domatium/core/register';
 import type { Instant, WallTime } from '@domatium/core/time';
 import type { SummaryPart } from '@domatium/core/words';
 import { titleOn } from '../../heart/publishing/index.js';
@@ -118,6 +119,29 @@ export async function hiddenOf(
     own.push(...stretchesOf(robots, from, until));
   }
   return hidden;
+}
+
+/** While pages name another one for search engines, and which: `null` for an outside address. */
+export async function elsewhereOf(
+  db: Db,
+  portfolioId: PortfolioId,
+  pageIds: readonly PageId[] | null,
+): Promise<Map<PageId, RegisterEntry['elsewhere']>> {
+  const { sql, bindings } = only('p.page_id', pageIds);
+  const rows = await rowsOf<{ page_id: PageId; from: Instant; until: Instant | null; to: PageId | null }>(
+    db,
+    `SELECT p.page_id, p.from_at AS "from", p.until_at AS "until", (r.document #>> '{metadata,canonical,pageId}')::int AS "to"
+    FROM revision r JOIN period p ON p.revision_id = r.id
+    WHERE r.portfolio_id = ? AND r.document #> '{metadata,canonical}' IS NOT NULL ${sql} ORDER BY p.page_id, p.from_at`,
+    [portfolioId, ...bindings],
+  );
+  const others = rows.filter(({ page_id, to }) => page_id !== to);
+  return new Map(
+    [...groupBy(others, (row) => row.page_id)].map(([id, own]) => [
+      id,
+      own.map(({ from, until, to }) => ({ from, until, to })),
+    ]),
+  );
 }
 
 export function labelsOfPages(

@@ -27,6 +27,8 @@ export interface RenderInput {
   readonly end: RenderWorld['end'];
   /** The moments it counts to that have come. */
   readonly past: readonly number[];
+  /** It names another page for search engines. */
+  readonly isElsewhere?: true;
 }
 
 /** What stays the same while a portfolio is published. */

@@ -1,5 +1,5 @@
 import { absoluteAddress, NOT_FOUND_PATH, type AddressStyle } from '@domatium/core/address';
-import { picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
+import { filledTarget, picturesOf, referencesOf, type PageDocument } from '@domatium/core/document';
 import { canonical } from '@domatium/core/plan';
 import {
   contentHtml,
@@ -63,6 +63,7 @@ export function renderInput(
     .at(0);
   const share = shareOf(sharePictureId) ?? first ?? shareOf(shareId);
   const types = new Set<string>(whole.blocks.map(({ type }) => type));
+  const canonical = isFound && !site.isOwnHost ? canonicalOf(document, site, path, around, style) : null;
   // What stands around a page is no part of it.
   const { frame: _, ...metadata } = document.metadata;
   return {
@@ -73,7 +74,7 @@ export function renderInput(
       siteName: title,
       scriptHrefs: Object.fromEntries(Object.entries(scriptHrefs).filter(([type]) => types.has(type))),
       ownIcons: iconsOf(iconPictureId) ?? null,
-      canonical: isFound && !site.isOwnHost ? absoluteAddress(style, site.host, path) : null,
+      canonical: canonical?.address ?? null,
       isIndexable: isFound && !site.isOwnHost,
       said: around.said,
       shareImage: share ? { ...share, src: absoluteAddress(style, site.host, share.src) } : null,
@@ -86,13 +87,30 @@ export function renderInput(
     values: around.values,
     end: around.end,
     past: around.past,
+    ...(canonical?.isElsewhere ? { isElsewhere: true as const } : {}),
   };
 }
 
-/** From when on a page asks search engines to leave it out; `null` for never. The epoch stands for always. */
-export function hiddenFrom({ document, head }: RenderInput): Instant | null {
+/** The address under which search engines are to know a page: its own, unless the one it names instead is there. */
+function canonicalOf(
+  { metadata: { canonical } }: PageDocument,
+  site: SiteView,
+  path: string,
+  { ends, values }: Surroundings,
+  style: AddressStyle,
+): { readonly address: string; readonly isElsewhere: boolean } {
+  const own = absoluteAddress(style, site.host, path);
+  const target = canonical && filledTarget(canonical, new Map(values));
+  const end = target?.kind === 'page' ? ends.find(([id]) => id === target.pageId)?.[1] : null;
+  const there = end?.kind === 'address' && end.isDirect ? absoluteAddress(style, end.host, end.path) : null;
+  const address = (target?.kind === 'outside' ? target.url : there) ?? own;
+  return { address, isElsewhere: address !== own };
+}
+
+/** From when on a page asks search engines to leave it out, or to show another one; `null` for never. The epoch stands for always. */
+export function hiddenFrom({ document, head, isElsewhere }: RenderInput): Instant | null {
   const { noindex, unavailableAfter } = document.metadata.robots ?? head.said.robots ?? {};
-  return noindex ? (0 as Instant) : ((unavailableAfter?.at as Instant | undefined) ?? null);
+  return noindex || isElsewhere ? (0 as Instant) : ((unavailableAfter?.at as Instant | undefined) ?? null);
 }
 
 /** A document with the blocks of the pieces it uses, for all that is asked of a whole page. */

@@ -38,7 +38,7 @@ import { wallZonesOf } from './zones.js';
 import { applyStock, DRAFT_OF_STOCK, stockGround, type AppliedStock, type StockGround } from './stock.js';
 import { legalLost } from './legal.js';
 import { partFaults } from './part-faults.js';
-import { searchSights } from './search-sight.js';
+import { namingsOf, searchSights } from './search-sight.js';
 import { namesLost, Shelves } from './shared.js';
 import { namesOfPages, sitesWithFirstContent, zoneOf } from './store.js';
 import { UNNAMED } from '@domatium/core/words';
@@ -149,6 +149,11 @@ export async function judge(
   const warned = await sitesWithFirstContent(db, portfolioId);
   const tiny = released.length ? await tinyPictures(db, portfolioId) : new Set<number>();
   const searched = await searchSights(db, portfolioId, [...drafts.keys()]);
+  const canonicals = [...drafts.values()].map(({ document }) => document.metadata.canonical);
+  const namings = await namingsOf(
+    db,
+    canonicals.flatMap((target) => (target?.kind === 'page' ? [target.pageId] : [])),
+  );
   for (const [index, change] of changes.entries()) {
     if (index % 20 === 0) await step?.(0.4 + (0.6 * index) / changes.length);
     const document = drafts.get(change.pageId as PageId)?.document;
@@ -160,6 +165,11 @@ export async function judge(
       const plan = after.plans.get(change.pageId as PageId);
       const site = plan?.placements.find((one) => contains(one.during, during.from))?.siteId;
       const shared = {
+        namesAnother: (id: PageId) => {
+          const draft = drafts.get(id);
+          if (!draft) return namings.get(id) ?? [];
+          return draft.document.metadata.canonical ? [during] : [];
+        },
         ...(plan ? { search: searched(change.pageId as PageId, plan.placements, during.from) } : {}),
         ...(site === undefined || !shelves ? {} : { shared: shelves.of(site) }),
         ...(site !== undefined && warned.has(site) ? { firstContent: 'worth-fixing' as const } : {}),

@@ -62,6 +62,8 @@ export class LinkField {
   protected readonly say = say;
   readonly label = input.required<string>();
   readonly value = input.required<LinkTarget | null>();
+  /** What it may lead to; a page as a whole then. */
+  readonly only = input<readonly Kind[] | null>(null);
   readonly changed = output<LinkTarget>();
   protected readonly pictures = inject(PicturesService);
   private readonly client = inject(Api);
@@ -71,7 +73,9 @@ export class LinkField {
   protected readonly error = signal<string | null>(null);
   /** The own page whose address was pasted. */
   protected readonly own = signal<string | null>(null);
-  protected readonly kinds = KINDS.filter(({ kind }) => kind !== 'block' || this.draft !== null);
+  protected readonly kinds = computed(() =>
+    KINDS.filter(({ kind }) => this.only()?.includes(kind) ?? (kind !== 'block' || this.draft !== null)),
+  );
   protected readonly kind = computed<Kind>(() => {
     const value = this.value();
     const isForm = value?.kind === 'block' && this.blocks().some(({ id, isForm }) => isForm && id === value.blockId);
@@ -88,7 +92,7 @@ export class LinkField {
   /** Blocks of the page that is chosen: a link may lead to one of them. */
   protected readonly blocksThere = computed(() => {
     const other = this.other();
-    return choicesOf(other && other.pageId === this.pageId() ? other.document : null);
+    return choicesOf(!this.only() && other && other.pageId === this.pageId() ? other.document : null);
   });
   protected readonly chosenBlock = computed(() => {
     const value = this.value();
@@ -107,7 +111,7 @@ export class LinkField {
   constructor() {
     effect(() => {
       const pageId = this.pageId();
-      if (pageId) untracked(() => void this.lookInto(pageId));
+      if (pageId && !this.only()) untracked(() => void this.lookInto(pageId));
     });
   }
 

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { picturesOf, type Robots } from '@domatium/core/document';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { picturesOf, type LinkTarget, type Robots } from '@domatium/core/document';
 import { METADATA_LABELS } from '@domatium/core/words';
 import { say } from '@domatium/core/words/metadata';
 import { RuleWords } from '../hub/rule-words';
@@ -9,6 +9,7 @@ import { ResultDrawings, type KnownAs } from '../search/result-drawings';
 import { RobotsFields } from '../search/robots-fields';
 import { elementsWords, robotsWords } from '../search/said-words';
 import { DraftService } from './draft.service';
+import { LinkField } from './link-field';
 import { PageWorld } from './page-world';
 
 /**
@@ -17,7 +18,7 @@ import { PageWorld } from './page-world';
  */
 @Component({
   selector: 'dm-page-search',
-  imports: [HeadElements, ResultDrawings, RobotsFields],
+  imports: [HeadElements, LinkField, ResultDrawings, RobotsFields],
   template: `
     @if (draft.document(); as doc) {
       <section class="card" [attr.aria-label]="say.searchAndSharing">
@@ -62,6 +63,26 @@ import { PageWorld } from './page-world';
           <dm-robots-fields [robots]="doc.metadata.robots ?? {}" (changed)="setRobots($event)" />
         }
       </section>
+      <section class="card" [attr.aria-label]="say.mainAddress">
+        <h2>{{ say.mainAddress }}</h2>
+        <div class="kinds" role="group" [attr.aria-label]="say.mainAddress">
+          <button type="button" class="chip" [attr.aria-pressed]="!isElsewhere()" (click)="toItself()">
+            {{ say.thisPage }}
+          </button>
+          <button type="button" class="chip" [attr.aria-pressed]="isElsewhere()" (click)="isAsking.set(true)">
+            {{ say.elsewhere }}
+          </button>
+        </div>
+        @if (isElsewhere()) {
+          <dm-link-field
+            [label]="say.pageShownInstead"
+            [value]="doc.metadata.canonical ?? null"
+            [only]="shownInstead"
+            (changed)="showInstead($event)"
+          />
+        }
+        <div class="field-note">{{ isElsewhere() ? say.anotherIsShown : say.thisIsShown }}</div>
+      </section>
       <section class="card" [attr.aria-label]="say.furtherElements">
         <h2>{{ say.furtherElements }}</h2>
         @for (one of saidElements(); track $index) {
@@ -81,6 +102,14 @@ import { PageWorld } from './page-world';
     }
     p {
       margin: 0 0 6px;
+    }
+    .kinds {
+      display: flex;
+      gap: 4px;
+      margin-bottom: 6px;
+    }
+    .chip {
+      padding: 2px 8px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -117,6 +146,22 @@ export class PageSearch {
   protected readonly saidElements = computed(() =>
     elementsWords(this.world.said().elements, (rule) => this.rules.about(rule)),
   );
+
+  /** Asked for elsewhere, and nothing chosen yet. */
+  protected readonly isAsking = signal(false);
+  protected readonly isElsewhere = computed(
+    () => this.isAsking() || this.draft.document()?.metadata.canonical !== undefined,
+  );
+  protected readonly shownInstead = ['page', 'outside'] as const;
+
+  protected showInstead(target: LinkTarget): void {
+    if (target.kind === 'page' || target.kind === 'outside') this.draft.edit({ kind: 'canonical', value: target });
+  }
+
+  protected toItself(): void {
+    this.isAsking.set(false);
+    if (this.draft.document()?.metadata.canonical) this.draft.edit({ kind: 'canonical', value: null });
+  }
 
   protected setText(key: 'shareTitle' | 'shareDescription', value: string): void {
     this.draft.edit({ kind: 'metadata', key, value });
