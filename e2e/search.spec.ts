@@ -92,3 +92,36 @@ test('what is set for a path holds for its pages for as long as it is, and each 
   await asked.getByRole('button', { name: 'Own settings for this page' }).click();
   await expect(asked.getByLabel('Keep out of search results')).not.toBeChecked();
 });
+
+test('many pages get their descriptions by a pattern, seen on each before, as one release', async ({ page }) => {
+  const names = [1, 2].map((n) => `Pattern ${n} ${stamp}`);
+  await signIn(page);
+  for (const name of names) {
+    await makePage(page, name);
+    await page.goto('/portfolios/1/pages');
+  }
+  await page.getByRole('searchbox').fill(stamp);
+  for (const name of names)
+    await page
+      .getByRole('row')
+      .filter({ has: page.getByText(name, { exact: true }) })
+      .getByRole('checkbox')
+      .check();
+  await page.getByRole('button', { name: 'Titles and search…' }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByLabel('What is set').selectOption('Description');
+  await sheet.getByLabel('Pattern').fill('About {page name}, by {site name');
+  await expect(sheet.getByText('A { or } has no partner')).toBeVisible();
+  await sheet.getByLabel('Pattern').fill('About {page name}, by {site name}.');
+  await sheet.getByLabel('Replace what pages have of their own').check();
+  await expect(sheet.getByText(`About ${names[1]}, by Marrowick.`)).toBeVisible();
+  await accessible(page);
+  await sheet.getByRole('button', { name: 'Change 2 drafts and go on to release' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Put 2 pages live/ })
+    .click();
+  const path = (n: number) => `/pattern-${n}-${stamp}`;
+  const { body } = await visitUntil('marrowick.example', path(2), ({ status }) => status === 200);
+  expect(body).toContain(`<meta name="description" content="About ${names[1]}, by Marrowick.">`);
+});

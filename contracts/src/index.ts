@@ -1,6 +1,7 @@
 import type { Endpoint } from './endpoint.js';
 import { campaigns } from './campaigns.js';
 import { copies } from './copies.js';
+import { filling } from './filling.js';
 import { imports } from './imports.js';
 import { ownHtml } from './own-html.js';
 import { pages } from './pages.js';
@@ -30,6 +31,7 @@ export * from './fields.js';
 export * from './sessions.js';
 export * from './own-html.js';
 export * from './pages.js';
+export * from './filling.js';
 export * from './placing.js';
 export * from './releases.js';
 export * from './prepared.js';
@@ -62,6 +64,7 @@ export const api = {
   ...reviews,
   ...thumbnails,
   ...ownHtml,
+  ...filling,
   ...placing,
   ...copies,
   ...campaigns,

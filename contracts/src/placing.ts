@@ -54,13 +54,4 @@ export const placing = {
     }),
     isLong: true,
   }),
-  placeBack: endpoint<{ readonly count: number }>()({
-    method: 'POST',
-    path: '/api/portfolios/:portfolioId/pieces/placing/back',
-    who: 'write',
-    summary: 'Give drafts back what they were before a piece was placed; those that have changed since stay',
-    params: inPortfolio,
-    body: object({ seen: seenPages.required() }),
-    isLong: true,
-  }),
 };

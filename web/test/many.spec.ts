@@ -1,10 +1,11 @@
 import { TestBed } from '@angular/core/testing';
-import type { PlacingView, StockHeld } from '@domatium/contracts';
+import type { FillingView, PlacingView, StockHeld } from '@domatium/contracts';
 import { DAY } from '@domatium/core/time';
+import { FillSheet } from '../src/app/many/fill-sheet';
 import { PlaceSheet } from '../src/app/many/place-sheet';
 import { ShiftList } from '../src/app/many/shift-list';
 import { SelectionService } from '../src/app/hub/selection.service';
-import { buttons, element, NOW, open, press, rowOf, settle, surround, text } from './help';
+import { buttons, element, NOW, open, pass, press, rowOf, settle, surround, text, type } from './help';
 
 const rows = [
   rowOf(7, 'Night boat', { periods: [{ from: NOW - DAY, until: NOW + 9 * DAY, revision: 1 }] }),
@@ -77,5 +78,52 @@ describe('a piece on many pages', () => {
     expect([...TestBed.inject(SelectionService).ids()]).toEqual([7]);
     expect(went.at(-1)).toEqual({ panel: 'many-release' });
     expect(said.at(-1)).toContain('1 draft changed');
+  });
+});
+
+describe('a text by a pattern on many pages', () => {
+  it('is seen on each before it is written, with who takes no part; a pattern that can’t be read writes nothing', async () => {
+    const { api, went, said } = surround({ rows: [7, 8, 9].map((id) => rowOf(id, `Page ${id}`)), chosen: [7, 8, 9] });
+    const asked: { pattern: string; over: boolean; seen: unknown }[] = [];
+    api.on('POST drafts/filling', ({ body }): FillingView => {
+      const one = body as (typeof asked)[number];
+      asked.push(one);
+      const left = one.over ? [] : [{ pageId: 8, name: 'Page 8', why: 'has-own' as const }];
+      const pages = [7, ...(one.over ? [8] : [])].map((pageId) => ({
+        ...{ pageId, name: `Page ${pageId}`, version: 3, hasMore: false },
+        ...{ before: pageId === 8 ? 'Its own' : '', after: `Page ${pageId} | Coast` },
+      }));
+      return { pages, out: [...left, { pageId: 9, name: 'Page 9', why: 'missing', missing: '{campaign}' }] };
+    });
+    const fixture = await open(FillSheet, {});
+    const typed = async (pattern: string) => {
+      type(fixture, 'fill-pattern', pattern);
+      await pass(300);
+      await settle(fixture);
+    };
+    expect(asked).toEqual([]);
+    await typed('{page name} | ');
+    await press(fixture, 'site name');
+    await pass(300);
+    await settle(fixture);
+    expect(asked.at(-1)).toMatchObject({ pattern: '{page name} | {site name}', over: false, seen: null });
+    expect(text(fixture)).toContain('Page 7 | Coast 14 of about 60');
+    expect(text(fixture)).toContain('Page 9 has nothing for {campaign}, and is left out.');
+    expect(text(fixture)).toContain('One page has something of its own, and keeps it.');
+    element(fixture).querySelector<HTMLInputElement>('.flag input')?.click();
+    await pass(300);
+    await settle(fixture);
+    expect(text(fixture)).toContain('Removed: Its own');
+    await press(fixture, 'Change 2 drafts and go on to release');
+    expect(asked.at(-1)?.seen).toEqual([7, 8].map((pageId) => ({ pageId, version: 3 })));
+    expect([went.at(-1), said.at(-1)]).toEqual([
+      { panel: 'many-release' },
+      expect.stringContaining('2 drafts changed'),
+    ]);
+
+    api.on('POST drafts/filling', () => api.refuse('invalid', 'A { or } has no partner.'));
+    await typed('{page');
+    expect(text(fixture)).toContain('A { or } has no partner.');
+    expect(buttons(fixture)).toContain('Nothing to change yet');
   });
 });

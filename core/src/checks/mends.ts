@@ -2,6 +2,7 @@ import { fieldAt, mapBlock, METADATA_TEXTS, type Edit, type PageDocument } from 
 import type { PictureUse } from '../fields/picture-use.js';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
 import { textsOf } from '../document/page-document.js';
+import { cutAtWord } from '../text/index.js';
 import { MENDS, type FindingParams } from '../words/index.js';
 import type { Finding } from './finding.js';
 
@@ -31,7 +32,7 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
       return [
         {
           label: MENDS.shorten(),
-          edit: { kind: 'metadata', key, value: cutAt(own, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN) },
+          edit: { kind: 'metadata', key, value: cutAtWord(own, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN) },
         },
       ];
     const texts = textsOf(document).filter(({ value }) => !/‹/.test(value));
@@ -40,11 +41,11 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
     return found
       ? [
           {
-            label: MENDS.take({ text: cutAt(found.value, 40) }),
+            label: MENDS.take({ text: cutAtWord(found.value, 40) }),
             edit: {
               kind: 'metadata',
               key,
-              value: cutAt(found.value, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN),
+              value: cutAtWord(found.value, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN),
             },
           },
         ]
@@ -97,11 +98,3 @@ const setOf = (blockId: string, field: string, value: Extract<Edit, { kind: 'set
   field,
   value,
 });
-
-/** A text no longer than so many characters, cut between words. */
-function cutAt(text: string, most: number): string {
-  if (text.length <= most) return text;
-  const cut = text.slice(0, most + 1);
-  const end = cut.lastIndexOf(' ');
-  return (end > most / 2 ? cut.slice(0, end) : text.slice(0, most)).replace(/[\s,;:–-]+$/, '');
-}

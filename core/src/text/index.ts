@@ -21,6 +21,15 @@ export function matches(query: string, texts: readonly string[]): boolean {
     .every((word) => folded.some((text) => text.includes(word)));
 }
 
+/** A text of at most so many characters (code points), cut between words. */
+export function cutAtWord(text: string, most: number): string {
+  const characters = [...text];
+  if (characters.length <= most) return text;
+  const cut = characters.slice(0, most + 1).join('');
+  const end = cut.lastIndexOf(' ');
+  return (end > most / 2 ? cut.slice(0, end) : characters.slice(0, most).join('')).replace(/[\s,;:–-]+$/, '');
+}
+
 /** The length of a text as people count it: characters, not code units. */
 export function lengthOf(text: string): number {
   return [...new Intl.Segmenter(undefined, { granularity: 'grapheme' }).segment(text)].length;

@@ -50,6 +50,14 @@ export const FAULTS = {
     `Enter what it says, in at most ${many(most)} characters.`,
   'element-twice': () => 'This is there already.',
 
+  'pattern-empty': () => 'Enter a pattern.',
+  'pattern-braces': () => 'A { or } has no partner, or a quotation mark in between has none.',
+  'pattern-place': ({ place }: { readonly place: string }) =>
+    `${place} can’t be read. Use names and words in quotation marks, with | in between.`,
+  'pattern-itself': ({ name }: { readonly name: string }) => `It can’t be made of itself: take out {${name}}.`,
+  'pattern-unknown': ({ names }: { readonly names: readonly string[] }) =>
+    `${names.map((name) => `{${name}}`).join(', ')}: there is no such value.`,
+
   'fields-unreadable': () => 'These fields can’t be read.',
   'page-unreadable': () => 'This page can’t be read.',
   'block-unreadable': () => 'This block can’t be read.',

@@ -53,7 +53,10 @@ const RECORD: Readonly<Record<string, (recorded: Recorded) => string>> = {
   arrange: arranged,
   delete: () => 'Deleted it for ever',
   'place-piece': ({ count }) => `Placed a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
+  'fill-drafts': ({ count }) => `Set texts or search in ${count === 1 ? 'a draft' : `${count} drafts`}`,
+  // As it was noted before it was said of all that is done to many drafts.
   'place-back': ({ count }) => `Took back the placing of a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
+  'drafts-back': ({ count }) => `Took back a change of ${count === 1 ? 'a draft' : `${count} drafts`}`,
   'save-draft': ({ count }) => (count === 1 ? 'Edited the draft' : `Edited the draft, saved ${count} times`),
   'name-revision': ({ after }) => `Named a state ${quoted(after['name'])}`,
   prepare: () => 'Prepared it',

@@ -3,7 +3,9 @@ import { instant, later, MINUTE } from '@domatium/core/time';
 import { dismissOverridden } from '../../src/features/drafts/overridden.js';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { nameRevision, pageState, pageStates } from '../../src/features/drafts/states.js';
-import { placeBack, placePiece } from '../../src/features/drafts/placing.js';
+import { fillDrafts } from '../../src/features/drafts/filling.js';
+import { draftsBack } from '../../src/features/drafts/many-drafts.js';
+import { placePiece } from '../../src/features/drafts/placing.js';
 import { newStock } from '../../src/features/stock/service.js';
 import { newBlock } from '@domatium/core/document';
 import { documentOf, World } from './harness.js';
@@ -135,7 +137,7 @@ describe('a piece on many pages', () => {
       metadata: { ...document.metadata, title: 'Later' },
     });
     const back = written.pages.map(({ pageId, version: at }) => ({ pageId, version: at }));
-    expect(await placeBack(world.context(), world.one, back)).toEqual({ count: 29 });
+    expect(await draftsBack(world.context(), world.one, back)).toEqual({ count: 29 });
     expect([await typesOf(first), await typesOf(second)].map((types) => types.includes('piece'))).toEqual([
       true,
       false,
@@ -143,5 +145,77 @@ describe('a piece on many pages', () => {
     await expect(placePiece(world.context('stranger'), world.two, placing, ids, null)).rejects.toMatchObject({
       code: 'not-found',
     });
+  });
+});
+
+describe('texts by a pattern, and what is asked of search engines, in many drafts', () => {
+  it('reach what has nothing of its own, as it was seen, and are taken back', async () => {
+    const ids: number[] = [];
+    const titles = ['Night boat', '', 'Day boat', ''];
+    for (const [n, title] of titles.entries()) {
+      const id = await world.page(`/filled-${n}`);
+      const { version, document } = await draft(world.context(), world.one, id);
+      const heading = n === 3 ? '‹Heading›' : `Heading ${n}`;
+      const blocks = [newBlock('opening', 'opening1', { heading })];
+      await saveDraft(world.context(), world.one, id, version, {
+        ...document,
+        metadata: { title, description: '' },
+        blocks,
+      });
+      ids.push(id);
+    }
+    const [kept = 0, blank = 0] = ids;
+    const fill = (more: object, seen: { pageId: number; version: number }[] | null = null) => {
+      const filling = { what: 'title' as const, pattern: '', most: null, robots: null, over: false, ...more };
+      return fillDrafts(world.context('author'), world.one, filling, ids, seen);
+    };
+    const seenIn = (view: Awaited<ReturnType<typeof fill>>) =>
+      view.pages.map(({ pageId, version }) => ({ pageId, version }));
+    const metadataOf = async (id: number) => (await draft(world.context(), world.one, id)).document.metadata;
+
+    for (const [pattern, words] of [
+      ['{first heading', 'partner'],
+      ['{page title|"x"}', 'itself'],
+      ['{tide} {site name}', '{tide}: there is no such value'],
+    ])
+      await expect(fill({ pattern })).rejects.toMatchObject({
+        extra: { fields: [{ path: 'pattern', message: expect.stringContaining(words as string) as unknown }] },
+      });
+    await expect(fill({ what: 'robots', robots: { maxSnippet: -1 } })).rejects.toMatchObject({ code: 'invalid' });
+
+    const pattern = '{first heading:8} at {site name}';
+    const looked = await fill({ pattern });
+    expect(looked.pages.map(({ pageId, before, after }) => [pageId, before, after])).toEqual([
+      [blank, '', 'Heading at Site'],
+    ]);
+    expect(looked.out.map(({ why, missing }) => [why, missing])).toEqual([
+      ['has-own', undefined],
+      ['has-own', undefined],
+      ['missing', '{first heading}'],
+    ]);
+    const all = await fill({ pattern, over: true });
+    expect(all.pages).toHaveLength(3);
+    const { version, document } = await draft(world.context(), world.one, kept);
+    await saveDraft(world.context(), world.one, kept, version, { ...document, blocks: [] });
+    await expect(fill({ pattern, over: true }, seenIn(all))).rejects.toMatchObject({ code: 'conflict' });
+    expect((await metadataOf(blank)).title).toBe('');
+    const written = await fill({ pattern }, seenIn(looked));
+    // The value stays a name: it follows what the site is called.
+    expect((await metadataOf(blank)).title).toBe('Heading at {site name}');
+    expect((await fill({ pattern, over: true })).out.map(({ why }) => why)).toEqual(['missing', 'same', 'missing']);
+
+    const robots = await fill({ what: 'robots', robots: { noindex: true } });
+    expect([robots.pages.length, robots.pages[0]?.before, robots.pages[0]?.after]).toEqual([
+      4,
+      null,
+      { noindex: true },
+    ]);
+    const hidden = await fill({ what: 'robots', robots: { noindex: true } }, seenIn(robots));
+    expect((await metadataOf(kept)).robots).toEqual({ noindex: true });
+    expect((await fill({ what: 'robots', robots: {} })).out.map(({ why }) => why)).toEqual(Array(4).fill('has-own'));
+    expect(await draftsBack(world.context(), world.one, seenIn(hidden))).toEqual({ count: 4 });
+    expect((await metadataOf(blank)).robots).toBeUndefined();
+    // What was written before that is not the last change of those drafts any more: it stays.
+    expect(await draftsBack(world.context(), world.one, seenIn(written))).toEqual({ count: 0 });
   });
 });

@@ -33,6 +33,37 @@ export const say = {
     'no-place': 'has no such block',
     full: 'has no room for more blocks',
   },
+  textsAndSearch: 'Titles and search…',
+  fillingOf: (count: number) =>
+    count === 1 ? 'Titles and search of 1 page' : `Titles and search of ${count.toLocaleString('en-GB')} pages`,
+  whatIsSet: 'What is set',
+  atMostCharacters: 'At most, in characters',
+  noLimit: 'No limit',
+  pattern: 'Pattern',
+  patternBegins: '{page name} | {site name}',
+  insertAName: 'Insert',
+  patternNote:
+    'Words in { } stand for what each page has, or for a shared value. {offer price|"Prices"} takes the first there is; {first paragraph:150} ends after at most 150 characters, with a whole word.',
+  replaceOwn: 'Replace what pages have of their own',
+  lookedAt: (looked: number, of: number) =>
+    `Looked at ${looked.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')}`,
+  notFilled: {
+    'has-own': (count: number) =>
+      count === 1
+        ? 'One page has something of its own, and keeps it.'
+        : `${count.toLocaleString('en-GB')} pages have something of their own, and keep it.`,
+    same: (count: number) =>
+      count === 1 ? 'One page has it already.' : `${count.toLocaleString('en-GB')} pages have it already.`,
+    missing: (count: number, names: readonly string[], place: string) =>
+      count === 1
+        ? `${names[0]} has nothing for ${place}, and is left out.`
+        : `${names.slice(0, 2).join(', ')}${count > 2 ? ` and ${(count - 2).toLocaleString('en-GB')} more` : ''} have nothing for ${place}, and are left out.`,
+    'too-long': (count: number, names: readonly string[]) =>
+      count === 1
+        ? `On ${names[0]} it would be too long; that page is left out.`
+        : `On ${count.toLocaleString('en-GB')} pages it would be too long; they are left out.`,
+  },
+  lengthOf: (length: number, shown: number) => `${length} of about ${shown}`,
   draftsHaveMore: (count: number) =>
     count === 1
       ? 'The draft of one page has other changes that are not released; they would go out too.'

@@ -51,7 +51,7 @@ export const say = {
   notSaidHere: 'Don’t set it here',
   askHere: 'Set it here',
   askedHere: 'Set here. Nothing is taken over from further up.',
-  mainAddress: 'Main address',
+  mainAddress: 'Canonical address',
   thisPage: 'This page',
   elsewhere: 'Elsewhere',
   pageShownInstead: 'Page shown instead',

@@ -2,7 +2,9 @@ import { api } from '@domatium/contracts';
 import type { Features } from '../../platform/http/feature.js';
 import type { PageId } from '@domatium/core/plan';
 import { dismissOverridden } from './overridden.js';
-import { placeBack, placePiece } from './placing.js';
+import { fillDrafts } from './filling.js';
+import { draftsBack } from './many-drafts.js';
+import { placePiece } from './placing.js';
 import { draft, saveDraft } from './service.js';
 import { nameRevision, pageState, pageStates } from './states.js';
 
@@ -17,7 +19,10 @@ export function routes({ on }: Features): void {
     const by = byType ? { type: byType } : byPieceId ? { pieceId: byPieceId } : null;
     return placePiece(context, portfolioId, { act, pieceId, where, by }, body.pageIds, body.seen);
   });
-  on(api.placeBack, ({ context, portfolioId, body }) => placeBack(context, portfolioId, body.seen));
+  on(api.fillDrafts, ({ context, portfolioId, body: { pageIds, seen, ...filling } }) =>
+    fillDrafts(context, portfolioId, filling, pageIds, seen),
+  );
+  on(api.draftsBack, ({ context, portfolioId, body }) => draftsBack(context, portfolioId, body.seen));
   on(api.pageStates, ({ context, portfolioId, params }) => pageStates(context, portfolioId, params.pageId as PageId));
   on(api.pageState, ({ context, portfolioId, params }) =>
     pageState(context, portfolioId, params.pageId as PageId, params.key),

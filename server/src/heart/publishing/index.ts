@@ -6,7 +6,7 @@ export { openPlans, type Publisher } from './publication.js';
 export { framesDerived, publishPlans, publishReleases } from './service.js';
 export { openReleases } from './store.js';
 export { markOut } from './out.js';
-export { titleOn } from './surroundings.js';
+export { allValuesOn, titleOn } from './surroundings.js';
 export { menusAt, pagesLedTo } from './ways.js';
 export { PUBLICATION, publishingWork } from './work.js';
 export { framedAt, partsAt, waysOfSite, wholePage, type StoredPage } from './whole.js';

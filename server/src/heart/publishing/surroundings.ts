@@ -220,6 +220,12 @@ export function titleOn(
   return fillText(title, new Map(valuesAt(world, asked, siteId, brand, at, witness)));
 }
 
+/** Every value on pages of a site, by its name. */
+export function allValuesOn(world: Valued, siteId: number, at: Instant): ReadonlyMap<string, string> {
+  const { brand } = profileAt(world.stock, siteId, at);
+  return new Map(valuesAt(world, null, siteId, brand, at, () => undefined));
+}
+
 /** The theme of a key at an instant: what the portfolio made of it, or as it ships. */
 export function themeAt(
   stock: readonly ShelvedItem[],
@@ -252,21 +258,21 @@ export function siteCssAt(stock: readonly ShelvedItem[], siteId: number, at: Ins
   return held ? (held.content as StockContent['css']).css : '';
 }
 
-/** The values a document asks for, those of the site over those of the portfolio. */
+/** The values a document asks for (`null`: all there are), those of the site over those of the portfolio. */
 function valuesAt(
   world: Valued,
-  asked: ReadonlySet<string>,
+  asked: ReadonlySet<string> | null,
   onSite: number,
   siteName: string,
   at: Instant,
   witness: Witness,
 ): Surroundings['values'] {
-  if (!asked.size) return [];
+  if (asked?.size === 0) return [];
   const layer = (siteId: number | null) => {
     const [item] = ofKind(world.stock, 'values', siteId);
     return ((item && stockAt(item.periods, at, witness)?.content) ?? []) as readonly SharedValue[];
   };
-  if (asked.has('year') && at < world.now + YEARS_AHEAD) witness(at, nextYear(at, world.zone));
+  if (asked?.has('year') && at < world.now + YEARS_AHEAD) witness(at, nextYear(at, world.zone));
   const own = yearValues(yearOf(at, world.zone), siteName);
-  return [...valueMap(own, layer(null), layer(onSite))].filter(([name]) => asked.has(name));
+  return [...valueMap(own, layer(null), layer(onSite))].filter(([name]) => !asked || asked.has(name));
 }

@@ -32,6 +32,7 @@ export const PANELS = [
   'difference',
   'arrange',
   'place',
+  'fill',
   'seen',
   'delete',
   'prepared',

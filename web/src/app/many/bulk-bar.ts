@@ -28,6 +28,7 @@ import { say as common } from '@domatium/core/words/common';
     @if (service.mayWrite()) {
       <button type="button" class="btn btn-plain" (click)="open('arrange')">{{ say.campaignOwnerLabels }}</button>
       <button type="button" class="btn btn-plain" (click)="open('place')">{{ say.pieceDots }}</button>
+      <button type="button" class="btn btn-plain" (click)="open('fill')">{{ say.textsAndSearch }}</button>
       <button type="button" class="btn btn-plain" (click)="open('copy')">{{ say.copy }}</button>
       <button type="button" class="btn btn-plain" (click)="open('share')">{{ say.share }}</button>
     }
