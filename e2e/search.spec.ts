@@ -107,6 +107,7 @@ test('many pages get their descriptions by a pattern, seen on each before, as on
       .filter({ has: page.getByText(name, { exact: true }) })
       .getByRole('checkbox')
       .check();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'Titles and search…' }).click();
   const sheet = page.getByRole('dialog');
   await sheet.getByLabel('What is set').selectOption('Description');

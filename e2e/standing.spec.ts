@@ -124,6 +124,7 @@ test('a piece is put on many pages, seen before, taken back, and released as one
   await page.getByRole('searchbox').fill(stamp);
   await expect(page.locator('.ag-row')).toHaveCount(2);
   for (const n of [0, 1]) await page.locator('.ag-row input[type=checkbox]').nth(n).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('button', { name: 'Piece…' }).click();
   const sheet = page.getByRole('dialog', { name: 'A piece on 2 pages' });
   await sheet.getByLabel('Piece').selectOption({ label: 'Harbour desk' });

@@ -17,6 +17,8 @@ export interface FilledPage {
   readonly version: number;
   readonly before: string | Robots | null;
   readonly after: string | Robots | null;
+  /** What is set further up to stand before and after its title. */
+  readonly around?: { readonly before: string; readonly after: string };
   /** Its draft has more in it than visitors get: that goes out with it. */
   readonly hasMore: boolean;
 }

@@ -33,6 +33,7 @@ export const say = {
     'no-place': 'has no such block',
     full: 'has no room for more blocks',
   },
+  moreActs: 'More',
   textsAndSearch: 'Titles and search…',
   fillingOf: (count: number) =>
     count === 1 ? 'Titles and search of 1 page' : `Titles and search of ${count.toLocaleString('en-GB')} pages`,

@@ -8,11 +8,19 @@ import {
   type PageDocument,
   type Robots,
 } from '@domatium/core/document';
-import { fillPattern, patternFactsOf, patternFault, readPattern, type Pattern } from '@domatium/core/metadata';
+import {
+  fillPattern,
+  patternFactsOf,
+  patternFault,
+  readPattern,
+  type Pattern,
+  type SaidOfPage,
+} from '@domatium/core/metadata';
 import { canonical, type PageId, type PortfolioId } from '@domatium/core/plan';
+import { heldMetadata, placeOnSite, saidOfPage } from '@domatium/core/stock';
 import { fillText } from '@domatium/core/text';
 import { allValuesOn } from '../../heart/publishing/index.js';
-import { stockOf } from '../../heart/stock/index.js';
+import { metadataRulesAt, stockOf } from '../../heart/stock/index.js';
 import { dateOf, inTransaction, rowsOf, type Context, type Db } from '../../platform/database/context.js';
 import { InvalidError } from '../../platform/errors.js';
 import { zoneOf } from '../../heart/releases/index.js';
@@ -29,7 +37,7 @@ export interface Filling {
 
 /** What a draft becomes, with how it reads before and after; or why it stays as it is. */
 type Outcome =
-  | { readonly document: PageDocument; readonly before: FilledPage['before']; readonly after: FilledPage['after'] }
+  | (Pick<FilledPage, 'before' | 'after' | 'around'> & { readonly document: PageDocument })
   | Pick<FillingView['out'][number], 'why' | 'missing'>;
 
 /** A draft with what is known around it. */
@@ -38,6 +46,8 @@ interface Around {
   readonly campaign: string | null;
   readonly portfolio: string;
   readonly values: ReadonlyMap<string, string>;
+  /** What is set further up to stand before and after titles. */
+  readonly said: Pick<SaidOfPage, 'titleBefore' | 'titleAfter'> | null;
 }
 
 /** Sets something in the drafts of many pages: what would become of them, or, with the drafts that were seen, what became of them. */
@@ -62,7 +72,8 @@ export function fillDrafts(
     for (const { id: pageId, name, version, document, has_more: hasMore } of drafts) {
       const place = places.byPage.get(pageId);
       const values = places.values.get(place?.siteId ?? 0) ?? new Map<string, string>();
-      const around = { name, campaign: place?.campaign ?? null, portfolio: places.portfolio, values };
+      const said = place?.siteId ? places.saidOn(place.siteId, place.path) : null;
+      const around = { name, campaign: place?.campaign ?? null, portfolio: places.portfolio, values, said };
       const outcome = outcomeOf(completeDocument(document), around);
       if ('why' in outcome) out.push({ pageId, name, ...outcome });
       else pages.push({ ...{ pageId, name, hasMore }, ...outcome, version: version + (seen ? 1 : 0) });
@@ -97,7 +108,7 @@ function robotsOutcome(document: PageDocument, robots: Robots | null, over: bool
 
 function textOutcome(
   document: PageDocument,
-  { values, ...around }: Around,
+  { values, said, ...around }: Around,
   { what, pattern, most, over }: { what: MetadataText; pattern: Pattern; most: number | null; over: boolean },
 ): Outcome {
   const own = document.metadata[what] ?? '';
@@ -108,24 +119,40 @@ function textOutcome(
   const room = what === 'title' || what === 'shareTitle' ? MAX_TITLE : MAX_DESCRIPTION;
   if (filled.kept.length > room) return { why: 'too-long' };
   const metadata = { ...document.metadata, [what]: filled.kept };
-  return { document: { ...document, metadata }, before: fillText(own, values), after: filled.read };
+  const [before, after] = [said?.titleBefore ?? '', said?.titleAfter ?? ''].map((text) => fillText(text, values)) as [
+    string,
+    string,
+  ];
+  const hasAround = what === 'title' && !metadata.titleAlone && (before || after);
+  return {
+    ...{ document: { ...document, metadata }, before: fillText(own, values), after: filled.read },
+    ...(hasAround ? { around: { before, after } } : {}),
+  };
 }
 
 /** Where pages lie and what they belong to, and the values of each of those sites. */
 async function placesOf(db: Db, portfolioId: PortfolioId, ids: readonly PageId[], { now }: Context) {
-  const rows = await rowsOf<{ id: PageId; siteId: number | null; campaign: string | null; portfolio: string }>(
+  const rows = await rowsOf<{
+    id: PageId;
+    siteId: number | null;
+    path: string;
+    campaign: string | null;
+    portfolio: string;
+  }>(
     db,
-    `SELECT p.id, l.site_id AS "siteId", c.name AS campaign, o.name AS portfolio FROM page p
+    `SELECT p.id, l.site_id AS "siteId", coalesce(l.path, '') AS path, c.name AS campaign, o.name AS portfolio FROM page p
     JOIN portfolio o ON o.id = p.portfolio_id LEFT JOIN campaign c ON c.id = p.campaign_id
     LEFT JOIN placement l ON l.page_id = p.id AND l.during @> ?::timestamptz
     WHERE p.portfolio_id = ? AND p.id = ANY(?)`,
     [dateOf(now), portfolioId, ids],
   );
   const world = { stock: await stockOf(db, portfolioId), zone: await zoneOf(db, portfolioId), now };
+  const rules = metadataRulesAt(world.stock, now);
   const sites = [...new Set(rows.flatMap(({ siteId }) => siteId ?? []))];
   return {
     byPage: new Map(rows.map((row) => [row.id, row])),
     portfolio: rows[0]?.portfolio ?? '',
+    saidOn: (siteId: number, path: string) => saidOfPage(heldMetadata(rules, placeOnSite(siteId, '', path))),
     values: new Map(sites.map((siteId) => [siteId, allValuesOn(world, siteId, now)])),
   };
 }

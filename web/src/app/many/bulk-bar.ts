@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
 import { PlaceService } from '../hub/place.service';
@@ -8,6 +9,7 @@ import { say as common } from '@domatium/core/words/common';
 /** How many pages are chosen, and what can be done with all of them at once. */
 @Component({
   selector: 'dm-bulk-bar',
+  imports: [NgbDropdownModule],
   template: `
     <strong class="number">{{ say.chosen(selection.size().toLocaleString('en-GB')) }}</strong>
     @if (place.scopeKey() === 'bin') {
@@ -27,10 +29,14 @@ import { say as common } from '@domatium/core/words/common';
     }
     @if (service.mayWrite()) {
       <button type="button" class="btn btn-plain" (click)="open('arrange')">{{ say.campaignOwnerLabels }}</button>
-      <button type="button" class="btn btn-plain" (click)="open('place')">{{ say.pieceDots }}</button>
-      <button type="button" class="btn btn-plain" (click)="open('fill')">{{ say.textsAndSearch }}</button>
-      <button type="button" class="btn btn-plain" (click)="open('copy')">{{ say.copy }}</button>
-      <button type="button" class="btn btn-plain" (click)="open('share')">{{ say.share }}</button>
+      <div ngbDropdown placement="top-start" container="body">
+        <button type="button" class="btn btn-plain" ngbDropdownToggle>{{ say.moreActs }}</button>
+        <div ngbDropdownMenu>
+          @for (act of further; track act.panel) {
+            <button type="button" ngbDropdownItem (click)="open(act.panel)">{{ act.label }}</button>
+          }
+        </div>
+      </div>
     }
     @if (service.mayRelease()) {
       <button type="button" class="btn btn-plain" (click)="open('many-bin')">{{ common.bin }}</button>
@@ -78,6 +84,13 @@ export class BulkBar {
   protected readonly service = inject(RegisterService);
   protected readonly selection = inject(SelectionService);
   protected readonly place = inject(PlaceService);
+
+  protected readonly further = [
+    { panel: 'fill', label: say.textsAndSearch },
+    { panel: 'place', label: say.pieceDots },
+    { panel: 'copy', label: say.copy },
+    { panel: 'share', label: say.share },
+  ];
 
   protected open(panel: string): void {
     this.place.go({ page: null, panel });

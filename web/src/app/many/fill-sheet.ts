@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import type { Filled, FilledPage, FillingView, NotFilled } from '@domatium/contracts';
 import { METADATA_TEXTS, type Robots } from '@domatium/core/document';
-import { DESCRIPTION_SHOWN, PATTERN_NAMES, TITLE_SHOWN } from '@domatium/core/metadata';
+import { DESCRIPTION_SHOWN, PATTERN_NAMES, TITLE_SHOWN, wholeTitle } from '@domatium/core/metadata';
 import { groupBy } from '@domatium/core/plan';
 import { lengthOf } from '@domatium/core/text';
 import { OWN_VALUES } from '@domatium/core/stock';
@@ -111,10 +111,12 @@ export class FillSheet {
   }
 
   /** How long a text is where only so much is shown. */
-  protected lengthWords(said: FilledPage['after']): string | null {
+  protected lengthWords({ after: said, around }: FilledPage): string | null {
     if (typeof said !== 'string') return null;
+    const { before = '', after = '' } = around ?? {};
+    const whole = wholeTitle(said, { titleBefore: before, titleAfter: after });
     const isTitle = this.what() === 'title' || this.what() === 'shareTitle';
-    return say.lengthOf(lengthOf(said), isTitle ? TITLE_SHOWN : DESCRIPTION_SHOWN);
+    return say.lengthOf(lengthOf(whole), isTitle ? TITLE_SHOWN : DESCRIPTION_SHOWN);
   }
 
   /** A name where one types. */
