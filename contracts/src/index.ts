@@ -2,6 +2,7 @@ import type { Endpoint } from './endpoint.js';
 import { campaigns } from './campaigns.js';
 import { copies } from './copies.js';
 import { filling } from './filling.js';
+import { fixing } from './fixing.js';
 import { imports } from './imports.js';
 import { ownHtml } from './own-html.js';
 import { pages } from './pages.js';
@@ -32,6 +33,7 @@ export * from './sessions.js';
 export * from './own-html.js';
 export * from './pages.js';
 export * from './filling.js';
+export * from './fixing.js';
 export * from './placing.js';
 export * from './releases.js';
 export * from './prepared.js';
@@ -65,6 +67,7 @@ export const api = {
   ...thumbnails,
   ...ownHtml,
   ...filling,
+  ...fixing,
   ...placing,
   ...copies,
   ...campaigns,

@@ -14,6 +14,7 @@ import { routes as tasks } from './features/tasks/routes.js';
 import { routes as ownHtml } from './features/own-html/routes.js';
 import { routes as thumbnails } from './features/thumbnails/routes.js';
 import { routes as record } from './features/record/routes.js';
+import { routes as fixing } from './features/fixing/routes.js';
 import { routes as troubles } from './features/troubles/routes.js';
 import { routes as views } from './features/views/routes.js';
 import { routes as prepared } from './heart/prepared/routes.js';
@@ -49,6 +50,7 @@ const FEATURES: readonly Feature[] = [
   events,
   record,
   troubles,
+  fixing,
 ];
 
 /** The application: its HTTP side with all of its features. */

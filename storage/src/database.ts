@@ -48,6 +48,7 @@ import * as robots from './migrations/0046-robots.js';
 import * as metadata from './migrations/0047-metadata.js';
 import * as sitemaps from './migrations/0048-sitemaps.js';
 import * as canonical from './migrations/0049-canonical.js';
+import * as findingPlaces from './migrations/0050-finding-places.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -101,6 +102,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0047-metadata': metadata,
   '0048-sitemaps': sitemaps,
   '0049-canonical': canonical,
+  '0050-finding-places': findingPlaces,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

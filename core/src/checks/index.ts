@@ -16,6 +16,7 @@ import { title } from './title.js';
 export * from './finding.js';
 export { TINY } from './picture-description.js';
 export { mendsOf, type Mend } from './mends.js';
+export { mendAll, type MendLine } from './mend-all.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
 export { search as searchFindingsOf } from './search.js';

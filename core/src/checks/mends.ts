@@ -3,11 +3,12 @@ import type { PictureUse } from '../fields/picture-use.js';
 import { DESCRIPTION_SHOWN, TITLE_SHOWN } from '../metadata/index.js';
 import { textsOf } from '../document/page-document.js';
 import { cutAtWord } from '../text/index.js';
-import { MENDS, type FindingParams } from '../words/index.js';
+import { MENDS, type FindingParams, type MendCode } from '../words/index.js';
 import type { Finding } from './finding.js';
 
 /** What a machine can do about a finding: the words of the act, and the edit. */
 export interface Mend {
+  readonly code: MendCode;
   readonly label: string;
   readonly edit: Edit;
 }
@@ -17,13 +18,16 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
   const { metadata, blocks } = document;
   if (code === 'thanks-found') {
     const { asked } = params as FindingParams<'thanks-found'>;
-    return [{ label: MENDS['keep-out'](), edit: { kind: 'robots', value: { ...asked, noindex: true } } }];
+    return [
+      { code: 'keep-out', label: MENDS['keep-out'](), edit: { kind: 'robots', value: { ...asked, noindex: true } } },
+    ];
   }
-  if (check === 'canonical') return [{ label: MENDS.itself(), edit: { kind: 'canonical', value: null } }];
+  if (check === 'canonical')
+    return [{ code: 'itself', label: MENDS.itself(), edit: { kind: 'canonical', value: null } }];
   const text = METADATA_TEXTS.find((key) => place && 'metadata' in place && place.metadata === key);
   if (check === 'placeholder' && text) {
     const value = (metadata[text] ?? '').replace(/‹[^›]*›/g, '').trim();
-    return [{ label: MENDS.empty(), edit: { kind: 'metadata', key: text, value } }];
+    return [{ code: 'empty', label: MENDS.empty(), edit: { kind: 'metadata', key: text, value } }];
   }
   if (check === 'title' || check === 'description') {
     const key = check;
@@ -31,6 +35,7 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
     if (own)
       return [
         {
+          code: 'shorten',
           label: MENDS.shorten(),
           edit: { kind: 'metadata', key, value: cutAtWord(own, key === 'title' ? TITLE_SHOWN : DESCRIPTION_SHOWN) },
         },
@@ -41,6 +46,7 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
     return found
       ? [
           {
+            code: 'take',
             label: MENDS.take({ text: cutAtWord(found.value, 40) }),
             edit: {
               kind: 'metadata',
@@ -56,17 +62,17 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
   if (!place || !('blockId' in place) || !block) return [];
   const { field } = place;
   const set = (value: Parameters<typeof setOf>[2], at = field) => setOf(block.id, at, value);
-  const remove: Mend = { label: MENDS.remove(), edit: { kind: 'remove', blockId: block.id } };
+  const remove: Mend = { code: 'remove', label: MENDS.remove(), edit: { kind: 'remove', blockId: block.id } };
   switch (check) {
     case 'placeholder': {
       const value = fieldAt(block, field);
       if (typeof value === 'string')
-        return [{ label: MENDS.empty(), edit: set(value.replace(/‹[^›]*›/g, '').trim()) }, remove];
+        return [{ code: 'empty', label: MENDS.empty(), edit: set(value.replace(/‹[^›]*›/g, '').trim()) }, remove];
       return [remove];
     }
     case 'picture-description': {
       const use = fieldAt(block, field) as PictureUse | null | undefined;
-      return use ? [{ label: MENDS.decorative(), edit: set({ ...use, isDecorative: true }) }] : [];
+      return use ? [{ code: 'decorative', label: MENDS.decorative(), edit: set({ ...use, isDecorative: true }) }] : [];
     }
     case 'links': {
       if (toPage === undefined) return [];
@@ -74,17 +80,19 @@ export function mendsOf(document: PageDocument, { check, code, params, place, to
         link: (target) => (target.kind === 'page' && target.pageId === toPage ? null : target),
       });
       const key = /^[A-Za-z]+/.exec(field)?.[0] ?? '';
-      return [{ label: MENDS.unlink(), edit: set(without.fields[key] ?? null, key) }];
+      return [{ code: 'unlink', label: MENDS.unlink(), edit: set(without.fields[key] ?? null, key) }];
     }
     case 'first-heading':
       return code === 'heading-several' ? [remove] : [];
     case 'countdown':
-      return field === 'moment' ? [{ label: MENDS['count-to-end'](), edit: set('end', 'to') }] : [];
+      return field === 'moment'
+        ? [{ code: 'count-to-end', label: MENDS['count-to-end'](), edit: set('end', 'to') }]
+        : [];
     case 'ownHtml':
     case 'frame': {
       const heading = block.fields['heading'];
       return field === 'title' && typeof heading === 'string' && heading
-        ? [{ label: MENDS['use-heading'](), edit: set(heading) }]
+        ? [{ code: 'use-heading', label: MENDS['use-heading'](), edit: set(heading) }]
         : [];
     }
     default:

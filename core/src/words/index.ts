@@ -5,6 +5,7 @@ export * from './faults.js';
 export * from './findings.js';
 export * from './given.js';
 export * from './mends.js';
+export * from './finding-kinds.js';
 export * from './release-faults.js';
 export * from './summaries.js';
 export * from './record.js';

@@ -54,6 +54,7 @@ const RECORD: Readonly<Record<string, (recorded: Recorded) => string>> = {
   delete: () => 'Deleted it for ever',
   'place-piece': ({ count }) => `Placed a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
   'fill-drafts': ({ count }) => `Set texts or search in ${count === 1 ? 'a draft' : `${count} drafts`}`,
+  'mend-drafts': ({ count }) => `Mended what was found in ${count === 1 ? 'a draft' : `${count} drafts`}`,
   // As it was noted before it was said of all that is done to many drafts.
   'place-back': ({ count }) => `Took back the placing of a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
   'drafts-back': ({ count }) => `Took back a change of ${count === 1 ? 'a draft' : `${count} drafts`}`,

@@ -6,6 +6,7 @@ import {
   type SharedSight,
   draftLinkFindingsOf,
   findingsOf,
+  mendAll,
   mendsOf,
   searchFindingsOf,
   redirectFindingsOf,
@@ -24,6 +25,7 @@ import {
   typedTarget,
   richTextFromJSON,
   richTextOf,
+  textsOf,
   plainTextOf,
   type PageDocument,
   type Fault,
@@ -34,6 +36,7 @@ import { compile, type Route } from '../../src/routing/index.js';
 import { blockHtml, contextOf, worldOf } from '../../src/render/index.js';
 import { fold, lengthOf, matches } from '../../src/text/index.js';
 import type { Instant, Interval } from '../../src/time/index.js';
+import type { MendCode } from '../../src/words/index.js';
 import { compareDays, isBotAgent, writeChange } from '../../src/traffic/index.js';
 
 const during = (from: number, until: number | null = null) => ({
@@ -85,6 +88,40 @@ const page = (...blocks: PageDocument['blocks'][number][]): PageDocument => ({
 const says = (findings: readonly Finding[]) =>
   findings.map(({ severity, message }) => `${severity === 'blocks' ? '!' : '?'} ${message}`);
 const names = { nameOf: (id: PageId) => `Page ${id}`, write: (at: Instant) => `minute ${at}` };
+
+describe('one mend on all of a page', () => {
+  it('leaves nothing that it could mend, changes nothing else, and shows every word that goes', () => {
+    const text = fc.constantFrom('', '‹What it is›', 'Boats ‹and piers› run', 'x '.repeat(80), 'Quay');
+    const blocks = fc
+      .array(fc.tuple(text, text), { maxLength: 4 })
+      .map((all) => all.map(([heading, more], n) => newBlock('quote', `quote00${n}`, { text: heading, name: more })));
+    const documents = fc.tuple(text, text, blocks).map(([title, description, more]): PageDocument => ({
+      metadata: { title, description },
+      blocks: [opening(), ...more],
+    }));
+    const kinds = fc.constantFrom(
+      ['placeholder', 'empty'],
+      ['title-long', 'shorten'],
+      ['description-long', 'shorten'],
+      ['title-missing', 'take'],
+    );
+    fc.assert(
+      fc.property(documents, kinds as fc.Arbitrary<[string, MendCode]>, (document, [code, mend]) => {
+        const found = (one: PageDocument) => documentFindingsOf(one).filter((finding) => finding.code === code);
+        const could = (one: PageDocument) =>
+          found(one).filter((finding) => mendsOf(one, finding).some((way) => way.code === mend));
+        const mended = mendAll(document, found, mend);
+        if (!mended) return expect(could(document)).toEqual([]);
+        expect(could(mended.document)).toEqual([]);
+        const words = (one: PageDocument) =>
+          [one.metadata.title, one.metadata.description, ...textsOf(one).map(({ value }) => value)].filter(Boolean);
+        const gone = mended.lines.filter(({ how }) => how === 'gone').map((line) => line.words);
+        const stays = new Set(words(mended.document));
+        for (const one of words(document)) expect(stays.has(one) || gone.includes(one)).toBe(true);
+      }),
+    );
+  });
+});
 
 describe('checks of a document', () => {
   it('block a page without title or with anything but one first heading', () => {
@@ -334,7 +371,7 @@ describe('links of a draft, before it has a plan', () => {
     const [off] = judged(named, { 2: 'ended' });
     expect([off?.code, off && mendsOf(named, off)]).toEqual([
       'canonical-off',
-      [{ label: 'Let this page stand for itself', edit: { kind: 'canonical', value: null } }],
+      [{ code: 'itself', label: 'Let this page stand for itself', edit: { kind: 'canonical', value: null } }],
     ]);
     // A link to the page itself is its own matter.
     expect(judged(draft, { 1: 'never' })).toEqual([]);

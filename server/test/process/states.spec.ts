@@ -6,8 +6,10 @@ import { nameRevision, pageState, pageStates } from '../../src/features/drafts/s
 import { fillDrafts } from '../../src/features/drafts/filling.js';
 import { draftsBack } from '../../src/features/drafts/many-drafts.js';
 import { placePiece } from '../../src/features/drafts/placing.js';
+import { mendDrafts, toFix } from '../../src/features/fixing/service.js';
 import { newStock } from '../../src/features/stock/service.js';
 import { newBlock } from '@domatium/core/document';
+import { checkDrafts } from '../../src/heart/checks/index.js';
 import { documentOf, World } from './harness.js';
 
 let world: World;
@@ -217,5 +219,67 @@ describe('texts by a pattern, and what is asked of search engines, in many draft
     expect((await metadataOf(blank)).robots).toBeUndefined();
     // What was written before that is not the last change of those drafts any more: it stays.
     expect(await draftsBack(world.context(), world.one, seenIn(written))).toEqual({ count: 0 });
+  });
+});
+
+describe('what is found on many pages', () => {
+  it('is grouped by what it is, the most visited first, and mended in all of their drafts at once', async () => {
+    const long = 'A title that goes on and on about boats, piers and the weather of the whole coast, and then some';
+    const ids: number[] = [];
+    for (const [n, title] of [long, `${long}, too`, 'Short', ''].entries()) {
+      const id = await world.page(`/mended-${n}`);
+      const { version, document } = await draft(world.context(), world.one, id);
+      const blocks = [newBlock('opening', 'opening1', { heading: `Heading ${n}` })];
+      await saveDraft(world.context(), world.one, id, version, {
+        ...document,
+        metadata: { title, description: 'Said' },
+        blocks,
+      });
+      ids.push(id);
+    }
+    const [first = 0, second = 0, short = 0, blank = 0] = ids;
+    const day = new Date(world.now - 3 * 86_400_000).toISOString().slice(0, 10);
+    const visited = {
+      portfolio_id: world.one,
+      page_id: second,
+      day,
+      outcome: 'page',
+      is_bot: false,
+      visits: 40,
+      answers: 40,
+    };
+    await world.database('visit_day').insert({ ...visited, host: 'one.example', path: '/mended-1' });
+    await checkDrafts(world.database);
+    const groupOf = async (code: string) =>
+      (await toFix(world.context(), world.one)).find((group) => group.code === code);
+    const titles = await groupOf('title-long');
+    expect(titles?.found.slice(0, 2).map(({ pageId, visits }) => [pageId, visits])).toEqual([
+      [second, 40],
+      [first, 0],
+    ]);
+    expect(titles).toMatchObject({ severity: 'worth-fixing', visits: 40, mends: [{ code: 'shorten' }] });
+    expect(await groupOf('title-missing')).toMatchObject({ severity: 'blocks', mends: [{ code: 'take' }] });
+    expect((await toFix(world.context(), world.one))[0]?.severity).toBe('blocks');
+
+    const mend = (seen: { pageId: number; version: number }[] | null) =>
+      mendDrafts(world.context('author'), world.one, { code: 'title-long', mend: 'shorten' }, ids, seen);
+    const looked = await mend(null);
+    expect(looked.pages.map(({ pageId, lines }) => [pageId, lines[0]])).toEqual([
+      [first, { words: long, how: 'gone' }],
+      [second, { words: `${long}, too`, how: 'gone' }],
+    ]);
+    expect(looked.out.map(({ pageId }) => pageId)).toEqual([short, blank]);
+    const written = await mend(looked.pages.map(({ pageId, version }) => ({ pageId, version })));
+    const title = async (id: number) => (await draft(world.context(), world.one, id)).document.metadata.title;
+    expect((await title(first)).length).toBeLessThanOrEqual(60);
+    await checkDrafts(world.database);
+    expect((await groupOf('title-long'))?.pageIds ?? []).not.toContain(first);
+    const back = written.pages.map(({ pageId, version }) => ({ pageId, version }));
+    expect(await draftsBack(world.context(), world.one, back)).toEqual({ count: 2 });
+    expect(await title(second)).toBe(`${long}, too`);
+    // What is in the bin, or all over, is nobody's work any more.
+    await checkDrafts(world.database);
+    await world.press([{ act: 'bin', pageId: first } as never]);
+    expect((await groupOf('title-long'))?.pageIds).toEqual([second]);
   });
 });

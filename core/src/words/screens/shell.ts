@@ -2,6 +2,7 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/shell`. */
 export const say = {
+  toFix: 'To fix',
   putUpANotice: 'Put up a notice…',
   newPortfolio: 'New portfolio…',
   pagesOfAllPortfolios: 'Pages of all portfolios…',

@@ -66,7 +66,7 @@ export async function writeDrafts(
   { now, account }: Context,
   portfolioId: PortfolioId,
   pages: readonly { readonly pageId: number; readonly document: PageDocument }[],
-  act: 'place-piece' | 'fill-drafts' | 'drafts-back',
+  act: 'place-piece' | 'fill-drafts' | 'mend-drafts' | 'drafts-back',
 ): Promise<void> {
   const ids = pages.map(({ pageId }) => pageId);
   await keepStates(trx, ids);

@@ -64,7 +64,7 @@ export async function replaceFindings(
     trx,
     'finding',
     [...byPage].flatMap(([pageId, findings]) =>
-      findings.map(({ severity, code, params, message, mend }, ordinal) => ({
+      findings.map(({ severity, code, params, message, mend, place }, ordinal) => ({
         portfolio_id: portfolioId,
         page_id: pageId,
         source,
@@ -74,6 +74,7 @@ export async function replaceFindings(
         params,
         message,
         mend,
+        block_id: place && 'blockId' in place ? place.blockId : null,
       })),
     ),
   );

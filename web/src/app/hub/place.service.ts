@@ -33,6 +33,7 @@ export const PANELS = [
   'arrange',
   'place',
   'fill',
+  'fix',
   'seen',
   'delete',
   'prepared',

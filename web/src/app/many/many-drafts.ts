@@ -36,9 +36,9 @@ export class ManyDrafts<View extends DraftsView> {
   private readonly place = inject(PlaceService);
   private readonly selection = inject(SelectionService);
   private readonly service = inject(RegisterService);
-  /** The pages as they were chosen when this opened. */
-  private readonly ids = [...this.selection.ids()];
-  readonly count = this.ids.length;
+  /** The pages, as they were chosen when this opened where nothing else is said. */
+  readonly ids = signal<readonly number[]>([...this.selection.ids()]);
+  readonly count = computed(() => this.ids().length);
 
   readonly view = signal<View | null>(null);
   readonly refusal = signal<string | null>(null);
@@ -74,8 +74,9 @@ export class ManyDrafts<View extends DraftsView> {
     this.isLooking.set(true);
     try {
       let whole: View | null = null;
-      for (let first = 0; first < this.ids.length; first += first ? REST : FIRST) {
-        const some = this.ids.slice(first, first + (first ? REST : FIRST));
+      const ids = this.ids();
+      for (let first = 0; first < ids.length; first += first ? REST : FIRST) {
+        const some = ids.slice(first, first + (first ? REST : FIRST));
         const view = await ask(some, null);
         if (asked !== this.asked) return;
         whole = whole ? { ...view, pages: [...whole.pages, ...view.pages], out: [...whole.out, ...view.out] } : view;

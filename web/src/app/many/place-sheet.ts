@@ -7,6 +7,7 @@ import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { StockService } from '../hub/stock.service';
 import { WideSheet } from '../shared/wide-sheet';
+import { DraftLines } from './draft-lines';
 import { ManyDrafts, type AskOfDrafts } from './many-drafts';
 import { MoreInDrafts } from './more-in-drafts';
 import { say } from '@domatium/core/words/many';
@@ -17,7 +18,7 @@ import { say } from '@domatium/core/words/many';
  */
 @Component({
   selector: 'dm-place-sheet',
-  imports: [MoreInDrafts, WideSheet],
+  imports: [DraftLines, MoreInDrafts, WideSheet],
   providers: [ManyDrafts],
   templateUrl: './place-sheet.html',
   styleUrl: './place-sheet.scss',

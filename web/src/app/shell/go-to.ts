@@ -207,6 +207,7 @@ export class GoTo implements AfterViewInit, OnDestroy {
       panel('do', say.calendarFeeds, 'feeds'),
       scope('view', say.wholePortfolio, '', null),
       scope('view', common.bin, '', 'bin'),
+      panel('view', say.toFix, 'fix'),
       panel('view', say.preparedReleases, 'prepared'),
       panel('view', say.templates, 'templates'),
       panel('view', say.people, 'people'),
