@@ -1,3 +1,4 @@
 export * from './text-file.js';
 export * from './mapping.js';
 export * from './cells.js';
+export * from './settings.js';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { decodeText, delimiterOf, guessFields } from '@domatium/core/exchange';
+import { decodeText, delimiterOf, guessFields, settingCells, withSettings } from '@domatium/core/exchange';
 import { parseMoment } from '@domatium/core/time';
 
 const utf16 = (text: string, isLittle: boolean, mark: boolean) => {
@@ -64,3 +64,37 @@ it.each([
   ['2026-13-01', false, null],
   ['2026-12-01 25:00', false, null],
 ])('reads %s as a moment', (text, isEnd, expected) => expect(parseMoment(text, '2026-11-25', isEnd)).toBe(expected));
+
+describe('settings as cells', () => {
+  const most = { title: 200, description: 500, shareTitle: 200, shareDescription: 500 };
+  const words = fc.stringMatching(/^[a-z{}, ]{0,20}[a-z]$/);
+  const robots = fc.record(
+    {
+      ...{
+        noindex: fc.constant(true as const),
+        nofollow: fc.constant(true as const),
+        noarchive: fc.constant(true as const),
+      },
+      ...{ maxSnippet: fc.nat(300), maxImagePreview: fc.constantFrom('none' as const, 'large' as const) },
+      unavailableAfter: fc.integer({ min: 0, max: 4e12 }).map((at) => ({ at, zone: 'Europe/Oslo' })),
+    },
+    { requiredKeys: [] },
+  );
+  const metadata = fc.record(
+    { title: words, description: fc.oneof(words, fc.constant('')), shareTitle: words, shareDescription: words, robots },
+    { requiredKeys: ['title', 'description'] },
+  );
+  it('come back as they were: nothing of them has changed, and on another page they are the same', () => {
+    fc.assert(
+      fc.property(metadata, metadata, (one, other) => {
+        const cells = settingCells(one);
+        expect(withSettings(one, cells, { zone: 'UTC', most })).toEqual({ metadata: one, changed: [], wrong: [] });
+        const set = withSettings({ title: 'x', description: '' }, cells, { zone: 'Europe/Oslo', most }).metadata;
+        expect(set).toEqual({ ...one });
+        // Empty cells leave what is there.
+        const empty = { title: '', description: '', shareTitle: '', shareDescription: '', robots: '' };
+        expect(withSettings(other, empty, { zone: 'UTC', most }).metadata).toEqual(other);
+      }),
+    );
+  });
+});

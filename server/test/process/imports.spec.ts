@@ -6,6 +6,7 @@ import { guessFields } from '@domatium/core/exchange';
 import { exported } from '../../src/features/views/service.js';
 import { importPreview, importRows } from '../../src/features/imports/service.js';
 import { register } from '../../src/features/register/service.js';
+import { pageState, pageStates } from '../../src/features/drafts/states.js';
 import { World, ZONE } from './harness.js';
 
 let world: World;
@@ -56,7 +57,7 @@ it('names what is wrong with each row, tries the rest, and leaves nothing of the
     [9, 'wrong', 'path,campaign'],
     [10, 'wrong', 'path'],
   ]);
-  expect(rows[1]?.words).toEqual(['renamed from “There”', 'another title in the draft']);
+  expect(rows[1]?.words).toEqual(['renamed from “There”', 'Title changed in the draft']);
   expect(await pages()).toEqual(before);
 });
 
@@ -109,6 +110,56 @@ it('takes a list that was brought out as it is: nothing changes, and a cell that
   expect(
     (await importPreview(world.context(), world.one, rowsOf(moved))).rows.filter(({ act }) => act === 'wrong'),
   ).toMatchObject([{ errors: [{ field: 'path' }] }]);
+});
+
+it('takes settings in and out: what is changed is in the draft, what is wrong is named, and nothing else changes', async () => {
+  const [one, other] = [
+    await world.page('/settings-one', { name: 'One' }),
+    await world.page('/settings-other', { name: 'Two' }),
+  ];
+  const line = (id: number, cells: Parameters<typeof row>[1]) =>
+    row(id, { id: String(id), path: `one.example/settings-${id === one ? 'one' : 'other'}`, ...cells });
+  const asked = {
+    title: "'=One, two",
+    description: 'All about it.',
+    shareTitle: 'For you',
+    robots: 'noindex, max-snippet:50, unavailable_after: 2027-01-31T09:00:00.000Z',
+  };
+  await importRows(world.context(), world.one, [line(one, asked), line(other, { robots: 'none' })], 'settings-1');
+  const settings = async (id: number) => {
+    for await (const cells of exported(world.context(), world.one, {}, world.now)) if (cells.id === id) return cells;
+    throw new Error('It is not there');
+  };
+  expect(await settings(one)).toMatchObject({
+    ...{ 'draft title': '=One, two', 'draft description': 'All about it.', 'draft shared title': 'For you' },
+    'draft robots': asked.robots,
+  });
+  expect((await settings(other))['draft robots']).toBe('noindex, nofollow');
+  const preview = async (id: number, cells: Parameters<typeof row>[1]) =>
+    (await importPreview(world.context(), world.one, [line(id, cells)])).rows[0];
+  expect((await preview(one, asked))?.act).toBe('same');
+  expect((await preview(one, { shareTitle: '-', description: 'Else', robots: '-' }))?.words).toEqual([
+    ...['Description changed in the draft', 'Title where it is shared changed in the draft'],
+    'Search engines changed in the draft',
+  ]);
+  for (const wrong of [
+    { title: '-' },
+    { robots: 'noindexx' },
+    { robots: 'max-image-preview:huge' },
+    { description: 'x'.repeat(501) },
+  ])
+    expect((await preview(one, wrong))?.errors.map(({ field }) => field)).toEqual(Object.keys(wrong));
+  world.now = later(world.now, 60 * MINUTE);
+  await importRows(world.context(), world.one, [line(one, { shareTitle: '-', robots: 'all' })], 'settings-2');
+  expect(await settings(one)).toMatchObject({
+    'draft shared title': '',
+    'draft robots': 'all',
+    'draft title': '=One, two',
+  });
+  // What was there before is among the states of the page.
+  const [state] = await pageStates(world.context(), world.one, one);
+  const { document } = await pageState(world.context(), world.one, one, state?.key ?? '');
+  expect(document.metadata.shareTitle).toBe('For you');
 });
 
 it('takes what comes afterwards and further periods in and out: unchanged cells ask for nothing', async () => {

@@ -30,7 +30,11 @@ export const say = {
   line: (line: Shown, field: Shown) => `line ${line}${field}`,
   lineHasTheSameAddress: (earlier: Shown) => `Line ${earlier} has the same address.`,
   renamedFrom: (name: Shown) => `renamed from “${name}”`,
-  anotherTitleInTheDraft: 'another title in the draft',
+  settingInTheDraft: (setting: Shown) => `${setting} changed in the draft`,
+  robotsUnreadable:
+    'Use words of the robots tag, like noindex, nofollow, max-snippet:50; all for the usual; - for what is set further up.',
+  tooLong: (most: Shown) => `At most ${most} characters.`,
+  aTitleCantBeTakenAway: 'A page needs a title.',
   labels: (labels: Shown) => `labels ${labels}`,
   noCampaign: 'no campaign',
   campaign: (campaign: Shown) => `campaign ${campaign}`,

@@ -4,6 +4,7 @@ import { counted, type Shown } from '../shown.js';
 export const say = {
   id: 'Id',
   owner: 'Owner',
+  robots: 'Search engines (robots)',
   importPagesFromACSV: 'Import pages from a CSV file',
   rowsMakePagesOrChangeThose:
     'Rows make pages, or change those that lie at the same address. Nothing happens before you confirm.',

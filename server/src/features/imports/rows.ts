@@ -1,7 +1,21 @@
 import type { AnswerInput, ImportField, ImportRow, ReleaseChange } from '@domatium/contracts';
 import { checkOutsideAddress, checkTypedPath, slugOf } from '@domatium/core/address';
-import { readAnswerCell, readPeriodsCell } from '@domatium/core/exchange';
-import { newBlock, type PageDocument } from '@domatium/core/document';
+import {
+  readAnswerCell,
+  readPeriodsCell,
+  withSettings,
+  type ReadSettings,
+  type Setting,
+} from '@domatium/core/exchange';
+import {
+  EMPTY_DOCUMENT,
+  MAX_DESCRIPTION,
+  MAX_TITLE,
+  newBlock,
+  type Metadata,
+  type MetadataText,
+  type PageDocument,
+} from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import {
   dayOf,
@@ -47,7 +61,9 @@ export interface ReadRow {
   /** The page that lies there already; `null` makes one. */
   readonly page: KnownPage | null;
   readonly name: string;
-  readonly title: string | null;
+  /** What it says of the page, with the settings that the row changes. */
+  readonly metadata: Metadata;
+  readonly settings: readonly Setting[];
   readonly labels: readonly string[] | null;
   /** `undefined` leaves it as it is. */
   readonly campaignId: number | null | undefined;
@@ -126,7 +142,7 @@ export function readRow(row: ImportRow, known: Known): ReadRow {
   const name = row.name.replace(/^'(?=[=+\-@])/, '') || page?.name || '';
   if (!name) fault('name', say.aNewPageNeedsAName);
   if (name.length > 200) fault('name', say.atMost200Characters);
-  if (row.title.length > 200) fault('title', say.atMost200Characters);
+  const settings = settingsOf(row, page, known, fault);
   const labels = row.labels
     ? [
         ...new Set(
@@ -157,7 +173,8 @@ export function readRow(row: ImportRow, known: Known): ReadRow {
     path: place.path,
     page,
     name,
-    title: row.title || null,
+    metadata: settings.metadata,
+    settings: settings.changed,
     labels,
     campaignId: row.campaign === '-' ? null : row.campaign ? (campaign?.id ?? null) : undefined,
     ownerId: row.owner === '-' ? null : row.owner ? (owner?.id ?? null) : undefined,
@@ -172,6 +189,21 @@ export function readRow(row: ImportRow, known: Known): ReadRow {
 }
 
 type Faulty = (field: ImportField, message: string) => void;
+
+const MOST: Readonly<Record<MetadataText, number>> = {
+  ...{ title: MAX_TITLE, shareTitle: MAX_TITLE },
+  ...{ description: MAX_DESCRIPTION, shareDescription: MAX_DESCRIPTION },
+};
+
+/** The settings of a page as the row wants them; those of a new page begin with nothing. */
+function settingsOf(row: ImportRow, page: KnownPage | null, { zone }: Known, fault: Faulty): ReadSettings {
+  const read = withSettings(page?.document.metadata ?? EMPTY_DOCUMENT.metadata, row, { zone, most: MOST });
+  for (const key of read.wrong) {
+    if (key === 'robots') fault(key, say.robotsUnreadable);
+    else fault(key, row[key].length > MOST[key] ? say.tooLong(MOST[key]) : say.aTitleCantBeTakenAway);
+  }
+  return read;
+}
 
 /** A cell with a time as people or programs write it; what is none is named. */
 function momentOf(
@@ -274,10 +306,10 @@ function timesOf(
 }
 
 /** What a page made from a row says: its title as heading, to be filled. */
-export function documentOf(name: string, title: string | null, newId: () => string): PageDocument {
-  const heading = title ?? name;
+export function documentOf({ name, metadata }: ReadRow, newId: () => string): PageDocument {
+  const heading = metadata.title || name;
   return {
-    metadata: { title: heading.slice(0, 200), description: '' },
+    metadata: { ...metadata, title: heading.slice(0, 200) },
     blocks: [newBlock('opening', newId(), { heading: heading.slice(0, 160) })],
   };
 }

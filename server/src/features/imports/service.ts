@@ -7,6 +7,7 @@ import type { Knex } from 'knex';
 import { writeAudit, type AuditEntry } from '../../platform/database/audit.js';
 import { inTransaction, setInstant, type Context, type Db } from '../../platform/database/context.js';
 import { insertCopies, insertDrafts } from '../copies/index.js';
+import { keepStates } from '../drafts/index.js';
 import { notifyEvent } from '../../platform/events/index.js';
 import { InvalidError, Refused } from '../../platform/errors.js';
 import { saveLabels } from '../pages/index.js';
@@ -16,6 +17,7 @@ import { judge, release, releaseOfKey, zoneOf } from '../../heart/releases/index
 import { changeOf, documentOf, readRow, targetPathOf, type ReadRow } from './rows.js';
 import * as store from './store.js';
 import { say } from '@domatium/core/words/answers/imports';
+import { METADATA_LABELS } from '@domatium/core/words';
 import { say as views } from '@domatium/core/words/answers/views';
 
 const NAMED = 500;
@@ -205,7 +207,7 @@ async function applyRows(
   await insertDrafts(
     trx,
     portfolioId,
-    fresh.map(({ name, title }, index) => [ids[index] as PageId, documentOf(name, title, newBlockId)]),
+    fresh.map((one, index) => [ids[index] as PageId, documentOf(one, newBlockId)]),
     now,
     account,
   );
@@ -228,16 +230,14 @@ async function applyRows(
     now,
     account,
   );
-  await store.saveDrafts(
-    trx,
-    changed.flatMap(({ page, title }) =>
-      page && title && title !== page.document.metadata.title
-        ? [[page.id, { ...page.document, metadata: { ...page.document.metadata, title } }] as const]
-        : [],
-    ),
-    now,
-    account,
+  const set = changed.flatMap(({ page, metadata, settings }) =>
+    page && settings.length ? [[page.id, { ...page.document, metadata }] as const] : [],
   );
+  await keepStates(
+    trx,
+    set.map(([id]) => id),
+  );
+  await store.saveDrafts(trx, set, now, account);
   const idOf = (one: ReadRow) => (one.page?.id ?? made.get(one)) as PageId;
   await saveLabels(
     trx,
@@ -263,22 +263,24 @@ async function applyRows(
 }
 
 /** Whether a page is all that its row says, but for its times. */
-const isSame = ({ page, name, title, labels, campaignId, ownerId }: ReadRow): boolean =>
+const isSame = ({ page, name, settings, labels, campaignId, ownerId }: ReadRow): boolean =>
   page !== null &&
   name === page.name &&
-  (title === null || title === page.document.metadata.title) &&
+  !settings.length &&
   (labels === null || labels.join('|') === page.labels.join('|')) &&
   (campaignId === undefined || campaignId === page.campaign_id) &&
   (ownerId === undefined || ownerId === page.owner_id);
 
 function resultOf(read: ReadRow, blocked: readonly string[], { now }: Context): ImportResult {
-  const { row, page, name, title, labels, campaignId, ownerId, from, until } = read;
+  const { row, page, name, settings, labels, campaignId, ownerId, from, until } = read;
   const zone = from && from !== 'now' ? from.zone : (until?.zone ?? 'UTC');
   const start = from && from !== 'now' ? instantOfWall(from) : null;
   const end = until && instantOfWall(until);
   const words = [
     ...(page && name !== page.name ? [say.renamedFrom(page.name)] : []),
-    ...(page && title && title !== page.document.metadata.title ? [say.anotherTitleInTheDraft] : []),
+    ...(page
+      ? settings.map((key) => say.settingInTheDraft(key === 'robots' ? views.robots : METADATA_LABELS[key]))
+      : []),
     ...(labels && labels.join() !== (page?.labels ?? []).join() ? [say.labels(labels.join(', '))] : []),
     ...(campaignId !== undefined && campaignId !== (page?.campaign_id ?? null)
       ? [campaignId === null ? say.noCampaign : say.campaign(row.campaign)]

@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { absoluteAddress, readablePath } from '@domatium/core/address';
-import { writePeriodsCell } from '@domatium/core/exchange';
+import { EMPTY_DOCUMENT } from '@domatium/core/document';
+import { settingCells, writePeriodsCell } from '@domatium/core/exchange';
 import type { PageId, PagePlan, PortfolioId } from '@domatium/core/plan';
 import {
   furtherPeriods,
@@ -56,6 +57,11 @@ export const EXPORTED = [
   'search engines',
   'changed',
   'changed by',
+  'draft title',
+  'draft description',
+  'draft shared title',
+  'draft shared description',
+  'draft robots',
 ] as const;
 export type ExportedRow = Record<(typeof EXPORTED)[number], string | number>;
 
@@ -84,7 +90,20 @@ export async function* exported(
       portfolioId,
       pages.map(({ id }) => id as PageId),
     );
-    for (const page of pages) yield exportedRow(page, at, write, plans.get(page.id as PageId), address);
+    const settings = await store.settingsOf(
+      context.database,
+      pages.map(({ id }) => id),
+    );
+    for (const page of pages) {
+      const { title, description, shareTitle, shareDescription, robots } = settingCells(
+        settings.get(page.id) ?? EMPTY_DOCUMENT.metadata,
+      );
+      yield {
+        ...exportedRow(page, at, write, plans.get(page.id as PageId), address),
+        ...{ 'draft title': title, 'draft description': description, 'draft robots': robots },
+        ...{ 'draft shared title': shareTitle, 'draft shared description': shareDescription },
+      };
+    }
   }
 }
 
@@ -105,7 +124,7 @@ function exportedRow(
   write: (instant: Instant) => string,
   plan: PagePlan | undefined,
   addressOf: (id: PageId) => string,
-): ExportedRow {
+): Omit<ExportedRow, `draft ${string}`> {
   const period = shownPeriod(page.periods, at);
   const time = (instant: number | null | undefined) => (typeof instant === 'number' ? write(instant as Instant) : '');
   return {

@@ -1,8 +1,19 @@
 import type { FeedView, NamedView } from '@domatium/contracts';
+import type { Metadata } from '@domatium/core/document';
 import type { AccountId, PortfolioId } from '@domatium/core/plan';
 import type { ViewParts } from '@domatium/core/register';
 import type { Instant } from '@domatium/core/time';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
+
+/** What the drafts of pages say of them beside their blocks. */
+export async function settingsOf(db: Db, pageIds: readonly number[]): Promise<Map<number, Metadata>> {
+  const rows = await rowsOf<{ id: number; metadata: Metadata }>(
+    db,
+    `SELECT page_id AS id, document -> 'metadata' AS metadata FROM draft WHERE page_id = ANY(?)`,
+    [pageIds],
+  );
+  return new Map(rows.map(({ id, metadata }) => [id, metadata]));
+}
 
 export function namedViewsOf(db: Db, portfolioId: PortfolioId, accountId: number | null): Promise<NamedView[]> {
   return rowsOf(

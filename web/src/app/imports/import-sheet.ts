@@ -16,6 +16,7 @@ import { NoticeService } from '../hub/notices';
 import { WideSheet } from '../shared/wide-sheet';
 import { Work, WorkBar } from '../shared/work';
 import { PlaceService } from '../hub/place.service';
+import { METADATA_LABELS } from '@domatium/core/words';
 import { say } from '@domatium/core/words/imports';
 import { say as common } from '@domatium/core/words/common';
 
@@ -24,7 +25,8 @@ const LABELS: Record<ImportField, string> = {
   name: say.nameOfPage,
   site: say.site,
   path: say.pathOrAddress,
-  title: say.title,
+  ...METADATA_LABELS,
+  robots: say.robots,
   labels: say.labels,
   campaign: say.campaign,
   owner: say.owner,
