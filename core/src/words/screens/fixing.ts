@@ -4,7 +4,7 @@ export const say = {
   nothing: 'Nothing to fix. Whatever checks find in drafts and live pages is listed here.',
   looking: 'Looking…',
   lead: (kinds: number, pages: number) =>
-    `${kinds === 1 ? 'One kind of fault' : `${kinds.toLocaleString('en-GB')} kinds of faults`} on ${pages === 1 ? '1 page' : `${pages.toLocaleString('en-GB')} pages`}: what blocks a release first, then what most visitors meet.`,
+    `${kinds === 1 ? 'One kind of fault' : `${kinds.toLocaleString('en-GB')} kinds of faults`} on ${pages === 1 ? '1 page' : `${pages.toLocaleString('en-GB')} pages`}: what blocks a release first, then what most visitors meet. Visits are those of 30 days.`,
   blocks: 'Blocks a release',
   worthFixing: 'Worth fixing',
   onPages: (count: number) => (count === 1 ? '1 page' : `${count.toLocaleString('en-GB')} pages`),
