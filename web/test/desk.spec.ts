@@ -27,7 +27,7 @@ const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   findings: null,
   redirectsAfter: false,
   hidden: [],
-    elsewhere: [],
+  elsewhere: [],
   binned: [],
   prepared: [],
   tasks: null,
