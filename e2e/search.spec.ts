@@ -126,3 +126,48 @@ test('many pages get their descriptions by a pattern, seen on each before, as on
   const { body } = await visitUntil('marrowick.example', path(2), ({ status }) => status === 200);
   expect(body).toContain(`<meta name="description" content="About ${names[1]}, by Marrowick.">`);
 });
+
+test('the settings of a page are one sheet over its draft, from the list; another page is shown instead of it', async ({
+  page,
+}) => {
+  const name = `Settings ${stamp}`;
+  await signIn(page);
+  await makePage(page, name);
+  await page.goto('/portfolios/1/pages');
+  await openSheet(page, name);
+  await page.getByRole('complementary').getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'Settings…' }).click();
+  const sheet = page.getByRole('dialog', { name: `Settings of ${name}` });
+  await sheet.getByLabel('Internal name').fill(`${name}, renamed`);
+  await sheet.getByLabel('Internal name').press('Enter');
+  await expect(page.getByRole('dialog', { name: `Settings of ${name}, renamed` })).toBeVisible();
+  const renamed = page.getByRole('dialog', { name: `Settings of ${name}, renamed` });
+  await renamed
+    .getByLabel('Title', { exact: true })
+    .fill('Set in the sheet, with far more words than any search engine shows');
+  await expect(renamed.getByText(/Title is \d+ characters/)).toBeVisible();
+  await renamed.getByRole('button', { name: 'Shorten it at a word' }).click();
+  await expect(renamed.getByText(/Title is \d+ characters/)).toBeHidden();
+  const canonical = renamed.getByRole('region', { name: 'Canonical address' });
+  await canonical.getByRole('button', { name: 'Elsewhere' }).click();
+  await canonical.getByPlaceholder('Name or address of a page').fill('Night boat');
+  await canonical
+    .getByRole('option', { name: /Night boat/ })
+    .first()
+    .click();
+  await expect(renamed.getByText(/^Saved/)).toBeVisible();
+  await accessible(page);
+  await renamed.getByRole('button', { name: 'Release…' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Put revision 1 live/ })
+    .click();
+  const { body } = await visitUntil('marrowick.example', `/settings-${stamp}`, ({ status }) => status === 200);
+  expect(body).toMatch(
+    /<title>Set in the sheet, with far more words than any search \| Marrowick<|<title>Set in the sheet/,
+  );
+  expect(body).toMatch(/<link rel="canonical" href="[^"]*\/night-boat">/);
+  await page.goto(`/portfolios/1/pages`);
+  await openSheet(page, `${name}, renamed`);
+  await expect(page.getByRole('complementary').getByText('No: another page stands for it')).toBeVisible();
+});

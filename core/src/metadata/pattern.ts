@@ -99,9 +99,9 @@ export function patternFactsOf(
   document: PageDocument,
   around: { readonly name: string; readonly campaign: string | null; readonly portfolio: string },
 ): PatternFacts {
-  const told = (text: string) => (/‹/.test(text) ? '' : text.replace(/\s+/g, ' ').trim());
+  const told = (text: unknown) => (typeof text !== 'string' || /‹/.test(text) ? '' : text.replace(/\s+/g, ' ').trim());
   const offer = document.blocks.find(({ type }) => type === 'offer');
-  const line = (block: Block | undefined, key: string) => told(String(block?.fields[key] ?? ''));
+  const line = (block: Block | undefined, key: string) => told(block?.fields[key]);
   const heading = document.blocks.find(({ type, fields }) => blockTypes[type].firstHeadings && fields['heading']);
   return {
     ...{ 'page name': around.name, 'page title': told(document.metadata.title) },
@@ -124,7 +124,7 @@ function firstParagraphOf({ blocks }: PageDocument): string {
               .trim()
               .split('\n')[0]
           : field.kind === 'paragraph'
-            ? String(value ?? '')
+            ? (value as string)
             : '';
       if (text?.trim()) return text;
     }

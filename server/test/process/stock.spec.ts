@@ -522,12 +522,12 @@ describe('what is said to search engines, and where pages are shared', () => {
     await name(winter, { kind: 'page', pageId: summer });
     expect(await release([world.put(winter, 'now')])).toEqual([]);
     expect(await standing()).toEqual(['/summer', true]);
-    const hidden = await world
+    const hidden = (await world
       .database('route')
       .where({ page_id: winter, layer: 'page' })
       .orderBy('from_at', 'desc')
-      .first();
-    expect((hidden as { hidden_from: number | null }).hidden_from).toBe(0);
+      .first('hidden_from')) as { hidden_from: number | null };
+    expect(hidden.hidden_from).toBe(0);
     // The page that is named goes for a while: until it is back the other one stands for itself.
     const back = later(world.now, DAY);
     await release([{ act: 'take-off', pageId: summer, from: 'now', until: null, afterwards: { kind: 'not-found' } }]);

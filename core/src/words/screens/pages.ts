@@ -2,6 +2,16 @@ import type { Shown } from '../shown.js';
 
 /** What the interface says: `web/src/app/pages`. */
 export const say = {
+  settings: 'Settings…',
+  settingsOf: (name: Shown) => `Settings of ${name}`,
+  settingsLead: 'Titles, search and sharing are part of the draft: visitors get them with the next release.',
+  nameAndPlace: 'Name and place',
+  addressOfIt: 'Address',
+  foundBySearch: 'Found by search',
+  campaignOwnerLabels: 'Campaign, owner, labels',
+  nothingYet: 'None',
+  changeIt: 'Change…',
+  openInTheEditor: 'Open in the editor',
   changeThePeriod: 'Change the period…',
   visitorsGetNothingOfItUntil: 'Visitors get nothing of it until it is released.',
   internalName: 'Internal name',

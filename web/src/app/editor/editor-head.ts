@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, model, output } from '@angular/core';
 import { readablePath } from '@domatium/core/address';
-import { writeInstant, type Instant } from '@domatium/core/time';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import { NoticeService } from '../hub/notices';
 import { RegisterService } from '../hub/register.service';
@@ -9,6 +8,7 @@ import { PresenceService } from '../presence/presence.service';
 import type { CanvasWidth } from './canvas';
 import { DraftService } from './draft.service';
 import { saveFolder } from './export-page';
+import { keepingWords } from './keeping-words';
 import { PageWorld } from './page-world';
 import { SeenAt } from './seen-at';
 import { say } from '@domatium/core/words/editor';
@@ -43,20 +43,9 @@ export class EditorHead {
     return draft ? draft.host + readablePath(draft.path) : '';
   });
   protected readonly revision = computed(() => (this.draft.draft()?.latestRevision ?? 0) + 1);
-  protected readonly keptWords = computed(() => {
-    const at = this.draft.keptAt();
-    const time = at === null ? '' : writeInstant(at as Instant, this.service.zone(), this.service.now()).split(', ')[1];
-    switch (this.draft.keeping()) {
-      case 'kept':
-        return say.saved(time ?? '');
-      case 'offline':
-        return say.offlineSavedOnThisDeviceIt;
-      case 'refused':
-        return say.notSaved;
-      default:
-        return say.saving;
-    }
-  });
+  protected readonly keptWords = computed(() =>
+    keepingWords(this.draft, { zone: this.service.zone(), now: this.service.now() }),
+  );
 
   protected async exportFolder(): Promise<void> {
     const document = this.draft.document();

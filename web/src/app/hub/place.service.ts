@@ -34,6 +34,7 @@ export const PANELS = [
   'place',
   'fill',
   'fix',
+  'settings',
   'seen',
   'delete',
   'prepared',

@@ -25,6 +25,7 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   arrange: { load: () => import('../many/arrange-sheet').then((m) => m.ArrangeSheet) },
   place: { load: () => import('../many/place-sheet').then((m) => m.PlaceSheet) },
   fill: { load: () => import('../many/fill-sheet').then((m) => m.FillSheet) },
+  settings: { load: () => import('../pages/settings-sheet').then((m) => m.SettingsSheet), of: 'pageId' },
   fix: { load: () => import('../fixing/fix-sheet').then((m) => m.FixSheet) },
   delete: { load: () => import('../many/delete-sheet').then((m) => m.DeleteSheet) },
   prepared: { load: () => import('../prepared/prepared-sheet').then((m) => m.PreparedSheet) },
