@@ -10,6 +10,7 @@ export const say = {
   foundBySearch: 'Found by search',
   campaignOwnerLabels: 'Campaign, owner, labels',
   nothingYet: 'None',
+  moveIt: 'Move…',
   changeIt: 'Change…',
   openInTheEditor: 'Open in the editor',
   changeThePeriod: 'Change the period…',

@@ -1,0 +1,78 @@
+import { TestBed } from '@angular/core/testing';
+import type { DraftView, StockHeld } from '@domatium/contracts';
+import { newBlock, type PageDocument } from '@domatium/core/document';
+import { SelectionService } from '../src/app/hub/selection.service';
+import { SettingsSheet } from '../src/app/pages/settings-sheet';
+import { buttons, element, NOW, open, pass, press, rowOf, settle, surround, text, type } from './help';
+
+const LONG = 'A title that goes on and on about boats and piers until nobody reads it any more';
+
+describe('the settings of a page', () => {
+  const start = async (role = 'owner') => {
+    const world = surround({ rows: [rowOf(7, 'Night boat', { labels: ['Winter'], owner: 'Ingrid' })], role });
+    const document: PageDocument = {
+      metadata: { title: LONG, description: 'Said' },
+      blocks: [newBlock('opening', 'opening1', { heading: 'Night boat' })],
+    };
+    const view: DraftView = {
+      ...{ version: 3, document, changedAt: NOW, changedBy: 'Ingrid', name: 'Night boat', siteId: 1 },
+      ...{ host: 'marrowick.example', path: '/p7', latestRevision: 1, differsFromLatest: false, overridden: [] },
+    };
+    world.api.on('GET pages/:pageId/draft', () => view);
+    world.api.on('PUT pages/:pageId/draft', () => ({ version: 4, changedAt: NOW }));
+    for (const path of ['GET stock/held', 'GET pictures', 'GET files', 'GET stock', 'GET register/alike'])
+      world.api.on(path, () => (path === 'GET stock/held' ? held : []));
+    const fixture = await open(SettingsSheet, { pageId: 7 });
+    await settle(fixture);
+    return { ...world, fixture };
+  };
+  const held: StockHeld = {
+    ...{
+      themes: {},
+      values: [],
+      profiles: [],
+      css: [],
+      pieces: [],
+      parts: [],
+      standings: [],
+      menus: [],
+      legal: [],
+      metadata: [],
+    },
+  };
+
+  it('says what is wrong with them and mends it; all of it is kept in the draft', async () => {
+    const { api, fixture, went } = await start();
+    expect(text(fixture)).toContain(`Title is ${LONG.length} characters`);
+    await press(fixture, 'Shorten it at a word');
+    expect(text(fixture)).not.toContain(`Title is ${LONG.length} characters`);
+    type(fixture, 'description', 'Another one');
+    await pass(1000);
+    await settle(fixture);
+    const [kept] = api.sent('PUT pages/:pageId/draft').slice(-1) as { document: PageDocument }[];
+    expect(kept?.document.metadata.description).toBe('Another one');
+    expect(kept?.document.metadata.title.length).toBeLessThanOrEqual(60);
+    expect(text(fixture)).toContain('Saved');
+    await press(fixture, 'Release…');
+    expect(went.at(-1)).toEqual({ panel: 'release' });
+  });
+  it('renames the page apart from its title, and goes on to what else changes it', async () => {
+    const { api, fixture, went } = await start();
+    const field = element(fixture).querySelector<HTMLInputElement>('#internal-name');
+    if (!field) throw new Error('There is no name');
+    field.value = 'Late boat';
+    field.dispatchEvent(new Event('change'));
+    await settle(fixture);
+    expect(api.sent('PATCH pages/:pageId')).toEqual([{ name: 'Late boat', version: 1 }]);
+    expect(text(fixture)).toContain('Ingrid · Winter');
+    await press(fixture, 'Change…');
+    expect([...TestBed.inject(SelectionService).ids()]).toEqual([7]);
+    expect(went.at(-1)).toEqual({ panel: 'arrange' });
+    await press(fixture, 'Move…');
+    expect(went.at(-1)).toEqual({ panel: 'move' });
+  });
+  it('lets those who only write neither move nor release it', async () => {
+    const { fixture } = await start('author');
+    expect(buttons(fixture).filter((label) => /Release|Move/.test(label))).toEqual([]);
+  });
+});
