@@ -151,7 +151,7 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
   const canonical = renamed.getByRole('region', { name: 'Canonical address' });
   await canonical.getByRole('button', { name: 'Elsewhere' }).click();
   await canonical.getByPlaceholder('Name or address of a page').fill('Night boat');
-  await canonical
+  await page
     .getByRole('option', { name: /Night boat/ })
     .first()
     .click();
