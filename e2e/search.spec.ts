@@ -148,6 +148,11 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
   await expect(renamed.getByText(/Title is \d+ characters/)).toBeVisible();
   await renamed.getByRole('button', { name: 'Shorten it at a word' }).click();
   await expect(renamed.getByText(/Title is \d+ characters/)).toBeHidden();
+  const phrases = renamed.getByRole('region', { name: 'Target phrases' });
+  await phrases.getByLabel('What people search for').fill('set in the SHEET');
+  await phrases.getByLabel('What people search for').press('Enter');
+  await expect(phrases.getByText('Title: there')).toBeVisible();
+  await expect(phrases.getByText('Address: not there')).toBeVisible();
   const canonical = renamed.getByRole('region', { name: 'Canonical address' });
   await canonical.getByRole('button', { name: 'Elsewhere' }).click();
   await canonical.getByPlaceholder('Name or address of a page').fill('Night boat');
@@ -166,6 +171,7 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
   expect(body).toMatch(
     /<title>Set in the sheet, with far more words than any search \| Marrowick<|<title>Set in the sheet/,
   );
+  expect(body).not.toContain('SHEET');
   expect(body).toMatch(/<link rel="canonical" href="[^"]*\/night-boat">/);
   await page.goto(`/portfolios/1/pages`);
   await openSheet(page, `${name}, renamed`);

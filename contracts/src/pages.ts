@@ -279,9 +279,14 @@ export const pages = {
     path: '/api/portfolios/:portfolioId/register/alike',
     who: 'read',
     summary:
-      'Pages that are live or will be, and have the same title or description as another page, or nearly the same',
+      'Pages that are live or will be, and have the same title or description as another page, or nearly the same, or aim at the same phrases (one a line)',
     params: inPortfolio,
-    query: object({ page: id(), title: string().max(200).defined(), description: string().max(500).defined() }),
+    query: object({
+      page: id(),
+      title: string().max(200).defined(),
+      description: string().max(500).defined(),
+      phrases: string().max(500).default(''),
+    }),
   }),
   differenceFile: endpoint<never>()({
     method: 'GET',

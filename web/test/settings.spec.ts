@@ -71,6 +71,35 @@ describe('the settings of a page', () => {
     await press(fixture, 'Move…');
     expect(went.at(-1)).toEqual({ panel: 'move' });
   });
+  it('shows where each target phrase stands, and who else aims at it', async () => {
+    const { api, fixture } = await start();
+    api.on('GET register/alike', () => [
+      {
+        ...{ pageId: 9, name: 'Day boat', address: 'marrowick.example/day', likeness: 'same' },
+        ...{ what: 'phrase', phrase: 'Night boat' },
+      },
+    ]);
+    const add = async (phrase: string) => {
+      const field = element(fixture).querySelector<HTMLInputElement>('dm-page-phrases input');
+      if (!field) throw new Error('There is no room for a phrase');
+      field.value = phrase;
+      field.form?.dispatchEvent(new Event('submit', { cancelable: true }));
+      await settle(fixture);
+    };
+    const card = () => element(fixture).querySelector('dm-page-phrases')?.textContent?.replace(/\s+/g, ' ') ?? '';
+    await add('Night boat');
+    expect(card()).toContain('First heading: there');
+    expect(card()).toContain('Description: not there');
+    await pass(600);
+    await settle(fixture);
+    expect(api.calls.at(-1)?.query).toMatchObject({ phrases: 'Night boat' });
+    expect(card()).toContain('Day boat, marrowick.example/day, aims at it too.');
+    await add('night  BOAT');
+    expect(card()).toContain('At most 5 phrases, each once');
+    element(fixture).querySelector<HTMLElement>('[aria-label="Remove Night boat"]')?.click();
+    await settle(fixture);
+    expect(card()).not.toContain('First heading');
+  });
   it('lets those who only write neither move nor release it', async () => {
     const { fixture } = await start('author');
     expect(buttons(fixture).filter((label) => /Release|Move/.test(label))).toEqual([]);

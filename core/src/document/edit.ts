@@ -22,6 +22,8 @@ export type Edit =
   | { readonly kind: 'canonical'; readonly value: Canonical | null }
   /** Its title without what is said to stand before and after titles: `null` for with it. */
   | { readonly kind: 'titleAlone'; readonly value: true | null }
+  /** What people are to find it by: `null` for nothing. */
+  | { readonly kind: 'phrases'; readonly value: readonly string[] | null }
   /** Further elements of its head: `null` for none. */
   | { readonly kind: 'elements'; readonly value: readonly HeadElement[] | null }
   /** What stands around the page: `null` for what is said of its site. */
@@ -110,6 +112,11 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       return withMetadata(document, 'titleAlone', edit.value, {
         ...edit,
         value: document.metadata.titleAlone ?? null,
+      });
+    case 'phrases':
+      return withMetadata(document, 'phrases', edit.value?.length ? edit.value : null, {
+        ...edit,
+        value: document.metadata.phrases ?? null,
       });
     case 'elements':
       return withMetadata(document, 'elements', edit.value?.length ? edit.value : null, {

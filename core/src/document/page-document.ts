@@ -16,6 +16,7 @@ import {
 } from '../fields/fields.js';
 import { pageFrameFromJSON } from '../fields/page-frame.js';
 import { canonicalFromJSON } from '../fields/canonical.js';
+import { phrasesFromJSON } from '../fields/phrases.js';
 import { headElementsFromJSON } from '../fields/head-elements.js';
 import { robotsFromJSON } from '../fields/robots.js';
 import type { PictureUse } from '../fields/picture-use.js';
@@ -52,11 +53,12 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const framed = frame === undefined || frame === null ? null : pageFrameFromJSON(frame);
   if (framed && !framed.ok)
     faults.push(...framed.faults.map((fault) => ({ ...fault, path: `metadata.frame.${fault.path}` })));
-  const { robots, elements, canonical } = json['metadata'];
+  const { robots, elements, canonical, phrases } = json['metadata'];
   const asked = {
     robots: robotsFromJSON(robots),
     elements: headElementsFromJSON(elements ?? []),
     canonical: canonicalFromJSON(canonical),
+    phrases: phrasesFromJSON(phrases),
   };
   for (const [key, read] of Object.entries(asked))
     if (!read.ok)
@@ -73,6 +75,7 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     ...(titleAlone === true ? { titleAlone: true as const } : {}),
     ...(asked.robots.ok && asked.robots.value ? { robots: asked.robots.value } : {}),
     ...(asked.elements.ok && asked.elements.value.length ? { elements: asked.elements.value } : {}),
+    ...(asked.phrases.ok && asked.phrases.value.length ? { phrases: asked.phrases.value } : {}),
     ...(asked.canonical.ok && asked.canonical.value ? { canonical: asked.canonical.value } : {}),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),
     ...(Number.isSafeInteger(iconPictureId) ? { iconPictureId: iconPictureId as PictureId } : {}),

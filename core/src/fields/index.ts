@@ -1,6 +1,7 @@
 export * from './result.js';
 export * from './link.js';
 export * from './canonical.js';
+export * from './phrases.js';
 export * from './rich-text.js';
 export * from './picture-use.js';
 export * from './fields.js';

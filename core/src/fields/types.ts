@@ -62,6 +62,8 @@ export interface Metadata {
   readonly elements?: readonly HeadElement[];
   /** Where the same content is to be found instead; the page stands for itself where it says nothing. */
   readonly canonical?: Canonical;
+  /** What people are to find it by; said to nobody outside. */
+  readonly phrases?: readonly string[];
   /** The picture shown where the page is shared; the first of the page where it says nothing. */
   readonly sharePictureId?: PictureId;
   /** The picture its small icon is made of; that of its site where it says nothing. */

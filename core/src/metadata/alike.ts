@@ -3,12 +3,14 @@ import { fold } from '../text/index.js';
 /** Whether two titles or descriptions say the same, or nearly. */
 export type Likeness = 'same' | 'near';
 
-/** A page with the same title or description as another, or nearly the same. */
+/** A page with the same title or description as another, or nearly the same, or that is to be found by the same. */
 export interface AlikePage {
   readonly pageId: number;
   readonly name: string;
   readonly address: string;
-  readonly what: 'title' | 'description';
+  /** A phrase that it aims at too is the same. */
+  readonly what: 'title' | 'description' | 'phrase';
+  readonly phrase?: string;
   readonly likeness: Likeness;
 }
 

@@ -9,6 +9,7 @@ export * from './said.js';
 export * from './cut.js';
 export * from './alike.js';
 export * from './pattern.js';
+export * from './phrases.js';
 export * from './findable.js';
 
 /** What the head of a page says to search engines and to those who share it. */

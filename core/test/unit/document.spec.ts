@@ -173,6 +173,7 @@ describe('documents', () => {
           .constantFrom(null, {}, { noindex: true as const }, { maxSnippet: 0 })
           .map((value): Edit => ({ kind: 'robots', value })),
         fc.constantFrom(null, true as const).map((value): Edit => ({ kind: 'titleAlone', value })),
+        fc.constantFrom(null, ['night boat', 'winter crossing']).map((value): Edit => ({ kind: 'phrases', value })),
         fc
           .constantFrom(null, { kind: 'page' as const, pageId: 3 as PageId })
           .map((value): Edit => ({ kind: 'canonical', value })),

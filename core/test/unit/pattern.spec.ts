@@ -4,6 +4,7 @@ import { newBlock, richTextOf, type PageDocument } from '../../src/document/inde
 import {
   fillPattern,
   patternFactsOf,
+  placesOfPhrase,
   patternFault,
   readPattern,
   PATTERN_NAMES,
@@ -117,5 +118,38 @@ describe('a pattern', () => {
         },
       ),
     );
+  });
+});
+
+describe('a phrase that people search for', () => {
+  const texts = { title: 'Night boat | Ferries', description: 'By night', path: '/night-boat/winter', filled: String };
+  const places = (phrase: string, more: Partial<typeof texts> = {}) => [
+    ...placesOfPhrase(document, { ...texts, ...more }, phrase),
+  ];
+  it('is found word by word where it stands, whatever is between the words', () => {
+    expect(places('night boat')).toEqual(['title', 'heading', 'address', 'opening']);
+    expect(places('NIGHT–Boat')).toEqual(['title', 'heading', 'address', 'opening']);
+    expect(places('by night')).toEqual(['description']);
+    expect(places('breakfast is in it')).toEqual(['opening']);
+    // Half a word is none.
+    expect(places('at', { path: '/boat' })).toEqual(['opening']);
+    expect([places('oat'), places(' – '), places('')]).toEqual([[], [], []]);
+  });
+  it('counts as it is read, with values filled in, and in descriptions of pictures that are not decorative', () => {
+    const use = (description: string, isDecorative: boolean) => ({ pictureId: 1 as never, description, isDecorative });
+    const page: PageDocument = {
+      metadata: document.metadata,
+      blocks: [
+        newBlock('opening', 'opening1', { heading: 'At {quay}', picture: use('The lamp on the pier', false) }),
+        newBlock('picture', 'picture1', { picture: use('A red lamp', true) }),
+      ],
+    };
+    const filled = (text: string) => text.replace('{quay}', 'Skerrow');
+    const at = (phrase: string) => [...placesOfPhrase(page, { ...texts, path: '/', filled }, phrase)];
+    expect([at('at Skerrow'), at('lamp on the pier'), at('red lamp')]).toEqual([
+      ['heading', 'opening'],
+      ['pictures'],
+      [],
+    ]);
   });
 });

@@ -466,18 +466,25 @@ describe('what is said to search engines, and where pages are shared', () => {
       await page('/alike/near', [], 'The night boat to Skerrow in winter'),
     ];
     const hidden = await page('/alike/hidden', [], 'Night boat to Skerrow in winter');
-    const asked = { page: one, title: 'Night boat to Skerrow in winter', description: '' };
+    const asked = { page: one, title: 'Night boat to Skerrow in winter', description: '', phrases: ['Winter boats'] };
     const alike = async () =>
       (await alikePages(world.database, world.one, asked, world.now)).map(({ pageId, likeness }) => [pageId, likeness]);
     expect(await alike()).toEqual([...[same, hidden].map((id) => [id, 'same']), [near, 'near']]);
     const { version, document } = await draft(world.context(), world.one, hidden);
     const metadata = { ...document.metadata, robots: { noindex: true as const } };
     await saveDraft(world.context(), world.one, hidden, version, { ...document, metadata });
+    // What a page is to be found by is said to nobody outside.
+    const { version: newest, document: aimed } = await draft(world.context(), world.one, near);
+    const phrases = ['winter  BOATS', 'Skerrow'];
+    await saveDraft(world.context(), world.one, near, newest, { ...aimed, metadata: { ...aimed.metadata, phrases } });
+    await out((await world.press([world.put(near, 'now')])).id);
+    expect(await served(near)).not.toContain('BOATS');
     await out((await world.press([world.put(hidden, 'now')])).id);
     world.now = later(world.now, MINUTE);
     expect(await alike()).toEqual([
       [same, 'same'],
       [near, 'near'],
+      [near, 'same'],
     ]);
   });
   it('keeps thank-you pages out of search where they lie, or else it is said before they go out', async () => {

@@ -17,7 +17,12 @@ const SHOWN = `FROM period q JOIN revision r ON r.id = q.revision_id JOIN page p
 
 interface Told {
   readonly publication: number;
-  readonly pages: readonly { readonly id: PageId; readonly title: Worded; readonly description: Worded }[];
+  readonly pages: readonly {
+    readonly id: PageId;
+    readonly title: Worded;
+    readonly description: Worded;
+    readonly phrases: ReadonlySet<string>;
+  }[];
 }
 /** Texts of portfolios as they were last published: reading ten thousand pages with every word somebody types would be too much. */
 const told = new LRUCache<number, Told>({ max: 20 });
@@ -30,14 +35,15 @@ async function textsOf(db: Db, portfolioId: PortfolioId, now: Instant): Promise<
   const publication = row?.publication ?? 0;
   const known = told.get(portfolioId);
   if (known?.publication === publication) return known.pages;
-  const rows = await rowsOf<{ id: PageId; title: string; description: string }>(
+  const rows = await rowsOf<{ id: PageId; title: string; description: string; phrases: readonly string[] | null }>(
     db,
-    `SELECT DISTINCT ON (p.id) p.id, r.document #>> '{metadata,title}' AS title, r.document #>> '{metadata,description}' AS description
+    `SELECT DISTINCT ON (p.id) p.id, r.document #>> '{metadata,title}' AS title, r.document #>> '{metadata,description}' AS description, r.document #> '{metadata,phrases}' AS phrases
     ${SHOWN} ORDER BY p.id, q.from_at`,
     [portfolioId, dateOf(now), dateOf(now)],
   );
-  const pages = rows.map(({ id, title, description }) => ({
+  const pages = rows.map(({ id, title, description, phrases }) => ({
     ...{ id, title: worded(title), description: worded(description) },
+    phrases: new Set((phrases ?? []).map((one) => worded(one).plain)),
   }));
   told.set(portfolioId, { publication, pages });
   return pages;
@@ -57,16 +63,26 @@ const namesOf = (
     [portfolioId, dateOf(now), dateOf(now), ids],
   );
 
-/** The few pages that say the same as a title or description of another, or nearly: the same before the others. */
+/** The few pages that say the same as a title or description of another, or nearly: the same before the others; and those that aim at the same phrases. */
 export async function alikePages(
   db: Db,
   portfolioId: PortfolioId,
-  asked: { readonly page: PageId; readonly title: string; readonly description: string },
+  asked: {
+    readonly page: PageId;
+    readonly title: string;
+    readonly description: string;
+    readonly phrases: readonly string[];
+  },
   now: Instant,
 ): Promise<AlikePage[]> {
   const own = { title: worded(asked.title), description: worded(asked.description) };
   const all = await textsOf(db, portfolioId, now);
-  const found = WHAT.flatMap((what) =>
+  const aimed = asked.phrases.flatMap((phrase) => {
+    const { plain } = worded(phrase);
+    const those = all.filter(({ id, phrases }) => id !== asked.page && plain && phrases.has(plain)).slice(0, MOST);
+    return those.map(({ id }) => ({ pageId: id, what: 'phrase' as const, phrase, likeness: 'same' as const }));
+  });
+  const alike = WHAT.flatMap((what) =>
     all
       .flatMap(({ id, ...texts }) => {
         const likeness = id === asked.page ? null : likenessOf(own[what], texts[what]);
@@ -75,6 +91,7 @@ export async function alikePages(
       .sort((a, b) => Number(b.likeness === 'same') - Number(a.likeness === 'same'))
       .slice(0, MOST),
   );
+  const found = [...alike, ...aimed];
   if (!found.length) return [];
   const ids = [...new Set(found.map(({ pageId }) => pageId))];
   const named = groupBy(await namesOf(db, portfolioId, ids, now), ({ id }) => id);

@@ -34,9 +34,10 @@ export function routes({ on }: Features): void {
   on(api.titles, ({ context, portfolioId, query }) =>
     titlesAt(context.database, portfolioId, idsIn(query.pages) as PageId[], parseInstant(query.at) as Instant),
   );
-  on(api.alike, ({ context, portfolioId, query: { page, title, description } }) =>
-    alikePages(context.database, portfolioId, { page: page as PageId, title, description }, context.now),
-  );
+  on(api.alike, ({ context, portfolioId, query: { page, title, description, phrases } }) => {
+    const asked = { page: page as PageId, title, description, phrases: phrases.split('\n').filter(Boolean) };
+    return alikePages(context.database, portfolioId, asked, context.now);
+  });
   on(api.differenceFile, async ({ context, portfolioId, query, response }) => {
     const between = [parseInstant(query.from) as Instant, parseInstant(query.until) as Instant] as const;
     const file = await differenceFile(context, portfolioId, scopeOf(query.scope ?? ''), between);

@@ -64,8 +64,8 @@ export function renderInput(
   const share = shareOf(sharePictureId) ?? first ?? shareOf(shareId);
   const types = new Set<string>(whole.blocks.map(({ type }) => type));
   const canonical = isFound && !site.isOwnHost ? canonicalOf(document, site, path, around, style) : null;
-  // What stands around a page is no part of it.
-  const { frame: _, ...metadata } = document.metadata;
+  // What stands around a page is no part of it, nor what it is to be found by.
+  const { frame: _, phrases: __, ...metadata } = document.metadata;
   return {
     version: RENDER_VERSION,
     document: { ...document, metadata },

@@ -17,15 +17,18 @@ export class AlikePages {
 
   constructor() {
     effect((tidy) => {
-      const { title = '', description = '' } = this.draft.document()?.metadata ?? {};
+      const { title = '', description = '', phrases = [] } = this.draft.document()?.metadata ?? {};
       const page = this.draft.pageId();
-      const timer = setTimeout(() => void untracked(() => this.ask({ page, title, description })), PAUSE);
+      const timer = setTimeout(
+        () => void untracked(() => this.ask({ page, title, description, phrases: phrases.join('\n') })),
+        PAUSE,
+      );
       tidy(() => clearTimeout(timer));
     });
   }
 
-  private async ask(query: { page: number; title: string; description: string }): Promise<void> {
-    if (!query.page || !(query.title.trim() || query.description.trim())) return this.all.set([]);
+  private async ask(query: { page: number; title: string; description: string; phrases: string }): Promise<void> {
+    if (!query.page || !(query.title + query.description + query.phrases).trim()) return this.all.set([]);
     try {
       const all = await this.client.call(api.alike, { params: { portfolioId: this.register.portfolioId() }, query });
       const { title, description } = this.draft.document()?.metadata ?? {};

@@ -10,6 +10,7 @@ import { RobotsFields } from '../search/robots-fields';
 import { elementsWords, robotsWords } from '../search/said-words';
 import { DraftService } from './draft.service';
 import { LinkField } from './link-field';
+import { PagePhrases } from './page-phrases';
 import { PageWorld } from './page-world';
 
 /**
@@ -18,7 +19,7 @@ import { PageWorld } from './page-world';
  */
 @Component({
   selector: 'dm-page-search',
-  imports: [HeadElements, LinkField, ResultDrawings, RobotsFields],
+  imports: [HeadElements, LinkField, PagePhrases, ResultDrawings, RobotsFields],
   template: `
     @if (draft.document(); as doc) {
       <section class="card" [attr.aria-label]="say.searchAndSharing">
@@ -45,6 +46,7 @@ import { PageWorld } from './page-world';
         ></textarea>
         <div class="field-note">{{ say.leftEmptyTheTitleAndDescription }}</div>
       </section>
+      <dm-page-phrases />
       <section class="card" [attr.aria-label]="say.searchResults">
         <h2>{{ say.searchResults }}</h2>
         @if (saidRobots(); as said) {
