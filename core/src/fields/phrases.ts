@@ -8,7 +8,7 @@ export const LONGEST_PHRASE = 80;
 /** Phrases a page is to be found by, from JSON: each once, none of them blank. */
 export function phrasesFromJSON(json: unknown): Result<readonly string[]> {
   if (json === undefined || json === null) return { ok: true, value: [] };
-  const fault = { path: '', ...wrong('phrases', { most: MOST_PHRASES, longest: LONGEST_PHRASE }) };
+  const fault = { path: '', ...wrong('phrases-many', { most: MOST_PHRASES, longest: LONGEST_PHRASE }) };
   if (!Array.isArray(json) || json.length > MOST_PHRASES) return { ok: false, faults: [fault] };
   const phrases = json.map((one: unknown) => (typeof one === 'string' ? one.trim().replace(/\s+/g, ' ') : ''));
   const isRight = phrases.every((one) => one !== '' && one.length <= LONGEST_PHRASE);

@@ -45,7 +45,7 @@ export function placesOfPhrase(
   };
   const isIn = (place: PhrasePlace) =>
     place === 'address'
-      ? worded(path).plain.split(' ').join('-').includes(slugOf(phrase))
+      ? `-${worded(path).plain.split(' ').join('-')}-`.includes(`-${slugOf(phrase)}-`)
       : ` ${worded(texts[place]).plain} `.includes(` ${asked} `);
   return new Set(PHRASE_PLACES.filter(isIn));
 }

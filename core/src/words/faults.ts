@@ -50,7 +50,7 @@ export const FAULTS = {
     `Enter what it says, in at most ${many(most)} characters.`,
   'element-twice': () => 'This is there already.',
 
-  phrases: ({ most, longest }: { readonly most: number; readonly longest: number }) =>
+  'phrases-many': ({ most, longest }: { readonly most: number; readonly longest: number }) =>
     `At most ${most} phrases, each once, of at most ${longest} characters.`,
   'pattern-empty': () => 'Enter a pattern.',
   'pattern-braces': () => 'A { or } has no partner, or a quotation mark in between has none.',

@@ -166,8 +166,10 @@ describe('words of what is wrong', () => {
       href: 'HREF',
       name: 'NAME',
       all: ['ONE', 'TWO'],
+      names: ['ONE', 'TWO'],
+      place: '{PLACE}',
     },
-    ...{ least: 1, most: 1200, length: 1300, count: 3, fault: { code: 'path-space', params: {} } },
+    ...{ least: 1, most: 1200, longest: 80, length: 1300, count: 3, fault: { code: 'path-space', params: {} } },
   };
   it('are whole for each code, and each code is said somewhere', () => {
     const sources = [SOURCE, ...OTHERS].map(textOf).join('\n');

@@ -31,6 +31,7 @@ export const say = {
   lineHasTheSameAddress: (earlier: Shown) => `Line ${earlier} has the same address.`,
   renamedFrom: (name: Shown) => `renamed from “${name}”`,
   settingInTheDraft: (setting: Shown) => `${setting} changed in the draft`,
+  robots: 'Search engines',
   robotsUnreadable:
     'Use words of the robots tag, like noindex, nofollow, max-snippet:50; all for the usual; - for what is set further up.',
   tooLong: (most: Shown) => `At most ${most} characters.`,

@@ -278,9 +278,7 @@ function resultOf(read: ReadRow, blocked: readonly string[], { now }: Context): 
   const end = until && instantOfWall(until);
   const words = [
     ...(page && name !== page.name ? [say.renamedFrom(page.name)] : []),
-    ...(page
-      ? settings.map((key) => say.settingInTheDraft(key === 'robots' ? views.robots : METADATA_LABELS[key]))
-      : []),
+    ...(page ? settings.map((key) => say.settingInTheDraft(key === 'robots' ? say.robots : METADATA_LABELS[key])) : []),
     ...(labels && labels.join() !== (page?.labels ?? []).join() ? [say.labels(labels.join(', '))] : []),
     ...(campaignId !== undefined && campaignId !== (page?.campaign_id ?? null)
       ? [campaignId === null ? say.noCampaign : say.campaign(row.campaign)]
