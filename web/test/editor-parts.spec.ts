@@ -205,7 +205,7 @@ describe('the margin', () => {
     const fixture = await open(BlockMargin);
     await pass(600);
     await settle(fixture);
-    expect(asked).toEqual([{ page: 2, title: 'Night boat', description: 'Words' }]);
+    expect(asked).toEqual([{ page: 2, title: 'Night boat', description: 'Words', phrases: '' }]);
     expect(text(fixture)).toContain('Nearly the same title: Old boat, marrowick.example/old');
     expect(text(fixture)).toContain('In search results: Night boat | Marrowick');
     expect(text(fixture)).toContain('Left empty, the description of All sites is used.');

@@ -3,14 +3,14 @@ import { MOST_PHRASES, LONGEST_PHRASE, phrasesFromJSON } from '@domatium/core/do
 import { PHRASE_PLACES, placesOfPhrase } from '@domatium/core/metadata';
 import { faultWords } from '@domatium/core/words';
 import { say } from '@domatium/core/words/metadata';
-import { AlikePages } from './alike-pages';
+import { AlikePhrases } from './alike-pages';
 import { DraftService } from './draft.service';
 import { PageWorld } from './page-world';
 
 /** What people are to find the page by: where each phrase stands on it, and who else aims at it. */
 @Component({
   selector: 'dm-page-phrases',
-  providers: [AlikePages],
+  providers: [AlikePhrases],
   template: `
     @if (draft.document()) {
       <section class="card" [attr.aria-label]="say.targetPhrases">
@@ -98,7 +98,7 @@ export class PagePhrases {
   protected readonly say = say;
   protected readonly draft = inject(DraftService);
   private readonly world = inject(PageWorld);
-  private readonly alike = inject(AlikePages);
+  private readonly alike = inject(AlikePhrases);
   protected readonly most = MOST_PHRASES;
   protected readonly longest = LONGEST_PHRASE;
   protected readonly error = signal<string | null>(null);
