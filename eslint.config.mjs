@@ -8,8 +8,9 @@ const textStaysText = {
     'error',
     {
       selector:
-        "Property[key.name=/^(cellRenderer|innerRenderer)$/]:not([value.type='CallExpression'][value.callee.name='drawn'])",
-      message: 'The grid takes a renderer’s text for HTML: wrap it in drawn().',
+        "Property[key.name=/^(cellRenderer|innerRenderer)$/]:not([value.type='CallExpression'][value.callee.name='drawn']):not([value.type='Identifier'][value.name=/^[A-Z]\\w+Cell$/])",
+      message:
+        'The grid takes a renderer’s text for HTML: wrap it in drawn(), or make it a class …Cell, which gives elements.',
     },
     {
       selector:

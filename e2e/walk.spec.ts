@@ -69,6 +69,20 @@ test('shows the register: scope filters, columns sort, find filters as one types
   await expect(page.getByRole('searchbox')).toHaveValue('hestvaer');
 });
 
+test('a press that is under way when the list is drawn anew still chooses its page', async ({ page }) => {
+  await signIn(page);
+  const boxes = page.locator('.ag-row').getByRole('checkbox');
+  await expect(boxes.nth(1)).toBeVisible();
+  await boxes.nth(1).hover();
+  await page.mouse.down();
+  // What is chosen is marked in the list.
+  await boxes.nth(0).dispatchEvent('click');
+  await expect(page.getByText('1 chosen')).toBeVisible();
+  await page.mouse.up();
+  await expect(page.getByText('2 chosen')).toBeVisible();
+  await expect(page.getByRole('complementary')).toBeHidden();
+});
+
 test('opens a page’s sheet: what visitors get over time, address, visits compared, links both ways', async ({
   page,
 }) => {

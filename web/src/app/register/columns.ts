@@ -5,15 +5,17 @@ import { DAY, dayOf, writeDistance, writeInstant, type Instant } from '@domatium
 import { writeChange } from '@domatium/core/traffic';
 import type { Scale } from '../shared/scale';
 import { CheckHeader } from './check-header';
+import { ChooseCell, type ChooseCellParams } from './choose-cell';
 import type { Item } from '../hub/desk';
 import { drawLine, drawWhen } from '../shared/when-drawing';
+import { pageOf } from './page-of';
 import { WhenHeader } from './when-header';
 import { SEARCH_WORDS } from '@domatium/core/words';
 import { say } from '@domatium/core/words/register';
 import { say as common } from '@domatium/core/words/common';
 
 /** What columns need to know while they draw; read anew with every cell. */
-export interface ColumnContext {
+export interface ColumnContext extends ChooseCellParams {
   readonly shown: () => Instant;
   readonly now: () => Instant;
   readonly zone: () => string;
@@ -21,13 +23,10 @@ export interface ColumnContext {
   /** Told which page's periods are drawn. */
   readonly drew: (page: RegisterRow) => void;
   readonly lineOf: (id: number) => readonly number[] | null;
-  readonly isChosen: (id: number) => boolean;
-  readonly toggle: (id: number, isRange: boolean) => void;
   readonly toggleAll: () => void;
   readonly isAll: () => boolean;
 }
 
-export const pageOf = (item: Item | undefined): RegisterRow | null => (item?.kind === 'page' ? item.page : null);
 const addressWords = ({ role, host, path }: RegisterRow) =>
   role === 'not-found' ? say.notFound(host) : host + readablePath(path);
 const number = (value: number) => (value ? value.toLocaleString('en-GB') : '–');
@@ -184,20 +183,8 @@ function chooseColumn({ isChosen, toggle, toggleAll, isAll }: ColumnContext): Co
     headerComponentParams: { toggleAll, isAll },
     // Space chooses, as it does in every list; the box itself is not a stop of its own.
     suppressKeyboardEvent: ({ event }) => event.key === ' ',
-    cellRenderer: drawn((data) => {
-      const page = pageOf(data);
-      if (!page) return null;
-      const box = document.createElement('input');
-      box.type = 'checkbox';
-      box.tabIndex = -1;
-      box.checked = isChosen(page.id);
-      box.setAttribute('aria-label', say.choosePage(page.name));
-      box.onclick = (event) => {
-        event.stopPropagation();
-        toggle(page.id, event.shiftKey);
-      };
-      return box;
-    }),
+    cellRenderer: ChooseCell,
+    cellRendererParams: { isChosen, toggle } satisfies ChooseCellParams,
   };
 }
 

@@ -36,12 +36,13 @@ import { dayOf } from '@domatium/core/time';
 import { fraction } from '../shared/scale';
 import { PlaceService } from '../hub/place.service';
 import { BulkBar } from '../many/bulk-bar';
-import { BESIDE_A_SHEET, columnsFor, ON_A_PHONE, pageOf } from './columns';
+import { BESIDE_A_SHEET, columnsFor, ON_A_PHONE } from './columns';
 import { FIRST_ROWS, type Item } from '../hub/desk';
 import { Glance } from './glance';
 import { gridTheme } from './grid-theme';
 import { KeptColumns } from './kept-columns';
 import { LinesService } from './lines.service';
+import { pageOf } from './page-of';
 import { RegisterHead } from './register-head';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
@@ -80,6 +81,7 @@ export class RegisterView implements OnDestroy {
   private readonly drawn = new Map<number, string>();
   private drawnList = 0;
   private drawnNow = 0;
+  private openRow: number | null = null;
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   protected readonly kept = inject(KeptColumns);
   protected readonly glance = new Glance(
@@ -136,8 +138,7 @@ export class RegisterView implements OnDestroy {
   protected readonly rowId = ({ data }: GetRowIdParams<Item>) => data.key;
   protected readonly rowClass = ({ data }: RowClassParams<Item>) => {
     const page = pageOf(data);
-    if (!page) return undefined;
-    return page.id === this.place.pageId() ? 'is-open' : this.selection.ids().has(page.id) ? 'is-chosen' : undefined;
+    return page && page.id === this.place.pageId() ? 'is-open' : undefined;
   };
   protected readonly isGroup = ({ rowNode }: { rowNode: IRowNode<Item> }) => rowNode.data?.kind === 'group';
   protected readonly groupHead = ({ data }: ICellRendererParams<Item>) => this.drawGroup(data);
@@ -175,20 +176,32 @@ export class RegisterView implements OnDestroy {
       this.selection.isAll();
       queueMicrotask(() => {
         this.grid?.refreshHeader();
-        this.grid?.redrawRows();
+        this.redraw(['choose']);
       });
     });
+    effect(() => this.markOpen(this.place.pageId()));
     effect(() => {
       const [open, hidden] = [this.hasSheet(), this.kept.hidden()];
       this.kept.shown();
       this.isNarrow();
-      this.place.pageId();
       this.service.isNow();
       queueMicrotask(() => {
         if (this.grid) this.kept.apply(this.grid);
         this.showColumns(open, hidden);
-        this.grid?.redrawRows();
       });
+    });
+  }
+
+  /** Makes the two rows anew whose look it changes which page is open: no other row is taken from under a press. */
+  private markOpen(pageId: number | null): void {
+    const turned = new Set([this.openRow, pageId]);
+    this.openRow = pageId;
+    queueMicrotask(() => {
+      const rowNodes = this.grid?.getRenderedNodes().filter(({ data }) => {
+        const page = pageOf(data);
+        return page !== null && turned.has(page.id);
+      });
+      if (rowNodes?.length) this.grid?.redrawRows({ rowNodes });
     });
   }
 
