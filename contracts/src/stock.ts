@@ -1,4 +1,5 @@
 import type { Block } from '@domatium/core/document';
+import type { Code } from '@domatium/core/codes';
 import type { Nav } from '@domatium/core/frame';
 import {
   STOCK_KINDS,
@@ -15,6 +16,7 @@ import {
   type StockKind,
 } from '@domatium/core/stock';
 import type { Theme } from '@domatium/core/theme';
+import type { ChoicesMade } from '@domatium/core/traffic';
 import { mixed, number, object, string, type InferType } from 'yup';
 import { endpoint } from './endpoint.js';
 import { id, isoMoment, name } from './fields.js';
@@ -89,6 +91,8 @@ export interface StockHeld {
     readonly siteId: number | null;
     readonly metadata: SharedMetadata;
   }[];
+  /** Codes that run. */
+  readonly codes: readonly { readonly id: number; readonly name: string; readonly code: Code }[];
 }
 
 export interface HeldPart {
@@ -161,6 +165,13 @@ export const stock = {
     summary: 'What the stock holds at a moment, for rendering',
     params: inPortfolio,
     query: object({ at: isoMoment() }),
+  }),
+  choices: endpoint<readonly ChoicesMade[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/stock/choices',
+    who: 'read',
+    summary: 'What visitors allowed codes to do in the last 30 days, by purpose',
+    params: inPortfolio,
   }),
   siteWays: endpoint<{ readonly nav: Nav | null }>()({
     method: 'GET',

@@ -1,10 +1,12 @@
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
+import { sourcesOf } from '@domatium/core/codes';
 import { compose, cutPage, EMPTY_FRAME, type CutPage } from '@domatium/core/frame';
 import { isText, packText, tally, type BlobStore } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 import Negotiator from 'negotiator';
 import type { ReadyFrame } from './frames.js';
+import { SAFETY, safetyWith } from './policy.js';
 
 export type Encoding = 'br' | 'gzip' | 'identity';
 
@@ -28,19 +30,6 @@ interface HeldPage {
   readonly cut: CutPage;
   readonly bytes: number;
 }
-
-/**
- * What every answer of a published host says (design section 6). Forms go to outside services; pages run no script but the
- * small files that ship with blocks, which lie under their hash on the same host.
- */
-export const SAFETY: readonly string[] = [
-  'Content-Security-Policy',
-  "default-src 'none'; img-src 'self'; media-src 'self'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; font-src 'self'; frame-src 'self' https: http:; base-uri 'none'; form-action https: http:; frame-ancestors 'none'",
-  'X-Content-Type-Options',
-  'nosniff',
-  'Referrer-Policy',
-  'strict-origin-when-cross-origin',
-];
 
 const CACHE_BYTES = 256 * 1024 * 1024;
 const asked = tally('domatium_edge_cache_total', 'Pages asked of the memory cache, by whether it had them.', 'found', [
@@ -108,9 +97,11 @@ export class Artifacts {
   private async composeNow(hash: string, frame: ReadyFrame | null, encoding: Encoding): Promise<Variant | null> {
     const page = this.pages.get(hash) ?? (await this.load(hash));
     if (!page) return null;
-    const whole = Buffer.from(compose(page.cut, frame?.filled() ?? EMPTY_FRAME));
+    const filled = frame?.filled() ?? EMPTY_FRAME;
+    const whole = Buffer.from(compose(page.cut, filled));
     const body = await PACK[encoding](whole);
-    const made = variant(`${hash.slice(0, 16)}${frame?.key.slice(0, 16) ?? ''}`, encoding, body);
+    const safety = filled.running ? safetyWith(sourcesOf(filled.running.codes)) : SAFETY;
+    const made = variant(`${hash.slice(0, 16)}${frame?.key.slice(0, 16) ?? ''}`, encoding, body, safety);
     this.composed.set(keyOf(hash, frame, encoding), made);
     return made;
   }
@@ -184,9 +175,9 @@ const PACK: Readonly<Record<Encoding, (whole: Buffer) => Promise<Buffer> | Buffe
     }),
 };
 
-function variant(name: string, encoding: Encoding, body: Buffer): Variant {
+function variant(name: string, encoding: Encoding, body: Buffer, safety: readonly string[]): Variant {
   const etag = `"${name}-${encoding}"`;
-  const base = ['Cache-Control', 'no-cache', 'Vary', 'Accept-Encoding', ...SAFETY];
+  const base = ['Cache-Control', 'no-cache', 'Vary', 'Accept-Encoding', ...safety];
   const content = [
     'Content-Type',
     'text/html; charset=utf-8',

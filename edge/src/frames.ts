@@ -1,3 +1,5 @@
+import { pathBelow } from '@domatium/core/address';
+import { codesFromText, codesOn, type SiteCodes } from '@domatium/core/codes';
 import {
   frameAround,
   frameAt,
@@ -24,12 +26,13 @@ export interface ReadyFrame {
   readonly filled: () => FilledFrame;
 }
 
-/** The same around all pages that no link of it leads to, and around each of those with that link marked. */
+/** The same around all pages that no link of it leads to and on which no code runs; else with that link marked, and with those codes. */
 interface PutTogether {
   readonly parts: Frame;
   readonly marked: ReadonlySet<number>;
+  readonly codes: SiteCodes | null;
   readonly plain: ReadyFrame;
-  readonly marking: Map<number, ReadyFrame>;
+  readonly others: Map<string, ReadyFrame>;
 }
 
 /** A route with what was last asked for of it, and from when until when that stands there. */
@@ -43,12 +46,20 @@ export interface TakenFrames {
 }
 export const NO_FRAMES: TakenFrames = { hosts: [], lines: [], texts: new Map() };
 
-function around({ parts, marked, plain, marking }: PutTogether, pageId: PageId): ReadyFrame {
-  if (!marked.has(pageId)) return plain;
-  const known = marking.get(pageId);
+/** `path`: within the place of the frame. */
+function around({ parts, marked, codes, plain, others }: PutTogether, path: string, pageId: PageId): ReadyFrame {
+  const running = codes ? codesOn(codes, path, pageId) : [];
+  if (!marked.has(pageId) && !running.length) return plain;
+  const which = running.map((code) => codes?.codes.indexOf(code)).join();
+  const name = marked.has(pageId) ? `${pageId} ${which}` : which;
+  const known = others.get(name);
   if (known) return known;
-  const made = { key: sha256(`${plain.key} ${pageId}`), filled: () => frameAround(parts, pageId) };
-  marking.set(pageId, made);
+  const own = codes && running.length ? { codes: running, loader: codes.loader } : null;
+  const made = {
+    key: sha256(`${plain.key} ${name}`),
+    filled: () => frameAround(parts, marked.has(pageId) ? pageId : null, own),
+  };
+  others.set(name, made);
   return made;
 }
 
@@ -76,13 +87,13 @@ export class Frames {
     if (!route) return null;
     const { held } = route;
     const { ready } = held && held.from <= at && at < held.until ? held : (route.held = this.heldOn(route, at));
-    return around(ready, pageId);
+    return around(ready, pathBelow(route.basePath, path), pageId);
   }
 
   /** The same at an instant that is to come: what holds now stays at hand. */
   laterAt(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
     const route = this.routeAt(host, path, at, pageId);
-    return route && around(this.heldOn(route, at).ready, pageId);
+    return route && around(this.heldOn(route, at).ready, pathBelow(route.basePath, path), pageId);
   }
 
   /** When anything stands otherwise for the next time; `null` where nothing is planned. */
@@ -146,7 +157,8 @@ export class Frames {
     if (known) return known;
     const whole = frameOf(parts, (hash) => this.texts.get(hash));
     const plain = { key, filled: () => frameAround(whole, null) };
-    const made = { parts: whole, marked: markedPages(whole), plain, marking: new Map<number, ReadyFrame>() };
+    const codes = codesFromText(whole.codes);
+    const made = { parts: whole, marked: markedPages(whole), codes, plain, others: new Map<string, ReadyFrame>() };
     this.ready.set(key, made);
     return made;
   }

@@ -13,12 +13,14 @@ import {
 import { APART_POLICY, plainNotFoundHtml } from '@domatium/core/render';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
+import { isChoice } from '@domatium/core/traffic';
 import rangeParser, { type Range } from 'range-parser';
-import { encodingFor, SAFETY, type Artifacts, type Variant } from './artifacts.js';
+import { encodingFor, type Artifacts, type Variant } from './artifacts.js';
 import { swallowed, type StoredHost } from '@domatium/storage';
 import type { Ahead } from './ahead.js';
 import type { Follower } from './follower.js';
 import type { ReadyFrame } from './frames.js';
+import { SAFETY } from './policy.js';
 import { RootFiles } from './root-files.js';
 import type { Visits } from './visits.js';
 
@@ -129,6 +131,11 @@ export function visitorHandler({
     const asked = pathOf(raw);
     if (asked === null) return end(response, 400, NO_CACHE, 'That is not an address.\n', isHead);
     const { path } = asked;
+    if (isChoice(raw)) {
+      visits.note(host, raw, 'choice', null, request);
+      response.writeHead(204, [...NO_CACHE, ...SAFETY]);
+      return response.end();
+    }
     if (asked.isReserved) return void file(request, response, host, raw, isHead);
     const now = clock();
     const answer = resolve(table, { host: name, path }, now);

@@ -49,6 +49,7 @@ import * as metadata from './migrations/0047-metadata.js';
 import * as sitemaps from './migrations/0048-sitemaps.js';
 import * as canonical from './migrations/0049-canonical.js';
 import * as findingPlaces from './migrations/0050-finding-places.js';
+import * as codes from './migrations/0051-codes.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -103,6 +104,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0048-sitemaps': sitemaps,
   '0049-canonical': canonical,
   '0050-finding-places': findingPlaces,
+  '0051-codes': codes,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -32,7 +32,7 @@ export async function readHostFrames(
   }
   const bindings = [hostIds, new Date(since)];
   const rows = await query<Row & { base_path: string } & FrameLines>(
-    'SELECT host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav FROM frame_place WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
+    'SELECT host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav, codes FROM frame_place WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
     bindings,
   );
   const framed = await query<Row & { page_id: number }>(
@@ -60,24 +60,29 @@ export async function readHostFrames(
   }));
 }
 
-/** The lines of a place, apart from what else is known of it. */
-export const linesOf = ({ icons, head, above, below, nav }: FrameLines): FrameLines => ({
+/** The lines of a place, apart from what else is known of it. One that a worker of the version before wrote has none for codes: 0. */
+export const linesOf = ({
   icons,
   head,
   above,
   below,
   nav,
+  codes,
+}: Omit<FrameLines, 'codes'> & { readonly codes: number | null }): FrameLines => ({
+  ...{ icons, head, above, below, nav },
+  codes: codes ?? 0,
 });
 
 /** Lines, without what ended on them before `since`. */
 export async function readFrameLines(query: Query, ids: readonly number[], since: Instant): Promise<FrameLine[]> {
-  if (!ids.length) return [];
+  const asked = ids.filter(Boolean);
+  if (!asked.length) return [];
   const rows = await query<{ line_id: number; from_at: Instant; until_at: Instant | null; parts: string[] }>(
     'SELECT line_id, from_at, until_at, parts FROM frame_stretch WHERE line_id = ANY($1) AND (until_at IS NULL OR until_at > $2) ORDER BY from_at',
-    [ids, new Date(since)],
+    [asked, new Date(since)],
   );
   const stretches = groupBy(rows, ({ line_id }) => line_id);
-  return ids.map((id) => ({
+  return asked.map((id) => ({
     id,
     stretches: (stretches.get(id) ?? []).map(({ from_at: from, until_at: until, parts }): LineStretch => ({
       during: { from, until },

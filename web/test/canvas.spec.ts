@@ -115,7 +115,7 @@ describe('what the canvas knows of the world', () => {
     values: [{ siteId: null, values: [{ name: 'phone', value: phone }] }],
     profiles: [{ siteId: 1, profile: profileWith({ brand: `Ferries ${phone}`, language: 'nb' }) }],
     css: [{ siteId: 1, css: `/* ${phone} */` }],
-    ...{ parts: [], standings: [], menus: [], legal: [], metadata: [] },
+    ...{ parts: [], standings: [], menus: [], legal: [], metadata: [], codes: [] },
     pieces: [{ id: 4, name: 'Desk', blocks: [newBlock('quote', 'inner001', { text: phone })], draft: null }],
   });
   const page: PageDocument = {

@@ -34,7 +34,7 @@ describe('a piece on many pages', () => {
   const held: StockHeld = {
     ...{ themes: {}, values: [], profiles: [], css: [] },
     pieces: [{ id: 4, name: 'Desk', blocks: [], draft: null }],
-    ...{ parts: [], standings: [], menus: [], legal: [], metadata: [] },
+    ...{ parts: [], standings: [], menus: [], legal: [], metadata: [], codes: [] },
   };
   const page = (pageId: number, hasMore: boolean): PlacingView['pages'][number] => ({
     ...{ pageId, name: `Page ${pageId}`, version: 3, hasMore },

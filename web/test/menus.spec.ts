@@ -55,6 +55,7 @@ async function desk(item: StockItem | null, held: object = {}, listed: readonly 
       menus: [],
       legal: [],
       metadata: [],
+      codes: [],
     },
     profiles: [{ siteId: 1, profile: profileWith() }],
     ...held,

@@ -38,6 +38,7 @@ describe('the settings of a page', () => {
       menus: [],
       legal: [],
       metadata: [],
+      codes: [],
     },
   };
 

@@ -149,7 +149,7 @@ it('values of a site go before those of the portfolio, and a theme nobody change
     profiles: [{ siteId: 5, profile: profileWith({ brand: 'Hall' }) }],
     css: [],
     pieces: [],
-    ...{ parts: [], standings: [], menus: [], legal: [], metadata: [] },
+    ...{ parts: [], standings: [], menus: [], legal: [], metadata: [], codes: [] },
   };
   const values = valuesOf(held, 5, NOW, 'Europe/Oslo');
   expect([...values]).toEqual([

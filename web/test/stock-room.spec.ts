@@ -80,7 +80,7 @@ async function room(item: StockItem | null, listed: readonly Partial<StockView>[
     profiles: [],
     parts: [],
     standings: [],
-    ...{ menus: [], legal: [], metadata: [] },
+    ...{ menus: [], legal: [], metadata: [], codes: [] },
   }));
   world.api.on('GET stock/:itemId', () => item);
   world.api.on('PUT stock/:itemId/draft', ({ body }) => ({ version: Number(body?.['version']) + 1 }));
@@ -437,7 +437,7 @@ describe('the shelf of pictures', () => {
       profiles: [],
       parts: [],
       standings: [],
-      ...{ menus: [], legal: [], metadata: [] },
+      ...{ menus: [], legal: [], metadata: [], codes: [] },
     }));
     api.on('GET stock/:itemId', () => item);
     await TestBed.inject(StockService).open(1);

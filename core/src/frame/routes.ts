@@ -5,10 +5,12 @@ import { SLOTS, type Frame, type Slot } from './compose.js';
 export interface FrameParts extends Readonly<Record<Slot, readonly string[]>> {
   /** The ways through its site, where it has menus or a page tree. */
   readonly nav?: readonly string[];
+  /** The codes of its site, where it has any. */
+  readonly codes?: readonly string[];
 }
 
-/** What of a frame changes by itself: its slots, and the ways through its site. */
-export const LINE_SLOTS = [...SLOTS, 'nav'] as const;
+/** What of a frame changes by itself: its slots, the ways through its site, and its codes. */
+export const LINE_SLOTS = [...SLOTS, 'nav', 'codes'] as const;
 export type LineSlot = (typeof LINE_SLOTS)[number];
 
 /** What stands in one slot over time, for all places that share it: a change of it is one stretch more, however many these are. */
@@ -64,13 +66,13 @@ export interface FramedPage {
 }
 
 /** The hashes of all parts, in the order in which they stand. */
-export const partsOf = (parts: FrameParts): string[] => [...SLOTS.flatMap((slot) => parts[slot]), ...(parts.nav ?? [])];
+export const partsOf = (parts: FrameParts): string[] => LINE_SLOTS.flatMap((slot) => parts[slot] ?? []);
 
 /** A frame of its parts; a part that `textOf` does not know is left out. */
 export function frameOf(parts: FrameParts, textOf: (hash: string) => string | undefined): Frame {
-  const joined = (slot: Slot | 'nav') => (parts[slot] ?? []).map((hash) => textOf(hash) ?? '').join('');
+  const joined = (slot: LineSlot) => (parts[slot] ?? []).map((hash) => textOf(hash) ?? '').join('');
   const [icons, head, above, below] = SLOTS.map(joined) as [string, string, string, string];
-  return { icons, head, above, below, nav: joined('nav') };
+  return { icons, head, above, below, nav: joined('nav'), codes: joined('codes') };
 }
 
 const contains = (basePath: string, path: string) =>

@@ -38,4 +38,9 @@ html:has(.stays-below){scroll-padding-bottom:calc(var(--room-below,6rem) + .5rem
 @media(max-height:26rem){.stays,.stays-below{position:static}}
 @media(max-width:47.99rem){:is(.site-header,.site-footer,.band,.in-part,.in-part section).only-wide{display:none}}
 @media(min-width:48rem){:is(.site-header,.site-footer,.band,.in-part,.in-part section).only-narrow{display:none}}
-@media print{.stays,.stays-below{position:static}.band-closed{display:none}.site-header .menu,.band{display:none}}`;
+
+.choices{position:fixed;z-index:6;inset:auto 0 0;margin:0 auto;box-sizing:border-box;width:min(100%,44rem);max-height:90vh;overflow-y:auto;padding:1.25rem var(--gutter) 1.4rem;background:var(--ground);color:var(--ink);border:1px solid color-mix(in srgb,var(--ink) 30%,transparent);border-bottom:0;border-radius:var(--corner) var(--corner) 0 0;box-shadow:0 -.5rem 2rem -.5rem rgb(0 0 0/30%);font-size:var(--small);text-align:start}
+.choices[hidden],.choices-again[hidden]{display:none}.choices h2{font-size:1.0625rem;margin:0 0 .4rem}.choices p,.choices ul{margin:0 0 .6rem}.choices ul{padding-inline-start:1.2em}.choices ul:has(input){list-style:none;padding:0}.choices label{display:flex;gap:.6em;align-items:center;min-height:1.75rem}.choices input{width:1.15rem;height:1.15rem;margin:0;accent-color:var(--accent)}
+.choices div{display:flex;flex-wrap:wrap;gap:.6rem;margin-top:.9rem}.choices button{flex:1 1 11rem;min-height:2.75rem;padding:.5rem .9rem;font:inherit;font-weight:600;color:var(--on-accent);background:var(--accent);border:0;border-radius:var(--corner);cursor:pointer}
+.choices-again{margin:0;padding:.5rem var(--gutter);text-align:center;font-size:var(--small)}.choices-again button{font:inherit;color:inherit;background:none;border:0;padding:.4rem;text-decoration:underline;cursor:pointer;min-height:1.75rem}
+@media print{.choices,.choices-again{display:none}.stays,.stays-below{position:static}.band-closed{display:none}.site-header .menu,.band{display:none}}`;

@@ -1,3 +1,4 @@
+import { codeFromJSON, type Code } from '../codes/index.js';
 import type { Block } from '../fields/types.js';
 import { documentFromJSON, MAX_CSS, referencesOf } from '../document/page-document.js';
 import { isRecord, type Result } from '../fields/result.js';
@@ -11,7 +12,7 @@ import { standingFromJSON, type Standing } from './standing.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, what stands around pages, and the ways through sites. */
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, what stands around pages, the ways through sites, and codes. */
 export const STOCK_KINDS = [
   'theme',
   'piece',
@@ -25,6 +26,7 @@ export const STOCK_KINDS = [
   'menu',
   'legal',
   'metadata',
+  'code',
 ] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
@@ -47,6 +49,8 @@ export interface StockContent {
   readonly legal: readonly LegalPage[];
   /** What is said to search engines, and where pages are shared, of a portfolio, a site or a path. */
   readonly metadata: SharedMetadata;
+  /** Measurement or other code that runs on many pages. */
+  readonly code: Code;
 }
 
 const METADATA = { title: '', description: '' };
@@ -63,6 +67,7 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   if (kind === 'menu') return menuFromJSON(json);
   if (kind === 'legal') return legalFromJSON(json);
   if (kind === 'metadata') return metadataFromJSON(json);
+  if (kind === 'code') return codeFromJSON(json);
   if (kind !== 'piece') return partFromJSON(kind, json);
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;

@@ -1,7 +1,7 @@
 import { isbot } from 'isbot';
 
-/** What an address gave a visitor, as figures count it. */
-export const OUTCOMES = ['page', 'redirect', 'gone', 'not-found'] as const;
+/** What an address gave a visitor, as figures count it; `choice`: not an answer, but that they said what may run. */
+export const OUTCOMES = ['page', 'redirect', 'gone', 'not-found', 'choice'] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
 /** One kind of event of one flush of an edge, as it lies in the spool. No visitor's address is in it. */
@@ -46,4 +46,26 @@ export function writeChange(change: number | null): string | null {
   if (change === null) return null;
   const percent = Math.round(change * 100);
   return `${percent > 0 ? '+' : percent < 0 ? '−' : '±'}${Math.abs(percent)} %`;
+}
+
+/** Below this address pages tell what a visitor chose: `measuring=1&advertising=0`. It says nothing of who. */
+export const CHOICE_PATH = '/-/choice/';
+const CHOICE = /^\/-\/choice\/(measuring|advertising)=[01](&advertising=[01])?$/;
+export const isChoice = (path: string): boolean => CHOICE.test(path);
+
+/** How often visitors were asked about a purpose and allowed it, or did not. */
+export interface ChoicesMade {
+  readonly purpose: 'measuring' | 'advertising';
+  readonly allowed: number;
+  readonly refused: number;
+}
+
+/** Choices by purpose, of how often each address of one was asked for. */
+export function choicesMade(counts: readonly { readonly path: string; readonly count: number }[]): ChoicesMade[] {
+  return (['measuring', 'advertising'] as const).flatMap((purpose) => {
+    const sum = (said: '0' | '1') =>
+      counts.reduce((all, { path, count }) => all + (path.includes(`${purpose}=${said}`) ? count : 0), 0);
+    const [allowed, refused] = [sum('1'), sum('0')];
+    return allowed + refused ? [{ purpose, allowed, refused }] : [];
+  });
 }

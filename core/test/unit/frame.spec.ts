@@ -62,7 +62,14 @@ describe('a page and its frame', () => {
   });
   it('holds for a time, and where it is narrowest', () => {
     const names = ['a', 'b', 'c', 'v'];
-    const lines = (name: string) => ({ icons: -1, head: -1, above: names.indexOf(name), below: -1, nav: -1 });
+    const lines = (name: string) => ({
+      icons: -1,
+      head: -1,
+      above: names.indexOf(name),
+      below: -1,
+      nav: -1,
+      codes: -1,
+    });
     const route = (basePath: string, name: string, from: number, until: number | null, variant = ''): FrameRoute => ({
       ...{ basePath, variant, lines: lines(name) },
       during: { from: from as Instant, until: until as Instant | null },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { codesToText, type SiteCode } from '@domatium/core/codes';
 import { entriesMark, navMarks, type FrameLine, type Nav } from '@domatium/core/frame';
 import type { PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
@@ -13,6 +14,15 @@ const waysOf = (name: string): Nav => ({
   tree: [{ id: 1, label: `${name} way`, href: '/one' }],
   menus: {},
 });
+const codeAt = (src: string, on: SiteCode['on'], except: readonly (string | number)[] = []): SiteCode => ({
+  ...{ src, on, except, purpose: 'measuring', place: 'head', load: 'after', data: [], hosts: [] },
+});
+/** Everywhere but on one page, at a path and below it, and on one page alone; named by where they stand. */
+const codesOf = (name: string) =>
+  codesToText({
+    loader: '/-/loader.js',
+    codes: [codeAt(`${name} all`, 'all', [2]), codeAt(`${name} path`, ['/summer']), codeAt(`${name} page`, [3])],
+  });
 const BASES = ['/', '/events', '/events/summer'] as const;
 const VARIANTS = ['', 'v', 'w'] as const;
 const PAGES = [1, 2, 3] as const;
@@ -67,6 +77,7 @@ describe('frames at an edge', () => {
                     above: line(named(`${name} above`), named(WAY)),
                     below: line(named(`${name} below`)),
                     nav: line(named(JSON.stringify(waysOf(name)))),
+                    codes: line(named(codesOf(name))),
                   },
                 };
               }),
@@ -97,6 +108,14 @@ describe('frames at an edge', () => {
             const got = frames.at(HOST, path, at as Instant, pageId as PageId)?.filled();
             // The ways are those of the same frame, and stand there for the page that has a place in them.
             const way = found && pageId === 1 ? `${found.name} home · ${found.name} way` : '';
+            const below =
+              found?.basePath === '/events' ? path.slice('/events'.length) : found?.basePath === '/' ? path : '/';
+            const codes = [
+              ...(pageId === 2 ? [] : ['all']),
+              ...(/^\/summer(\/|$)/.test(below) ? ['path'] : []),
+              ...(pageId === 3 ? ['page'] : []),
+            ].map((which) => `${found?.name} ${which}`);
+            expect(got && (got.running?.codes ?? []).map(({ src }) => src)).toEqual(found && codes);
             expect(got && [got.head, got.above.replace(/<[^>]*>/g, ''), got.below]).toEqual(
               found && [`${found.name} head`, `${found.name} above${way}`, `${found.name} below`],
             );

@@ -17,6 +17,7 @@ export const say = {
   thereIsARuleForThese: 'There is a rule for these pages already. Change that one.',
   thisSiteHasSuchAMenu: 'This site has a menu of this name already.',
   aMenuIsNamed: 'Name a menu with small letters, digits and hyphens, such as main.',
+  thisCodeRuns: 'This code runs on its pages, or will. Take it off first.',
   thisMenuHoldsTakeItOff: 'This menu is on its pages, or will be. Take it off first.',
   thisRuleHoldsTakeItOff: 'This rule holds, or will. Take it off its pages first.',
   someoneElse: 'Someone else',

@@ -1,5 +1,6 @@
 import type { NewStockBody } from '@domatium/contracts';
 import { normalisePath } from '@domatium/core/address';
+import type { Code } from '@domatium/core/codes';
 import type { PortfolioId } from '@domatium/core/plan';
 import { PAGE_ROLES } from '@domatium/core/register';
 import {
@@ -49,6 +50,7 @@ export async function readyContent(
   if (kind === 'profile') await readyProfile(trx, context, portfolioId, draft as SiteProfile);
   if (kind === 'standing') await readyStanding(trx, portfolioId, draft as Standing);
   if (kind === 'band') await readySites(trx, portfolioId, draft as Part);
+  if (kind === 'code') await readyReach(trx, portfolioId, draft as Code);
   if (kind === 'menu') await readyMenu(trx, portfolioId, key ?? '', draft as Menu);
   if (kind === 'legal')
     await readyPages(
@@ -80,6 +82,20 @@ async function readySites(trx: Knex.Transaction, portfolioId: PortfolioId, { sit
   const ids = sites === 'all' ? [] : [...new Set(sites)];
   if (!(await store.sitesExist(trx, portfolioId, ids)))
     throw new InvalidError([{ path: 'content.sites', message: say.unknownSite }]);
+}
+
+/** The sites and pages on which a code runs, or does not, are there. */
+async function readyReach(trx: Knex.Transaction, portfolioId: PortfolioId, { on, except }: Code): Promise<void> {
+  for (const [field, reaches] of [['on', on === 'all' ? [] : on] as const, ['except', except] as const]) {
+    const sites = [...new Set(reaches.flatMap((reach) => ('siteId' in reach ? reach.siteId : [])))];
+    if (!(await store.sitesExist(trx, portfolioId, sites)))
+      throw new InvalidError([{ path: `content.${field}`, message: say.unknownSite }]);
+    await readyPages(
+      trx,
+      portfolioId,
+      reaches.flatMap((reach) => ('pageId' in reach ? reach.pageId : [])),
+    );
+  }
 }
 
 /** What a rule is about is there; gives its key as it is kept. */

@@ -2,10 +2,15 @@ import { api } from '@domatium/contracts';
 import { parseInstant, type Instant } from '@domatium/core/time';
 import type { Features } from '../../platform/http/feature.js';
 import { waysOfSite } from '../../heart/publishing/index.js';
+import { zoneOf } from '../../heart/releases/index.js';
 import { stockHeld } from '../../heart/stock/index.js';
+import { choices } from '../visits/index.js';
 import { framedPages } from './framed.js';
 import * as service from './service.js';
 import * as views from './views.js';
+
+/** Figures about choices are of so many days. */
+const CHOICE_DAYS = 30;
 
 export function routes({ on }: Features): void {
   on(api.stock, ({ context, portfolioId }) => views.stock(context, portfolioId));
@@ -15,6 +20,10 @@ export function routes({ on }: Features): void {
   on(api.framedPages, ({ context, portfolioId, query }) =>
     framedPages(context, portfolioId, parseInstant(query.at) as Instant),
   );
+  on(api.choices, async ({ context, portfolioId }) => {
+    const { database, now } = context;
+    return choices(database, portfolioId, await zoneOf(database, portfolioId), now, CHOICE_DAYS);
+  });
   on(api.siteWays, async ({ context, portfolioId, query }) => ({
     nav: await waysOfSite(context.database, portfolioId, query.siteId, parseInstant(query.at) as Instant),
   }));

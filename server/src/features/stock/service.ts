@@ -1,6 +1,6 @@
 import type { NewStockBody } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
-import { contentFromJSON } from '@domatium/core/stock';
+import { contentFromJSON, type StockKind } from '@domatium/core/stock';
 import { isThemeKey } from '@domatium/core/theme';
 import type { Knex } from 'knex';
 import { dateOf, inTransaction, type Context } from '../../platform/database/context.js';
@@ -83,18 +83,21 @@ export async function saveStock(
   });
 }
 
+const holdsWords = (kind: StockKind): string =>
+  kind === 'menu' ? say.thisMenuHoldsTakeItOff : kind === 'code' ? say.thisCodeRuns : say.thisRuleHoldsTakeItOff;
+
 export async function removeStock(context: Context, portfolioId: PortfolioId, id: number): Promise<object> {
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     if (row.kind === 'profile') throw new ConflictError(say.thisIsWhatTheSiteIs);
-    const isRule = row.key !== null && ['standing', 'menu', 'metadata'].includes(row.kind);
+    const isRule = row.kind === 'code' || (row.key !== null && ['standing', 'menu', 'metadata'].includes(row.kind));
     if (!isRule && ['values', 'css', 'standing', 'legal', 'metadata'].includes(row.kind))
       throw new ConflictError(say.thisBelongsToItsSiteOr);
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);
     const sites =
       row.kind === 'theme' && row.key ? await store.sitesWithTheme(trx, portfolioId, row.key, context.now) : [];
     if (isRule && item.periods.some(({ until }) => until === null || until > context.now))
-      throw new Refused('in-use', row.kind === 'menu' ? say.thisMenuHoldsTakeItOff : say.thisRuleHoldsTakeItOff);
+      throw new Refused('in-use', holdsWords(row.kind));
     const parts = row.kind === 'piece' ? await store.partsWith(trx, portfolioId, id, context.now, true) : [];
     const users = isRule ? [] : [...parts, ...sites, ...item.pages].map(({ name }) => name);
     if (users.length)

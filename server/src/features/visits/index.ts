@@ -1,1 +1,1 @@
-export { answersBesidesPages, askedBesidesPages, dailyVisits, lastDayVisited, visitSums } from './store.js';
+export { answersBesidesPages, askedBesidesPages, choices, dailyVisits, lastDayVisited, visitSums } from './store.js';

@@ -1,5 +1,6 @@
 import type { PageId, PortfolioId } from '@domatium/core/plan';
 import { dayOf, startOfDay, type Instant } from '@domatium/core/time';
+import { choicesMade, type ChoicesMade } from '@domatium/core/traffic';
 import { rowsOf, type Db } from '../../platform/database/context.js';
 
 /** Visits a day of pages for the last `length` days in a zone, oldest first, today last; pages without any are absent. */
@@ -57,7 +58,24 @@ export async function answersBesidesPages(
   return row?.answers ?? 0;
 }
 
-/** The same of several addresses, by host and path with a space between; those never asked for are left out. */
+/** What visitors chose to allow in the last `length` days, by purpose. */
+export async function choices(
+  db: Db,
+  portfolioId: PortfolioId,
+  zone: string,
+  now: Instant,
+  length: number,
+): Promise<ChoicesMade[]> {
+  const rows = await rowsOf<{ path: string; count: number }>(
+    db,
+    `SELECT path, sum(answers)::int AS count FROM visit_day
+    WHERE portfolio_id = ? AND outcome = 'choice' AND NOT is_bot AND day > ? GROUP BY path`,
+    [portfolioId, dayOf(startOfDay(now, zone, -length), zone)],
+  );
+  return choicesMade(rows);
+}
+
+/** How often several addresses were asked for and gave something else than a page, by host and path with a space between; those never asked for are left out. */
 export async function askedBesidesPages(
   db: Db,
   portfolioId: PortfolioId,

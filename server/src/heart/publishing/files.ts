@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { BLOCK_TYPES } from '@domatium/core/blocks';
 import { blockViews } from '@domatium/core/blocks/views';
 import { canonical } from '@domatium/core/plan';
+import { codesScript } from '@domatium/core/codes';
 import { frameScript } from '@domatium/core/render';
 import { FONTS, fontOf, stylesheetOf, type Theme } from '@domatium/core/theme';
 import { sha256, type BlobStore } from '@domatium/storage';
@@ -36,6 +37,8 @@ export class PageFiles {
     readonly scripts: Readonly<Record<string, string>>,
     /** The address of the script of frames. */
     readonly frameScript: string,
+    /** The address of the script that lets codes wait. */
+    readonly codesScript: string,
     /** Hashes of what ships: it stays, whether a page asks for it or not. */
     readonly shipped: ReadonlySet<string>,
   ) {}
@@ -50,18 +53,20 @@ export class PageFiles {
       files.set(hash, bytes);
       fonts.set(file, fileHref(hash, 'woff2'));
     }
+    const shippedScript = (script: string) => {
+      const bytes = Buffer.from(script);
+      files.set(sha256(bytes), bytes);
+      return fileHref(sha256(bytes), 'js');
+    };
     const scripts = BLOCK_TYPES.flatMap((type) => {
       const { script } = blockViews[type];
       if (!script) return [];
-      const bytes = Buffer.from(script);
-      files.set(sha256(bytes), bytes);
-      return [[type, fileHref(sha256(bytes), 'js')]];
+      return [[type, shippedScript(script)]];
     });
-    const around = Buffer.from(frameScript);
-    files.set(sha256(around), around);
+    const [around, codes] = [shippedScript(frameScript), shippedScript(codesScript)];
     await blobs.write('files', files);
     const byType = Object.fromEntries(scripts) as Record<string, string>;
-    return new PageFiles(blobs, fonts, byType, fileHref(sha256(around), 'js'), new Set(files.keys()));
+    return new PageFiles(blobs, fonts, byType, around, codes, new Set(files.keys()));
   }
 
   /** The files of a theme; its stylesheet is written anew every hour, so that it is never among what nobody needs. */

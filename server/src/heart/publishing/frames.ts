@@ -21,6 +21,7 @@ import { contains, endOf, type Instant, type Interval } from '@domatium/core/tim
 import { sha256 } from '@domatium/storage';
 import { dateOf, insertRows, type Db } from '../../platform/database/context.js';
 import type { ShelvedItem } from '../stock/index.js';
+import { codesAround, type CodesAround } from './codes.js';
 import type { KeepBefore } from './cut.js';
 import { framedPlaces, placeOf, writeLines, type MadeFrame, type Place } from './frame-lines.js';
 import { readVariant, rulesIn, type PreparedPages, type Variant } from './framed-pages.js';
@@ -134,7 +135,7 @@ export async function prepareFrames(
     const standing = () =>
       stableOver(
         during,
-        (at, witness) => standingAt(overTime, framing, site, more, ownWays, at, witness),
+        (at, witness) => standingAt(world, framing, site, more, ownWays, at, witness),
         (a, b) => a.sameness === b.sameness,
       );
     const stretches: { during: Interval; parts: FrameParts }[] = [];
@@ -157,9 +158,14 @@ export async function prepareFrames(
           return hash;
         });
       const slots = Object.fromEntries(SLOTS.map((slot) => [slot, hashed(slot)])) as unknown as FrameParts;
-      const all = value.ways ? { ...slots, nav: [sha256(value.ways)] } : slots;
-      for (const hash of all.nav ?? []) parts.set(hash, { html: value.ways, files: [] });
-      stretches.push({ during: stretch, parts: all });
+      const texts = Object.entries({ nav: value.ways, codes: value.codes.text }).flatMap(([slot, text]) => {
+        if (!text) return [];
+        const files = slot === 'codes' ? value.codes.files : [];
+        parts.set(sha256(text), { html: text, files });
+        return [[slot, [sha256(text)]]];
+      });
+      for (const [hash, script] of value.codes.scripts) ownFiles.set(hash, script);
+      stretches.push({ during: stretch, parts: { ...slots, ...Object.fromEntries(texts) } });
     }
     frames.push({ hostId, basePath, variant, during, stretches });
   }
@@ -194,6 +200,7 @@ interface Stands extends PartsAround {
   readonly around: Surroundings;
   /** The ways through the site, as they are kept. */
   readonly ways: string;
+  readonly codes: CodesAround;
   readonly sameness: string;
 }
 
@@ -201,6 +208,7 @@ interface Stands extends PartsAround {
 interface Framing {
   readonly rules: readonly (ReturnType<typeof rulesIn>[number] & Pick<ShelvedItem, 'periods'>)[];
   readonly bands: readonly ShelvedItem[];
+  readonly codes: readonly ShelvedItem[];
   readonly parts: ReadonlyMap<number, ShelvedItem>;
   /** The blocks of parts that stand together as one document, so that what it asks for is found once. */
   readonly documents: Map<string, PageDocument>;
@@ -213,13 +221,14 @@ function framingOf(stock: readonly ShelvedItem[]): Framing {
       .sort(byReach)
       .map((rule) => ({ ...rule, periods: byId.get(rule.id)?.periods ?? [] })),
     bands: ofKind(stock, 'band'),
+    codes: ofKind(stock, 'code'),
     parts: new Map([...byId].filter(([, item]) => isPart(item))),
     documents: new Map(),
   };
 }
 
 function standingAt(
-  overTime: PortfolioOverTime,
+  { overTime, publisher }: FrameWorld,
   framing: Framing,
   site: SiteView,
   more: Variant,
@@ -262,8 +271,10 @@ function standingAt(
   const held = allWays.find(({ during }) => contains(during, at));
   if (held) witness(held.during.from, endOf(held.during));
   const ways = held?.value ?? '';
-  const sameness = JSON.stringify([objects, [header, footer].map((one) => typeof one), css, ways, signatureOf(around)]);
-  return { profile, theme, css, header, footer, bands, document, around, ways, sameness };
+  const codes = codesAround(framing.codes, site.siteId, publisher.files.codesScript, at, witness);
+  const sorts = [header, footer].map((one) => typeof one);
+  const sameness = JSON.stringify([objects, sorts, css, ways, codes.text, signatureOf(around)]);
+  return { profile, theme, css, header, footer, bands, document, around, ways, codes, sameness };
 }
 
 /** A site's frame and the world it is rendered in; files that come with it are put into `own`. */

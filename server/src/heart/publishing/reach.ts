@@ -16,7 +16,7 @@ type Changed = Awaited<ReturnType<typeof itemsOfReleases>>;
 /** Sites that have another frame where these things of the stock are changed. */
 export function framedBy(items: Changed): FramedSites {
   // Values and pieces may stand in parts; what is said of the portfolio reaches all that say nothing else, and legal pages may be one for all.
-  const reachesAll: readonly StockKind[] = ['theme', 'values', 'piece', ...PART_KINDS];
+  const reachesAll: readonly StockKind[] = ['theme', 'values', 'piece', 'code', ...PART_KINDS];
   if (
     items.some(
       ({ kind, site_id }) =>

@@ -1,5 +1,6 @@
 import type { ReleasePreview, StockChange } from '@domatium/contracts';
 import type { PortfolioId } from '@domatium/core/plan';
+import { codeFaults, type Code } from '@domatium/core/codes';
 import { partFindingsOf } from '@domatium/core/checks';
 import {
   paintStock,
@@ -20,7 +21,7 @@ import { instantOf, type ReleaseFault } from './apply.js';
 export const DRAFT_OF_STOCK = -1;
 
 /** What can stand nowhere: the others always hold something. */
-const TAKEN_OFF: readonly StockKind[] = ['piece', 'standing', 'menu', 'metadata', ...PART_KINDS];
+const TAKEN_OFF: readonly StockKind[] = ['piece', 'standing', 'menu', 'metadata', 'code', ...PART_KINDS];
 
 /** What is known where changes of the stock are applied. */
 export interface StockGround {
@@ -76,6 +77,8 @@ export function applyStock(
     if (pair) return fault('content.colours', 'theme-unreadable', pair);
     const found = act === 'put' ? blockingPart(item) : null;
     if (found) return fault('content.blocks', 'part-blocks', found);
+    const [lack] = act === 'put' && item.kind === 'code' ? codeFaults(item.draft as Code) : [];
+    if (lack) return fault(`content.${lack.path}`, 'code-lacks', { code: lack.code, params: lack.params });
     after.set(itemId, paintStock(before.get(itemId) ?? [], act === 'put' ? revisionOf(itemId) : null, { from, until }));
   });
   return { after, faults };

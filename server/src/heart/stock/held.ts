@@ -1,4 +1,5 @@
 import type { StockHeld } from '@domatium/contracts';
+import type { Code } from '@domatium/core/codes';
 import { completeBlock, type Block } from '@domatium/core/document';
 import type { PortfolioId } from '@domatium/core/plan';
 import {
@@ -76,6 +77,10 @@ export async function stockHeld({ database }: Context, portfolioId: PortfolioId,
     metadata: rows.flatMap(({ id, kind, key, site_id }) => {
       const held = kind === 'metadata' ? (heldOf(id) as SharedMetadata | null) : null;
       return held ? [{ id, key, siteId: site_id, metadata: held }] : [];
+    }),
+    codes: rows.flatMap(({ id, kind, name }) => {
+      const held = kind === 'code' ? (heldOf(id) as Code | null) : null;
+      return held ? [{ id, name, code: held }] : [];
     }),
   };
 }

@@ -57,6 +57,15 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
   // A band may say itself on which sites it stands.
   const byItself = `EXISTS (SELECT 1 FROM stock_period bq JOIN stock_revision br ON br.id = bq.revision_id WHERE bq.item_id = ? AND bq.during && q.during
     AND ${NAMES_SITE('br.content')})${isDraftMeant ? ` OR EXISTS (SELECT 1 FROM stock_item bi WHERE bi.id = ${Number(id)} AND ${NAMES_SITE('bi.draft')})` : ''}`;
+  // A code runs where its content says so, now or as planned, with its draft where that is meant.
+  const reached = (
+    list: string,
+  ) => `EXISTS (SELECT FROM jsonb_array_elements(CASE jsonb_typeof(${list}) WHEN 'array' THEN ${list} ELSE '[]' END) o
+    WHERE (o ->> 'pageId')::int = p.id OR (o ->> 'siteId')::int = s.id AND (o ->> 'path' IS NULL OR o ->> 'path' IN ('/', l.path) OR starts_with(l.path, (o ->> 'path') || '/')))`;
+  const runs = (content: string) =>
+    `((${content} -> 'on' = '"all"' OR ${reached(`${content} -> 'on'`)}) AND NOT ${reached(`${content} -> 'except'`)})`;
+  const code = `(EXISTS (SELECT 1 FROM stock_period cq JOIN stock_revision cr ON cr.id = cq.revision_id WHERE cq.item_id = ? AND cq.during && q.during
+    AND ${runs('cr.content')})${isDraftMeant ? ` OR EXISTS (SELECT 1 FROM stock_item ci WHERE ci.id = ${Number(id)} AND ${runs('ci.draft')})` : ''})`;
   const conditions: Record<StockKind, readonly [sql: string, bindings: readonly unknown[]]> = {
     theme: [
       `EXISTS (SELECT 1 FROM stock_item f JOIN stock_period fq ON fq.item_id = f.id JOIN stock_revision fr ON fr.id = fq.revision_id
@@ -71,6 +80,7 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     header: part,
     footer: part,
     band: [`(${standsThere} OR ${byItself})`, [id]],
+    code: [code, [id]],
     metadata: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     standing: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     values: [

@@ -61,7 +61,7 @@ export class StockRelease extends ChangesForm {
   });
   /** Others always hold something. */
   protected readonly mayTakeOff = computed(() =>
-    ['piece', 'standing', 'menu', 'metadata', ...PART_KINDS].includes(this.desk.item()?.kind ?? ''),
+    ['piece', 'standing', 'menu', 'metadata', 'code', ...PART_KINDS].includes(this.desk.item()?.kind ?? ''),
   );
   protected readonly pressWords = computed(() => {
     const count = this.pages().length;

@@ -7,6 +7,7 @@ import { PicturesDesk } from '../pictures/pictures-desk';
 import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { TroubleBar } from '../troubles/trouble-bar';
+import { CodesDesk } from './codes-desk';
 import { CssDesk } from './css-desk';
 import { StockDesk } from './stock-desk.service';
 import { StockService } from '../hub/stock.service';
@@ -19,11 +20,13 @@ import { ThemeDesk } from './theme-desk';
 import { ValuesDesk } from './values-desk';
 import { say } from '@domatium/core/words/stock';
 import { say as searching } from '@domatium/core/words/metadata';
+import { say as codes } from '@domatium/core/words/codes';
 import { say as common } from '@domatium/core/words/common';
 
 const SHELVES = [
   { what: 'sites', label: say.sites },
   { what: 'search', label: searching.search },
+  { what: 'codes', label: codes.codes },
   { what: 'frames', label: say.headersAndFooters },
   { what: 'menus', label: say.menusAndLegalPages },
   { what: 'themes', label: say.themes },
@@ -40,6 +43,7 @@ type What = (typeof SHELVES)[number]['what'];
   selector: 'dm-stock-room',
   imports: [
     TroubleBar,
+    CodesDesk,
     FrameDesk,
     MenusDesk,
     MetadataDesk,
