@@ -3,6 +3,7 @@ import type { PageId } from '@domatium/core/plan';
 import { at } from './build.js';
 import type { MenuEntry, Menu } from '@domatium/core/stock';
 import { coastLegal, orchardLegal } from './legal.js';
+import { coastCodes } from './codes.js';
 import { coastMetadata } from './metadata.js';
 import type { DemoPage, DemoPart, DemoPartIds } from './scenario.js';
 
@@ -124,6 +125,7 @@ const FERRIES: Entries = [
 export const coastFrames = (pages: readonly DemoPage[]): DemoPart[] => [
   ...coastLegal,
   ...coastMetadata,
+  ...coastCodes,
   {
     ...always,
     kind: 'footer',

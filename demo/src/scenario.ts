@@ -87,6 +87,8 @@ export interface DemoStock {
 /** Identities of pages and of the parts that were made before. */
 export interface DemoPartIds extends DemoIds {
   part(name: string): number | null;
+  /** A site by its key. */
+  site(key: string): number | null;
 }
 
 /** A header, a footer, a band, or where they stand; one of a name that is known is changed for a time. */

@@ -147,7 +147,11 @@ class PortfolioReplay {
     const parts = new Map<string, number>();
     for (const { kind, name, key = null, site, content, decided, from, until } of this.portfolio.frames ?? []) {
       const context = this.context(decided, owner);
-      const made = content({ ...ids, part: (of) => parts.get(of) ?? null });
+      const made = content({
+        ...ids,
+        part: (of) => parts.get(of) ?? null,
+        site: (of) => this.sites.get(of)?.id ?? null,
+      });
       const known = kind === 'standing' ? undefined : parts.get(name);
       const siteId = site ? (this.sites.get(site)?.id ?? null) : null;
       const id = known ?? (await newStock(context, this.portfolioId, { kind, name, key, siteId, content: made })).id;
