@@ -80,7 +80,7 @@ export const RELEASE_FAULTS = {
     readonly isDark: boolean;
   }) =>
     `${COLOUR_PLACES[place].replace(/^./, (first) => first.toUpperCase())}${isDark ? ', in dark colours,' : ''} can’t be read: its contrast is ${ratio.toFixed(1)} : 1. Choose other colours.`,
-  'code-lacks': (lacks: Said) => faultWords(lacks),
+  'code-lacks': ({ why }: { readonly why: Said }) => faultWords(why),
   'part-blocks': (
     { code, params, part }: { readonly code: FindingCode; readonly params: object; readonly part?: string },
     { at }: WritePlan,

@@ -78,7 +78,7 @@ export function applyStock(
     const found = act === 'put' ? blockingPart(item) : null;
     if (found) return fault('content.blocks', 'part-blocks', found);
     const [lack] = act === 'put' && item.kind === 'code' ? codeFaults(item.draft as Code) : [];
-    if (lack) return fault(`content.${lack.path}`, 'code-lacks', { code: lack.code, params: lack.params });
+    if (lack) return fault(`content.${lack.path}`, 'code-lacks', { why: { code: lack.code, params: lack.params } });
     after.set(itemId, paintStock(before.get(itemId) ?? [], act === 'put' ? revisionOf(itemId) : null, { from, until }));
   });
   return { after, faults };

@@ -28,6 +28,11 @@ export class ClockService {
   }
 
   /** What the server says the time is. */
+  /** The same to the millisecond: `now` rests between minutes. */
+  precise(): Instant {
+    return instant(Date.now() + this.offset);
+  }
+
   set(now: number): void {
     this.offset = now - Date.now();
     this.now.set(instant(now));
@@ -35,7 +40,7 @@ export class ClockService {
 
   /** Planned instants are whole minutes: between them nothing becomes different by itself. */
   private tick(): void {
-    const now = instant(Date.now() + this.offset);
+    const now = this.precise();
     if (Math.floor(now / MINUTE) !== Math.floor(this.now() / MINUTE)) this.now.set(now);
   }
 }

@@ -21,6 +21,7 @@ import {
 import { THEMES, type Theme } from '@domatium/core/theme';
 import { isoInstant, yearOf, type Instant } from '@domatium/core/time';
 import { debounceTime, filter } from 'rxjs';
+import { ClockService } from './clock.service';
 import { RegisterService } from './register.service';
 import { api, Api, Refusal } from './api';
 
@@ -29,6 +30,7 @@ import { api, Api, Refusal } from './api';
 export class StockService {
   private readonly client = inject(Api);
   private readonly register = inject(RegisterService);
+  private readonly clock = inject(ClockService);
   private portfolioId = 0;
   /** What holds now. */
   readonly held = signal<StockHeld | null>(null);
@@ -65,7 +67,8 @@ export class StockService {
     if (!portfolioId) return;
     try {
       const [held, items] = await Promise.all([
-        this.heldAt(this.register.now()),
+        // What was released a moment ago holds too.
+        this.heldAt(this.clock.precise()),
         this.client.call(api.stock, { params: { portfolioId } }),
       ]);
       if (portfolioId !== this.portfolioId) return;

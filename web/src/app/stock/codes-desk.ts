@@ -34,6 +34,7 @@ import { onKeys } from '../shared/keys';
 import { pastedCode } from './pasted-code';
 import { DeskTrouble } from './desk-trouble';
 import { LinesField, type ReadLines } from './lines-field';
+import { ReachWords } from './reach-words';
 import { ReachList } from './reach-list';
 import { StockDesk } from './stock-desk.service';
 import { StockRelease } from './stock-release';
@@ -57,6 +58,7 @@ export class CodesDesk {
   protected readonly desk = inject(StockDesk);
   private readonly stock = inject(StockService);
   private readonly client = inject(Api);
+  private readonly reaches = inject(ReachWords);
   protected readonly service = inject(RegisterService);
   protected readonly purposes = CODE_PURPOSES;
   protected readonly places = CODE_PLACES;
@@ -64,6 +66,7 @@ export class CodesDesk {
   protected readonly longest = LONGEST_SCRIPT;
   /** Sources that were turned from, by what is open. */
   private readonly waiting = new Map<string, Code['source']>();
+  private readonly chosenPages = new Map<number, readonly CodeReach[]>();
   /** What was pasted holds more than one script. */
   protected readonly isSeveral = signal(false);
   private readonly items = computed(() => (this.stock.items() ?? []).filter(({ kind }) => kind === 'code'));
@@ -87,7 +90,7 @@ export class CodesDesk {
       const { source } = code;
       return [
         {
-          ...{ id, name, uses, purpose: say.purposes[code.purpose], load: say.loads[code.load] },
+          ...{ id, name, uses, purpose: say.purposes[code.purpose], where: this.whereWords(code) },
           weight: source.kind === 'script' ? this.bytes(bytesOf(source.script)) : say.elsewhere,
         },
       ];
@@ -115,8 +118,8 @@ export class CodesDesk {
     const here = codeOnSite({ ...code, on: 'all', except: [] }, src, 0);
     const { script, connect } = sourcesOf(here ? [here] : []);
     return [
-      ...(script.length ? [say.scriptsFrom(script.join(', '))] : []),
-      ...(connect.length ? [say.talksTo(connect.join(', '))] : []),
+      ...(script.length ? [{ what: say.scriptsFrom, sources: script }] : []),
+      ...(connect.length ? [{ what: say.talksTo, sources: connect }] : []),
     ];
   });
 
@@ -143,6 +146,12 @@ export class CodesDesk {
       if (!(error instanceof Refusal)) throw error;
       this.desk.trouble.set(error.message);
     }
+  }
+
+  private whereWords({ on, except }: Code): string {
+    const words = (reaches: readonly CodeReach[]) => reaches.map((reach) => this.reaches.words(reach)).join(', ');
+    const where = on === 'all' ? say.onAll : words(on);
+    return except.length ? say.whereExcept(where, words(except)) : where;
   }
 
   protected bytes(count: number): string {
@@ -178,8 +187,12 @@ export class CodesDesk {
     this.keys(event);
   }
 
-  protected limit(on: Code['on']): void {
-    this.change({ on });
+  /** The pages that were chosen wait while it runs on all. */
+  protected limit(isAll: boolean): void {
+    const [on, id] = [this.code()?.on, this.desk.item()?.id ?? 0];
+    if (!on || (on === 'all') === isAll) return;
+    if (on !== 'all') this.chosenPages.set(id, on);
+    this.change({ on: isAll ? 'all' : (this.chosenPages.get(id) ?? []) });
   }
 
   protected setOn(on: readonly CodeReach[]): void {

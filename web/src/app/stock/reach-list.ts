@@ -3,6 +3,7 @@ import type { CodeReach } from '@domatium/core/codes';
 import { say } from '@domatium/core/words/codes';
 import { RegisterService } from '../hub/register.service';
 import { PagePicker } from '../shared/page-picker';
+import { ReachWords } from './reach-words';
 
 type Kind = keyof typeof say.kinds;
 const KINDS = Object.entries(say.kinds) as [Kind, string][];
@@ -108,6 +109,7 @@ export class ReachList {
   readonly reaches = input.required<readonly CodeReach[]>();
   readonly changed = output<readonly CodeReach[]>();
   private readonly register = inject(RegisterService);
+  private readonly words = inject(ReachWords);
   protected readonly kind = signal<Kind>('site');
   protected readonly path = signal('');
   protected readonly siteId = signal<number | null>(null);
@@ -117,17 +119,8 @@ export class ReachList {
     () => this.site() !== null && (this.kind() === 'site' || this.path().trim().startsWith('/')),
   );
   protected readonly lines = computed(() =>
-    this.reaches().map((reach) => ({ key: JSON.stringify(reach), words: this.wordsOf(reach) })),
+    this.reaches().map((reach) => ({ key: JSON.stringify(reach), words: this.words.words(reach) })),
   );
-
-  private wordsOf(reach: CodeReach): string {
-    if ('pageId' in reach) {
-      const page = this.register.page(reach.pageId);
-      return say.ofPage(page === null ? say.pageGone : (page?.name ?? ''));
-    }
-    const site = this.sites().find(({ id }) => id === reach.siteId)?.name ?? say.siteGone;
-    return reach.path === null ? say.ofSite(site) : say.ofPath(reach.path, site);
-  }
 
   protected begin(kind: Kind): void {
     this.kind.set(kind);

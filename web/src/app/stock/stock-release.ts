@@ -70,7 +70,7 @@ export class StockRelease extends ChangesForm {
     return this.act() === 'put' ? say.putOn(pages, begins) : say.takeOff(pages, begins);
   });
   protected readonly preparedName = computed(() => {
-    const name = this.desk.item()?.name ?? '';
+    const name = this.desk.name();
     return this.act() === 'put' ? say.putOnItsPages(name) : say.takeOffItsPages(name);
   });
   /** Whether the draft as it is typed says something else than what visitors get. */
@@ -111,7 +111,7 @@ export class StockRelease extends ChangesForm {
   }
 
   protected async release(): Promise<void> {
-    const { name = '' } = this.desk.item() ?? {};
+    const name = this.desk.name();
     await this.press(this.act() === 'put' ? say.isOnItsWayToVisitors(name) : say.isOffItsPages(name));
   }
 

@@ -1,0 +1,69 @@
+import { expect, test } from './test.js';
+import { accessible, published, said, signIn, visit, visitUntil } from './world.js';
+
+const stamp = Date.now().toString(36);
+const HOST = 'kelpandsmoke.example';
+
+test('a code runs on the pages it is meant for, for nobody who did not allow it; no other does', async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await page.goto('/portfolios/1/stock/codes');
+  await expect(page.getByRole('table')).toContainText('Tidewatch counter');
+  await page.getByRole('button', { name: 'New code' }).click();
+  await page.getByLabel('Name', { exact: true }).fill(`Count ${stamp}`);
+  await page.getByLabel('A script kept here').check();
+  const script = `<script>document.documentElement.dataset.counted = "${stamp}";</script>`;
+  await page.getByLabel('Script', { exact: true }).fill(script);
+  await expect(page.getByLabel('Script', { exact: true })).toHaveValue(/^document/);
+  await page.getByLabel('Hosts it talks to').fill('take.count.example\n*');
+  await expect(page.getByText('Line 2: Enter a host')).toBeVisible();
+  await page.getByLabel('Hosts it talks to').fill('take.count.example');
+  await page.getByLabel('On these pages only').check();
+  await page.getByLabel('Where it runs: Site').selectOption('Kelp & Smoke');
+  await page.getByRole('button', { name: 'Add', exact: true }).first().click();
+  await expect(page.getByText('All of Kelp & Smoke')).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: /^Put on \d+ pages now$/ }).click();
+  await said(page, `“Count ${stamp}” is on its way to visitors.`);
+
+  const { body, headers } = await visitUntil(HOST, '/', (got) => got.body.includes('data-codes'));
+  expect(headers['content-security-policy']).toContain("script-src 'self' https://take.count.example;");
+  expect((await visit('tidehall.example', '/')).body).not.toContain('data-codes');
+  expect(body).toContain('Only what is necessary');
+  const visitor = await context.newPage();
+  await visitor.goto(published(HOST, '/'));
+  const notice = visitor.getByRole('region', { name: 'Your choice' });
+  await expect(notice).toBeVisible();
+  await accessible(visitor);
+  const counted = () => visitor.evaluate(() => document.documentElement.dataset['counted'] ?? null);
+  const refused = await visitor.evaluate(
+    () =>
+      new Promise((resolve) => {
+        document.addEventListener('securitypolicyviolation', ({ blockedURI }) => resolve(blockedURI));
+        const foreign = document.createElement('script');
+        foreign.src = 'https://not-listed.example/x.js';
+        document.head.append(foreign);
+      }),
+  );
+  expect([refused, await counted()]).toEqual(['https://not-listed.example/x.js', null]);
+  // By keyboard alone, from the foot of the page and back.
+  await notice.getByRole('button', { name: 'Allow all' }).press('Enter');
+  await expect.poll(counted).toBe(stamp);
+  await visitor.reload();
+  await expect.poll(counted).toBe(stamp);
+  await expect(notice).toBeHidden();
+  await visitor.getByRole('button', { name: 'Privacy choices' }).press('Enter');
+  await expect(notice).toBeFocused();
+  await notice.getByRole('button', { name: 'Only what is necessary' }).click();
+  await expect(notice).toBeHidden();
+  await expect.poll(counted).toBe(null);
+  await visitor.close();
+
+  await page.getByRole('button', { name: 'Nothing', exact: true }).click();
+  await page.getByRole('button', { name: /^Take off \d+ pages now$/ }).click();
+  await visitUntil(HOST, '/', (got) => !got.body.includes('data-codes'));
+  await page.goto('/portfolios/1/stock/codes');
+  await expect(page.getByText(/^Measuring: \d+ of \d+ allowed it/)).toBeVisible();
+});
