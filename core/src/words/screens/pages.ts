@@ -8,6 +8,8 @@ export const say = {
   nameAndPlace: 'Name and place',
   addressOfIt: 'Address',
   foundBySearch: 'Found by search',
+  codesThatRun: 'Codes that run',
+  noCodes: 'None',
   campaignOwnerLabels: 'Campaign, owner, labels',
   nothingYet: 'None',
   moveIt: 'Move…',

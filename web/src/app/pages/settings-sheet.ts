@@ -12,6 +12,8 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { renameBody } from '@domatium/contracts';
+import { pathBelow } from '@domatium/core/address';
+import { runsOn } from '@domatium/core/codes';
 import { rowUnfound } from '@domatium/core/register';
 import { SEARCH_WORDS } from '@domatium/core/words';
 import { filter } from 'rxjs';
@@ -31,6 +33,7 @@ import { StockService } from '../hub/stock.service';
 import { PicturesService } from '../pictures/pictures.service';
 import { WideSheet } from '../shared/wide-sheet';
 import { say } from '@domatium/core/words/pages';
+import { say as codeWords } from '@domatium/core/words/codes';
 import { say as common } from '@domatium/core/words/common';
 
 /**
@@ -68,6 +71,17 @@ export class SettingsSheet implements OnDestroy {
   protected readonly found = computed(() => {
     const row = this.row();
     return row ? SEARCH_WORDS[rowUnfound(row, this.service.shown()) ?? 'found'] : '';
+  });
+  /** What runs on the page now, for visitors. */
+  protected readonly codes = computed(() => {
+    const row = this.row();
+    const site = this.service.head()?.sites.find(({ id }) => id === row?.siteId);
+    if (!row || !site) return [];
+    const spot = { siteId: row.siteId, path: pathBelow(site.basePath, row.path), pageId: row.id };
+    const href = `/portfolios/${this.service.portfolioId()}/stock/codes?item=`;
+    return (this.stock.held()?.codes ?? [])
+      .filter(({ code }) => runsOn(code, spot))
+      .map(({ id, name, code }) => ({ id, name, purpose: codeWords.purposes[code.purpose], href: href + id }));
   });
   protected readonly belongs = computed(() => {
     const { campaign = null, owner = null, labels = [] } = this.row() ?? {};
