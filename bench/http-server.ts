@@ -34,7 +34,12 @@ frames.replace({
     {
       ...{ hostId: 1, host: 'bench.example', version: 1, pages: [] },
       routes: [
-        { variant: '', basePath: '/', during: always, lines: { icons: 1, head: 1, above: 2, below: 2, nav: 1, codes: 1 } },
+        {
+          variant: '',
+          basePath: '/',
+          during: always,
+          lines: { icons: 1, head: 1, above: 2, below: 2, nav: 1, codes: 1 },
+        },
       ],
     },
   ],
