@@ -162,10 +162,13 @@ export async function prepareFrames(
         if (!text) return [];
         const files = slot === 'codes' ? value.codes.files : [];
         parts.set(sha256(text), { html: text, files });
-        return [[slot, [sha256(text)]]];
+        return [[slot, [sha256(text)]] as const];
       });
       for (const [hash, script] of value.codes.scripts) ownFiles.set(hash, script);
-      stretches.push({ during: stretch, parts: { ...slots, ...Object.fromEntries(texts) } });
+      stretches.push({
+        during: stretch,
+        parts: { ...slots, ...(Object.fromEntries(texts) as Pick<FrameParts, 'nav' | 'codes'>) },
+      });
     }
     frames.push({ hostId, basePath, variant, during, stretches });
   }
