@@ -38,7 +38,7 @@ frames.replace({
           variant: '',
           basePath: '/',
           during: always,
-          lines: { icons: 1, head: 1, above: 2, below: 2, nav: 1, codes: 1 },
+          lines: { icons: 1, head: 1, above: 2, below: 2, nav: 1, codes: 1, root: 1 },
         },
       ],
     },

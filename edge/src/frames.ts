@@ -15,6 +15,7 @@ import {
   type FrameParts,
   type FrameRoute,
 } from '@domatium/core/frame';
+import { rootFromText, type RootTexts } from '@domatium/core/root';
 import { groupBy, type PageId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
 import { sha256, type StoredFrames } from '@domatium/storage';
@@ -31,6 +32,7 @@ interface PutTogether {
   readonly parts: Frame;
   readonly marked: ReadonlySet<number>;
   readonly codes: SiteCodes | null;
+  readonly root: RootTexts | null;
   readonly plain: ReadyFrame;
   readonly others: Map<string, ReadyFrame>;
 }
@@ -63,6 +65,9 @@ function around({ parts, marked, codes, plain, others }: PutTogether, path: stri
   return made;
 }
 
+/** Whose frame is that of its site. */
+const NO_PAGE = 0 as PageId;
+
 interface HostFrames {
   readonly stored: StoredFrames;
   readonly routes: readonly ReadyRoute[];
@@ -85,15 +90,19 @@ export class Frames {
   at(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
     const route = this.routeAt(host, path, at, pageId);
     if (!route) return null;
-    const { held } = route;
-    const { ready } = held && held.from <= at && at < held.until ? held : (route.held = this.heldOn(route, at));
-    return around(ready, pathBelow(route.basePath, path), pageId);
+    return around(this.heldNow(route, at).ready, pathBelow(route.basePath, path), pageId);
   }
 
   /** The same at an instant that is to come: what holds now stays at hand. */
   laterAt(host: string, path: string, at: Instant, pageId: PageId): ReadyFrame | null {
     const route = this.routeAt(host, path, at, pageId);
     return route && around(this.heldOn(route, at).ready, pathBelow(route.basePath, path), pageId);
+  }
+
+  /** Files of the root of a host; `null` where it has none. */
+  rootAt(host: string, at: Instant): RootTexts | null {
+    const route = this.routeAt(host, '/', at, NO_PAGE);
+    return route && this.heldNow(route, at).ready.root;
   }
 
   /** When anything stands otherwise for the next time; `null` where nothing is planned. */
@@ -105,6 +114,12 @@ export class Frames {
     const own = this.hosts.get(host);
     const framed = own?.pages.get(pageId);
     return own ? frameAt(own.routes, path, at, framed ? variantAt(framed, at) : '') : null;
+  }
+
+  /** What stands there at an instant that is about now: found once for as long as it does. */
+  private heldNow(route: ReadyRoute, at: Instant): NonNullable<ReadyRoute['held']> {
+    const { held } = route;
+    return held && held.from <= at && at < held.until ? held : (route.held = this.heldOn(route, at));
   }
 
   private heldOn(route: ReadyRoute, at: Instant): NonNullable<ReadyRoute['held']> {
@@ -158,7 +173,14 @@ export class Frames {
     const whole = frameOf(parts, (hash) => this.texts.get(hash));
     const plain = { key, filled: () => frameAround(whole, null) };
     const codes = codesFromText(whole.codes);
-    const made = { parts: whole, marked: markedPages(whole), codes, plain, others: new Map<string, ReadyFrame>() };
+    const made = {
+      parts: whole,
+      marked: markedPages(whole),
+      codes,
+      root: rootFromText(whole.root),
+      plain,
+      others: new Map<string, ReadyFrame>(),
+    };
     this.ready.set(key, made);
     return made;
   }

@@ -11,6 +11,7 @@ import {
   type RootFile,
 } from '@domatium/core/address';
 import { APART_POLICY, plainNotFoundHtml } from '@domatium/core/render';
+import { SECURITY_PATH } from '@domatium/core/root';
 import { resolve, type Resolution } from '@domatium/core/routing';
 import type { Instant } from '@domatium/core/time';
 import { isChoice } from '@domatium/core/traffic';
@@ -21,7 +22,7 @@ import type { Ahead } from './ahead.js';
 import type { Follower } from './follower.js';
 import type { ReadyFrame } from './frames.js';
 import { SAFETY } from './policy.js';
-import { RootFiles } from './root-files.js';
+import { RootFiles, type SentFile } from './root-files.js';
 import type { Visits } from './visits.js';
 
 const MAX_URL = 8_192;
@@ -136,11 +137,14 @@ export function visitorHandler({
       response.writeHead(204, [...NO_CACHE, ...SAFETY]);
       return response.end();
     }
-    if (asked.isReserved) return void file(request, response, host, raw, isHead);
+    if (asked.isReserved && raw !== SECURITY_PATH) return void file(request, response, host, raw, isHead);
     const now = clock();
     const answer = resolve(table, { host: name, path }, now);
     if (asked.rootFile && answer.kind !== 'page')
       return void rootFile(request, response, host, asked.rootFile, now, isHead);
+    const own = answer.kind === 'page' ? undefined : ownFile(name, raw, now);
+    if (own !== undefined) return void rootFile(request, response, host, { path: raw, text: own }, now, isHead);
+    if (asked.isReserved) return void file(request, response, host, raw, isHead);
     switch (answer.kind) {
       case 'page': {
         if (!asked.isNormal) return redirect(response, 301, path + query, isHead);
@@ -200,19 +204,33 @@ export function visitorHandler({
     return false;
   }
 
+  /** What a site has at a path of its root itself. */
+  function ownFile(host: string, path: string, now: Instant): string | undefined {
+    const files = frames.rootAt(host, now)?.files;
+    return files && Object.hasOwn(files, path) ? files[path] : undefined;
+  }
+
+  async function madeAt(
+    request: IncomingMessage,
+    host: StoredHost,
+    file: Parameters<typeof rootFile>[3],
+    now: Instant,
+  ): Promise<SentFile | null> {
+    if ('path' in file) return rootFiles.own(file.path, file.text);
+    const compiled = table.hosts.get(host.host);
+    const mayPack = encodingOf(request) !== 'identity' && file.kind === 'sitemap';
+    return compiled ? rootFiles.at(host, compiled, file, now, mayPack, frames.rootAt(host.host, now)) : null;
+  }
+
   async function rootFile(
     request: IncomingMessage,
     response: ServerResponse,
     host: StoredHost,
-    file: RootFile,
+    file: RootFile | { readonly path: string; readonly text: string },
     now: Instant,
     isHead: boolean,
   ): Promise<void> {
-    const compiled = table.hosts.get(host.host);
-    const mayPack = encodingOf(request) !== 'identity' && file.kind === 'sitemap';
-    const sent = compiled
-      ? await rootFiles.at(host, compiled, file, now, mayPack).catch(swallowed('a file of the root', null))
-      : null;
+    const sent = await madeAt(request, host, file, now).catch(swallowed('a file of the root', null));
     if (!sent) return bytes(response, 404, NOT_FOUND, isHead);
     const head = ['ETag', sent.etag, ...NO_CACHE, 'Vary', 'Accept-Encoding', ...SAFETY];
     if (matches(request.headers['if-none-match'], sent.etag)) return void response.writeHead(304, head).end();

@@ -1,7 +1,8 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { absoluteAddress, type AddressStyle, type RootFile } from '@domatium/core/address';
-import { robotsText, sitemapIndex, sitemapsAt, type CompiledHost } from '@domatium/core/routing';
+import { readRobots, robotsDecision, rootTypeOf, type RootTexts } from '@domatium/core/root';
+import { robotsText, SITEMAP_MOST, sitemapIndex, sitemapsAt, type CompiledHost } from '@domatium/core/routing';
 import { sha256, type StoredHost } from '@domatium/storage';
 import { LRUCache } from 'lru-cache';
 
@@ -18,6 +19,8 @@ export interface SentFile {
 /** Sitemaps of a host as they are from an instant until another, and what was sent of them. */
 interface HeldSitemaps {
   readonly compiled: CompiledHost;
+  /** Own lines that crawlers heed: what these forbid is not listed. */
+  readonly robots: string;
   readonly from: number;
   readonly until: number;
   readonly parts: readonly Uint8Array[];
@@ -43,13 +46,14 @@ export class RootFiles {
     file: RootFile,
     at: number,
     mayPack: boolean,
+    root: RootTexts | null,
   ): Promise<SentFile | null> {
     if (file.kind === 'robots') {
       const sitemap = host.isOwn ? null : absoluteAddress(this.style, host.host, '/sitemap.xml');
-      return sendable('text/plain; charset=utf-8', robotsText(sitemap), false);
+      return sendable('text/plain; charset=utf-8', robotsText(sitemap, root?.robots), false);
     }
     if (host.isOwn) return null;
-    const { parts, sent } = this.sitemapsAt(compiled, at);
+    const { parts, sent } = this.sitemapsAt(compiled, at, root?.robots ?? '');
     const isOne = parts.length === 1;
     const text =
       file.part > 0
@@ -64,13 +68,20 @@ export class RootFiles {
     return known;
   }
 
-  private sitemapsAt(compiled: CompiledHost, at: number): HeldSitemaps {
+  /** A file that a site has of its own. */
+  own(path: string, text: string): Promise<SentFile> {
+    return sendable(rootTypeOf(path), text, false);
+  }
+
+  private sitemapsAt(compiled: CompiledHost, at: number, robots: string): HeldSitemaps {
     const known = this.sitemaps.get(compiled.host);
-    if (known?.compiled === compiled && known.from <= at && at < known.until) return known;
+    if (known?.compiled === compiled && known.robots === robots && known.from <= at && at < known.until) return known;
+    const lines = robots ? readRobots(robots) : null;
+    const isOpen = (path: string) => !lines || robotsDecision(lines, '*', path).isAllowed;
     const made = {
-      compiled,
+      ...{ compiled, robots },
       from: at,
-      ...sitemapsAt(compiled, at, this.style),
+      ...sitemapsAt(compiled, at, this.style, SITEMAP_MOST, isOpen),
       sent: new Map<string, Promise<SentFile>>(),
     };
     this.sitemaps.set(compiled.host, made);

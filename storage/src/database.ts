@@ -50,6 +50,7 @@ import * as sitemaps from './migrations/0048-sitemaps.js';
 import * as canonical from './migrations/0049-canonical.js';
 import * as findingPlaces from './migrations/0050-finding-places.js';
 import * as codes from './migrations/0051-codes.js';
+import * as rootFiles from './migrations/0052-root-files.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -105,6 +106,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0049-canonical': canonical,
   '0050-finding-places': findingPlaces,
   '0051-codes': codes,
+  '0052-root-files': rootFiles,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

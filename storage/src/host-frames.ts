@@ -32,7 +32,7 @@ export async function readHostFrames(
   }
   const bindings = [hostIds, new Date(since)];
   const rows = await query<Row & { base_path: string } & FrameLines>(
-    'SELECT host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav, codes FROM frame_place WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
+    'SELECT host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav, codes, root FROM frame_place WHERE host_id = ANY($1) AND (until_at IS NULL OR until_at > $2)',
     bindings,
   );
   const framed = await query<Row & { page_id: number }>(
@@ -60,7 +60,7 @@ export async function readHostFrames(
   }));
 }
 
-/** The lines of a place, apart from what else is known of it. One that a worker of the version before wrote has none for codes: 0. */
+/** The lines of a place, apart from what else is known of it. One that a worker of the version before wrote has none for codes or files of the root: 0. */
 export const linesOf = ({
   icons,
   head,
@@ -68,9 +68,14 @@ export const linesOf = ({
   below,
   nav,
   codes,
-}: Omit<FrameLines, 'codes'> & { readonly codes: number | null }): FrameLines => ({
+  root,
+}: Omit<FrameLines, 'codes' | 'root'> & {
+  readonly codes: number | null;
+  readonly root: number | null;
+}): FrameLines => ({
   ...{ icons, head, above, below, nav },
   codes: codes ?? 0,
+  root: root ?? 0,
 });
 
 /** Lines, without what ended on them before `since`. */

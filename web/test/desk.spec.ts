@@ -11,6 +11,7 @@ const lists: RegisterLists = {
   templates: [],
   ways: NO_WAYS,
   robots: [],
+  crawlers: [],
 };
 const entry = (id: number, name: string, campaign = -1): RegisterEntry => ({
   id,

@@ -11,6 +11,8 @@ export interface Frame extends Readonly<Record<Slot, string>> {
   readonly nav: string;
   /** The codes of its site (`SiteCodes`), blank where it has none. */
   readonly codes: string;
+  /** Files of the root of its host (`RootTexts`), blank where it has none. */
+  readonly root: string;
 }
 
 /** Codes that run on a page. */
@@ -28,7 +30,7 @@ export interface FilledFrame extends Frame {
 }
 
 export const EMPTY_FRAME: FilledFrame = {
-  ...{ icons: '', head: '', above: '', below: '', nav: '', codes: '' },
+  ...{ icons: '', head: '', above: '', below: '', nav: '', codes: '', root: '' },
   ...{ pageId: null, running: null },
 };
 

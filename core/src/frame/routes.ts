@@ -7,10 +7,12 @@ export interface FrameParts extends Readonly<Record<Slot, readonly string[]>> {
   readonly nav?: readonly string[];
   /** The codes of its site, where it has any. */
   readonly codes?: readonly string[];
+  /** Files of the root of its host, where it has any. */
+  readonly root?: readonly string[];
 }
 
-/** What of a frame changes by itself: its slots, the ways through its site, and its codes. */
-export const LINE_SLOTS = [...SLOTS, 'nav', 'codes'] as const;
+/** What of a frame changes by itself: its slots, the ways through its site, its codes, and files of the root. */
+export const LINE_SLOTS = [...SLOTS, 'nav', 'codes', 'root'] as const;
 export type LineSlot = (typeof LINE_SLOTS)[number];
 
 /** What stands in one slot over time, for all places that share it: a change of it is one stretch more, however many these are. */
@@ -72,7 +74,7 @@ export const partsOf = (parts: FrameParts): string[] => LINE_SLOTS.flatMap((slot
 export function frameOf(parts: FrameParts, textOf: (hash: string) => string | undefined): Frame {
   const joined = (slot: LineSlot) => (parts[slot] ?? []).map((hash) => textOf(hash) ?? '').join('');
   const [icons, head, above, below] = SLOTS.map(joined) as [string, string, string, string];
-  return { icons, head, above, below, nav: joined('nav'), codes: joined('codes') };
+  return { icons, head, above, below, nav: joined('nav'), codes: joined('codes'), root: joined('root') };
 }
 
 const contains = (basePath: string, path: string) =>

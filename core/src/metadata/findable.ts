@@ -6,6 +6,7 @@ export const UNFOUND = [
   'redirected',
   'not-found-page',
   'own-host',
+  'robots-txt',
   'noindex',
   'noindex-above',
   'unavailable',
@@ -44,6 +45,8 @@ export interface FindFacts {
   readonly isNotFoundPage: boolean;
   /** It lies on the portfolio's host under the name of the installation, which is kept out of search. */
   readonly isOwnHost: boolean;
+  /** Lines of `robots.txt` keep crawlers from asking for it. */
+  readonly isForbidden: boolean;
   /** What keeps it out, of what is asked of search engines; of what it asks itself, or of what is said further up. */
   readonly hiding: Hiding | null;
   readonly isHidingItself: boolean;
@@ -58,6 +61,7 @@ export function unfoundOf(facts: FindFacts): Unfound | null {
   if (!facts.isLive) return facts.isRedirected ? 'redirected' : 'not-live';
   if (facts.isNotFoundPage) return 'not-found-page';
   if (facts.isOwnHost) return 'own-host';
+  if (facts.isForbidden) return 'robots-txt';
   if (facts.hiding) return facts.isHidingItself ? facts.hiding : `${facts.hiding}-above`;
   if (facts.isElsewhere) return 'elsewhere';
   return facts.isLedTo ? null : 'unlinked';

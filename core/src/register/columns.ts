@@ -78,6 +78,12 @@ export interface RegisterEntry {
   readonly lastVisit: number;
 }
 
+/** Lines of `robots.txt` that a site has of its own, over time. */
+export interface CrawlerLines {
+  readonly siteId: number;
+  readonly stretches: readonly { readonly from: number; readonly until: number | null; readonly text: string }[];
+}
+
 /** What the columns refer to by index. */
 export interface RegisterLists {
   readonly sites: readonly RegisterSite[];
@@ -89,6 +95,7 @@ export interface RegisterLists {
   readonly ways: RegisterWays;
   /** Only where something is asked at any time. */
   readonly robots: readonly RobotsSaid[];
+  readonly crawlers: readonly CrawlerLines[];
 }
 
 /**

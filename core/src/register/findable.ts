@@ -1,4 +1,5 @@
 import { unfoundOf, type HiddenStretch, type Unfound } from '../metadata/index.js';
+import { robotsDecision } from '../root/index.js';
 import { isCovered, placeOnSite } from '../stock/standing.js';
 import { PAGE_ROLES } from './columns.js';
 import { ENDED, LIVE, periodAt } from './moment.js';
@@ -20,11 +21,28 @@ export function unfoundAt(table: RegisterTable, row: number, state: number, at: 
     isRedirected: state === ENDED && columns.redirectsAfter[row] === 1,
     isNotFoundPage: role === 'not-found',
     isOwnHost: (lying.address?.domain ?? null) === null,
+    isForbidden: isForbiddenAt(table, lying, at),
     hiding: (own ?? saidAt(table, lying, at))?.why ?? null,
     isHidingItself: own !== undefined,
     isElsewhere: isElsewhereAt(table, row, at),
     isLedTo: role === 'home' || ways.at(at).linked.has(columns.ids[row] as number),
   });
+}
+
+/** Whether the lines of `robots.txt` at the root of its host keep crawlers from asking for it. */
+function isForbiddenAt(
+  { columns, crawlers }: RegisterTable,
+  { address, path }: ReturnType<typeof lyingAt>,
+  at: number,
+) {
+  if (!crawlers.size || !address) return false;
+  const root = columns.sites.find(({ id, addresses }) => {
+    const lies = addresses.findLast(({ from }) => from <= at);
+    return crawlers.has(id) && lies?.host === address.host && lies.basePath === '/';
+  });
+  const held = root && heldAt(crawlers.get(root.id), at);
+  const base = address.basePath === '/' ? '' : address.basePath;
+  return held !== undefined && !robotsDecision(held.lines, '*', base + path).isAllowed;
 }
 
 /** Whether it names another page that is there: live, or not one of ours. */
@@ -51,6 +69,7 @@ export function areFoundOtherwise(table: RegisterTable, rows: Iterable<number>, 
   const rules = table.robots.map(({ stretches }) => stretches);
   for (const stretches of [...table.hidden.values(), ...rules])
     if (heldAt(stretches, a) !== heldAt(stretches, b)) return true;
+  for (const stretches of table.crawlers.values()) if (heldAt(stretches, a) !== heldAt(stretches, b)) return true;
   for (const row of table.elsewhere.keys())
     if (isElsewhereAt(table, row, a) !== isElsewhereAt(table, row, b)) return true;
   const { linked: was } = table.ways.at(a);

@@ -7,6 +7,7 @@ import {
   type RegisterPlacement,
   type RobotsSaid,
 } from './columns.js';
+import { readRobots, type RobotsTxt } from '../root/index.js';
 import { byReach, ruleFor, type RuleFor } from '../stock/standing.js';
 import { WaysOfMoments } from './ways.js';
 
@@ -30,6 +31,11 @@ export interface RegisterTable {
   readonly elsewhere: ReadonlyMap<number, RegisterEntry['elsewhere']>;
   /** What is asked of search engines further up, from the whole to the single. */
   readonly robots: readonly { readonly for: RuleFor; readonly stretches: RobotsSaid['stretches'] }[];
+  /** Lines of `robots.txt` by the site at whose root they lie, read. */
+  readonly crawlers: ReadonlyMap<
+    number,
+    readonly { readonly from: number; readonly until: number | null; readonly lines: RobotsTxt }[]
+  >;
   /** Pages that are in a menu, and those that anything leads to. */
   readonly ways: WaysOfMoments;
   readonly rowOfId: ReadonlyMap<number, number>;
@@ -85,6 +91,12 @@ export function tableOf(columns: RegisterColumns, earlier?: Earlier): RegisterTa
     elsewhere: new Map(columns.elsewhere),
     made: Float64Array.from(columns.made, fromMinutes),
     robots: rulesSaid(columns.robots),
+    crawlers: new Map(
+      columns.crawlers.map(({ siteId, stretches }) => [
+        siteId,
+        stretches.map(({ from, until, text }) => ({ from, until, lines: readRobots(text) })),
+      ]),
+    ),
     ways: new WaysOfMoments(columns.ways),
     rowOfId: new Map(columns.ids.map((id, row) => [id, row])),
     texts: [] as string[],

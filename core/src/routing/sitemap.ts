@@ -95,12 +95,13 @@ export interface Sitemaps {
   readonly until: number;
 }
 
-/** Sitemaps of a host at an instant, written as bytes at once: 50,000 lines as texts are tidied away for longer than they are made. */
+/** Sitemaps of a host at an instant, of what crawlers may ask for (`isOpen`), written as bytes at once: 50,000 lines as texts are tidied away for longer than they are made. */
 export function sitemapsAt(
   host: CompiledHost,
   at: number,
   style: AddressStyle,
   most: { readonly entries: number; readonly bytes: number } = SITEMAP_MOST,
+  isOpen: (path: string) => boolean = () => true,
 ): Sitemaps {
   const home = `<url><loc>${escaped(absoluteAddress(style, host.host, '/').replace(/\/$/, ''))}`;
   const [head, foot] = [`${HEAD}<urlset ${SCHEMA}>\n`, '</urlset>\n'];
@@ -122,6 +123,7 @@ export function sitemapsAt(
     [used, count] = [0, 0];
   };
   const until = eachListed(host, at, (path, since) => {
+    if (!isOpen(path)) return;
     const line = `${home}${escaped(path)}</loc><lastmod>${written(since)}</lastmod></url>\n`;
     if (count && (count >= most.entries || used + line.length + foot.length > most.bytes)) close();
     if (!count) write(head);
@@ -144,6 +146,9 @@ export function sitemapIndex(count: number, host: string, style: AddressStyle): 
 
 export const sitemapPath = (number: number) => `/sitemap-${number}.xml`;
 
-/** What crawlers are told (RFC 9309): everything may be asked for, since what is to be left out says so itself. */
-export const robotsText = (sitemap: string | null): string =>
-  `User-agent: *\nDisallow:\n${sitemap === null ? '' : `\nSitemap: ${sitemap}\n`}`;
+/**
+ * What crawlers are told (RFC 9309): everything may be asked for, since what is to be left out says so itself, unless a
+ * site has lines of its own.
+ */
+export const robotsText = (sitemap: string | null, own = ''): string =>
+  `${own ? own.trimEnd() : 'User-agent: *\nDisallow:'}\n${sitemap === null ? '' : `\nSitemap: ${sitemap}\n`}`;

@@ -1,3 +1,4 @@
+import { rootFromJSON, type RootContent } from '../root/index.js';
 import { codeFromJSON, type Code } from '../codes/index.js';
 import type { Block } from '../fields/types.js';
 import { documentFromJSON, MAX_CSS, referencesOf } from '../document/page-document.js';
@@ -12,7 +13,7 @@ import { standingFromJSON, type Standing } from './standing.js';
 import { profileFromJSON, type SiteProfile } from './profile.js';
 import { valuesFromJSON, type SharedValue } from './values.js';
 
-/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, what stands around pages, the ways through sites, and codes. */
+/** What many pages use: how they look, pieces of content, values in their texts, own CSS of a site, what a site is, what stands around pages, the ways through sites, codes, and files at the root of hosts. */
 export const STOCK_KINDS = [
   'theme',
   'piece',
@@ -27,6 +28,7 @@ export const STOCK_KINDS = [
   'legal',
   'metadata',
   'code',
+  'root',
 ] as const;
 export type StockKind = (typeof STOCK_KINDS)[number];
 
@@ -51,6 +53,8 @@ export interface StockContent {
   readonly metadata: SharedMetadata;
   /** Measurement or other code that runs on many pages. */
   readonly code: Code;
+  /** What lies at the root of a site’s host beside its pages. */
+  readonly root: RootContent;
 }
 
 const METADATA = { title: '', description: '' };
@@ -68,6 +72,7 @@ export function contentFromJSON(kind: StockKind, json: unknown): Result<StockCon
   if (kind === 'legal') return legalFromJSON(json);
   if (kind === 'metadata') return metadataFromJSON(json);
   if (kind === 'code') return codeFromJSON(json);
+  if (kind === 'root') return rootFromJSON(json);
   if (kind !== 'piece') return partFromJSON(kind, json);
   const read = documentFromJSON({ metadata: METADATA, blocks: json });
   if (!read.ok) return read;

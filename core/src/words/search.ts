@@ -5,6 +5,7 @@ export const SEARCH_WORDS = {
   redirected: 'No: redirected',
   'not-found-page': 'No: not-found page',
   'own-host': 'No: not on a domain',
+  'robots-txt': 'No: robots.txt',
   noindex: 'No: kept out itself',
   'noindex-above': 'No: kept out by a rule',
   unavailable: 'No: its date is past',

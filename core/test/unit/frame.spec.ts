@@ -69,6 +69,7 @@ describe('a page and its frame', () => {
       below: -1,
       nav: -1,
       codes: -1,
+      root: -1,
     });
     const route = (basePath: string, name: string, from: number, until: number | null, variant = ''): FrameRoute => ({
       ...{ basePath, variant, lines: lines(name) },

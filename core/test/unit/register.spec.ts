@@ -86,6 +86,7 @@ const lists: RegisterLists = {
     },
     { siteId: 1, key: null, stretches: stretchesOf({ noindex: true }, at(10), at(60)) },
   ],
+  crawlers: [],
 };
 
 const index = (most: number) => fc.integer({ min: -1, max: most - 1 });

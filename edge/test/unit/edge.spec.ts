@@ -390,7 +390,7 @@ it('never lets time go back by itself, follows small corrections, and asks the d
 describe('before a flip', () => {
   it('pages that were asked for are put together, and nothing of it is shown early', async () => {
     const flip = 100_000 as Instant;
-    const lines = { icons: 1, head: 1, above: 2, below: 1, nav: 1, codes: 1 };
+    const lines = { icons: 1, head: 1, above: 2, below: 1, nav: 1, codes: 1, root: 1 };
     frames.replace({
       hosts: [
         {

@@ -78,6 +78,7 @@ describe('frames at an edge', () => {
                     below: line(named(`${name} below`)),
                     nav: line(named(JSON.stringify(waysOf(name)))),
                     codes: line(named(codesOf(name))),
+                    root: line(),
                   },
                 };
               }),

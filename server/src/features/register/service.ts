@@ -13,7 +13,7 @@ import { findingCounts } from '../../heart/checks/index.js';
 import { summaryOfRow, writePlan, zoneOf } from '../../heart/releases/index.js';
 import { dailyVisits, visitSums } from '../visits/index.js';
 import * as store from './store.js';
-import { robotsSaid } from './robots.js';
+import { crawlerLines, robotsSaid } from './robots.js';
 import { waysOf } from './ways.js';
 
 const SHOWN_DAYS = 30;
@@ -127,6 +127,7 @@ async function listsOf(db: Db, portfolioId: PortfolioId, now: Instant): Promise<
     templates: await store.templatesOf(db, portfolioId),
     ways: await waysOf(db, portfolioId, now),
     robots: await robotsSaid(db, portfolioId),
+    crawlers: await crawlerLines(db, portfolioId),
   };
 }
 

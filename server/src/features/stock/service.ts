@@ -27,11 +27,11 @@ export async function newStock(
   return inTransaction(context.database, async (trx) => {
     if (kind === 'theme' && key !== null && !isThemeKey(key))
       throw new InvalidError([{ path: 'key', message: say.unknownTheme }]);
-    const mayBeOfSite = ['values', 'css', 'standing', 'menu', 'legal', 'metadata'].includes(kind);
+    const mayBeOfSite = ['values', 'css', 'standing', 'menu', 'legal', 'metadata', 'root'].includes(kind);
     if (kind === 'profile') throw new ConflictError(say.everySiteHasItsProfileAlready);
     if (siteId !== null && !(mayBeOfSite && (await store.sitesExist(trx, portfolioId, [siteId]))))
       throw new InvalidError([{ path: 'siteId', message: say.unknownSite }]);
-    if (siteId === null && (kind === 'css' || kind === 'menu'))
+    if (siteId === null && ['css', 'menu', 'root'].includes(kind))
       throw new InvalidError([
         { path: 'siteId', message: kind === 'css' ? say.chooseTheSiteThisCSS : say.unknownSite },
       ]);
@@ -90,7 +90,10 @@ export async function removeStock(context: Context, portfolioId: PortfolioId, id
   return inTransaction(context.database, async (trx) => {
     const row = await found(trx, portfolioId, id, 'FOR UPDATE OF i');
     if (row.kind === 'profile') throw new ConflictError(say.thisIsWhatTheSiteIs);
-    const isRule = row.kind === 'code' || (row.key !== null && ['standing', 'menu', 'metadata'].includes(row.kind));
+    const isRule =
+      row.kind === 'code' ||
+      row.kind === 'root' ||
+      (row.key !== null && ['standing', 'menu', 'metadata'].includes(row.kind));
     if (!isRule && ['values', 'css', 'standing', 'legal', 'metadata'].includes(row.kind))
       throw new ConflictError(say.thisBelongsToItsSiteOr);
     const item = await stockItem({ ...context, database: trx as unknown as Knex }, portfolioId, id);

@@ -59,7 +59,7 @@ export async function tidy({ database, blobs, files }: Publisher, now: Instant):
     [dateOf(before)],
   );
   await database.raw(
-    `DELETE FROM frame_line l WHERE NOT EXISTS (SELECT FROM frame_place f WHERE l.id IN (f.icons, f.head, f.above, f.below, f.nav, f.codes))
+    `DELETE FROM frame_line l WHERE NOT EXISTS (SELECT FROM frame_place f WHERE l.id IN (f.icons, f.head, f.above, f.below, f.nav, f.codes, f.root))
      AND NOT EXISTS (SELECT FROM frame_stretch s WHERE s.line_id = l.id AND s.from_at >= ?)`,
     [dateOf(before)],
   );

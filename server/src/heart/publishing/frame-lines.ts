@@ -115,7 +115,7 @@ export async function writeLines(
 const placesFrom = (db: Db, portfolioId: PortfolioId, from: Instant): Promise<StoredRow[]> =>
   rowsOf(
     db,
-    `SELECT id, host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav, codes FROM frame_place
+    `SELECT id, host_id, base_path, variant, from_at, until_at, icons, head, above, below, nav, codes, root FROM frame_place
      WHERE portfolio_id = ? AND (until_at IS NULL OR until_at > ?)`,
     [portfolioId, dateOf(from)],
   );

@@ -40,6 +40,7 @@ import {
   type PortfolioOverTime,
   type Witness,
 } from './surroundings.js';
+import { rootAround } from './root.js';
 import { Undrawn } from './undrawn.js';
 import { isPart, waysOver, type WaysStretch } from './ways.js';
 
@@ -158,16 +159,18 @@ export async function prepareFrames(
           return hash;
         });
       const slots = Object.fromEntries(SLOTS.map((slot) => [slot, hashed(slot)])) as unknown as FrameParts;
-      const texts = Object.entries({ nav: value.ways, codes: value.codes.text }).flatMap(([slot, text]) => {
-        if (!text) return [];
-        const files = slot === 'codes' ? value.codes.files : [];
-        parts.set(sha256(text), { html: text, files });
-        return [[slot, [sha256(text)]] as const];
-      });
+      const texts = Object.entries({ nav: value.ways, codes: value.codes.text, root: value.root }).flatMap(
+        ([slot, text]) => {
+          if (!text) return [];
+          const files = slot === 'codes' ? value.codes.files : [];
+          parts.set(sha256(text), { html: text, files });
+          return [[slot, [sha256(text)]] as const];
+        },
+      );
       for (const [hash, script] of value.codes.scripts) ownFiles.set(hash, script);
       stretches.push({
         during: stretch,
-        parts: { ...slots, ...(Object.fromEntries(texts) as Pick<FrameParts, 'nav' | 'codes'>) },
+        parts: { ...slots, ...(Object.fromEntries(texts) as Pick<FrameParts, 'nav' | 'codes' | 'root'>) },
       });
     }
     frames.push({ hostId, basePath, variant, during, stretches });
@@ -204,6 +207,7 @@ interface Stands extends PartsAround {
   /** The ways through the site, as they are kept. */
   readonly ways: string;
   readonly codes: CodesAround;
+  readonly root: string;
   readonly sameness: string;
 }
 
@@ -212,6 +216,7 @@ interface Framing {
   readonly rules: readonly (ReturnType<typeof rulesIn>[number] & Pick<ShelvedItem, 'periods'>)[];
   readonly bands: readonly ShelvedItem[];
   readonly codes: readonly ShelvedItem[];
+  readonly roots: readonly ShelvedItem[];
   readonly parts: ReadonlyMap<number, ShelvedItem>;
   /** The blocks of parts that stand together as one document, so that what it asks for is found once. */
   readonly documents: Map<string, PageDocument>;
@@ -225,6 +230,7 @@ function framingOf(stock: readonly ShelvedItem[]): Framing {
       .map((rule) => ({ ...rule, periods: byId.get(rule.id)?.periods ?? [] })),
     bands: ofKind(stock, 'band'),
     codes: ofKind(stock, 'code'),
+    roots: ofKind(stock, 'root'),
     parts: new Map([...byId].filter(([, item]) => isPart(item))),
     documents: new Map(),
   };
@@ -275,9 +281,10 @@ function standingAt(
   if (held) witness(held.during.from, endOf(held.during));
   const ways = held?.value ?? '';
   const codes = codesAround(framing.codes, site.siteId, publisher.files.codesScript, at, witness);
+  const root = rootAround(framing.roots, site, publisher.style, at, witness);
   const sorts = [header, footer].map((one) => typeof one);
-  const sameness = JSON.stringify([objects, sorts, css, ways, codes.text, signatureOf(around)]);
-  return { profile, theme, css, header, footer, bands, document, around, ways, codes, sameness };
+  const sameness = JSON.stringify([objects, sorts, css, ways, codes.text, root, signatureOf(around)]);
+  return { profile, theme, css, header, footer, bands, document, around, ways, codes, root, sameness };
 }
 
 /** A site's frame and the world it is rendered in; files that come with it are put into `own`. */

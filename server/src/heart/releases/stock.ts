@@ -21,7 +21,7 @@ import { instantOf, type ReleaseFault } from './apply.js';
 export const DRAFT_OF_STOCK = -1;
 
 /** What can stand nowhere: the others always hold something. */
-const TAKEN_OFF: readonly StockKind[] = ['piece', 'standing', 'menu', 'metadata', 'code', ...PART_KINDS];
+const TAKEN_OFF: readonly StockKind[] = ['piece', 'standing', 'menu', 'metadata', 'code', 'root', ...PART_KINDS];
 
 /** What is known where changes of the stock are applied. */
 export interface StockGround {

@@ -81,6 +81,8 @@ function uses(portfolioId: PortfolioId, { kind, key, id, site_id }: Used, from: 
     footer: part,
     band: [`(${standsThere} OR ${byItself})`, [id]],
     code: [code, [id]],
+    // Files of the root show on no page.
+    root: ['false', []],
     metadata: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     standing: [`EXISTS (SELECT 1 FROM stock_item f WHERE f.id = ? AND ${COVERS})`, [id]],
     values: [

@@ -112,7 +112,7 @@ export interface DifferenceView {
 }
 
 const EMPTY: RegisterColumns = columnsOf(
-  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: NO_WAYS, robots: [] },
+  { sites: [], campaigns: [], people: [], labels: [], templates: [], ways: NO_WAYS, robots: [], crawlers: [] },
   [],
 );
 
@@ -371,7 +371,7 @@ const listsOf = ({
   people,
   labels,
   templates,
-}: RegisterColumns): Omit<RegisterLists, 'ways' | 'robots'> => ({
+}: RegisterColumns): Omit<RegisterLists, 'ways' | 'robots' | 'crawlers'> => ({
   sites,
   campaigns,
   people,

@@ -15,18 +15,21 @@ import { FrameDesk } from './frame-desk';
 import { MetadataDesk } from './metadata-desk';
 import { MenusDesk } from './menus-desk';
 import { PieceDesk } from './piece-desk';
+import { RootDesk } from './root-desk';
 import { SiteDesk } from './site-desk';
 import { ThemeDesk } from './theme-desk';
 import { ValuesDesk } from './values-desk';
 import { say } from '@domatium/core/words/stock';
 import { say as searching } from '@domatium/core/words/metadata';
 import { say as codes } from '@domatium/core/words/codes';
+import { say as root } from '@domatium/core/words/root';
 import { say as common } from '@domatium/core/words/common';
 
 const SHELVES = [
   { what: 'sites', label: say.sites },
   { what: 'search', label: searching.search },
   { what: 'codes', label: codes.codes },
+  { what: 'root', label: root.rootFiles },
   { what: 'frames', label: say.headersAndFooters },
   { what: 'menus', label: say.menusAndLegalPages },
   { what: 'themes', label: say.themes },
@@ -47,6 +50,7 @@ type What = (typeof SHELVES)[number]['what'];
     FrameDesk,
     MenusDesk,
     MetadataDesk,
+    RootDesk,
     SiteDesk,
     ThemeDesk,
     PieceDesk,

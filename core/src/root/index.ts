@@ -1,0 +1,2 @@
+export * from './robots.js';
+export * from './root-files.js';
