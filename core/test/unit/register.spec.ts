@@ -86,7 +86,8 @@ const lists: RegisterLists = {
     },
     { siteId: 1, key: null, stretches: stretchesOf({ noindex: true }, at(10), at(60)) },
   ],
-  crawlers: [],
+  // For a while crawlers may not ask for one of its paths.
+  crawlers: [{ siteId: 1, stretches: [{ from: at(35), until: at(55), text: 'User-agent: *\nDisallow: /a' }] }],
 };
 
 const index = (most: number) => fc.integer({ min: -1, max: most - 1 });
@@ -410,6 +411,7 @@ describe('a view', () => {
           if (naivePlace(one, t).site === 1) return 'own-host';
           const own = one.hidden.find((stretch) => holds(stretch, t));
           const { path } = one.placements.findLast(({ from }) => from <= t) ?? { path: '' };
+          if (path === '/a' && t >= at(35) && t < at(55)) return 'robots-txt';
           const above =
             t >= at(20) && path.startsWith('/b/')
               ? t >= at(70)

@@ -20,18 +20,25 @@ describe('robots.txt', () => {
     const pattern = fc
       .array(fc.constantFrom('/', 'a', 'b', '*', 'é', '%2f', '?x=1', '.html', '$'), { maxLength: 5 })
       .map((parts) => `/${parts.join('').replace(/\$(?=.)/g, '')}`);
-    const line = fc.oneof(
-      { weight: 5, arbitrary: fc.tuple(fc.constantFrom('Allow', 'disallow', 'DISALLOW'), pattern) },
-      { weight: 2, arbitrary: fc.tuple(fc.constant('User-agent'), fc.constantFrom('*', 'Onebot', 'twobot')) },
-      { weight: 1, arbitrary: fc.tuple(fc.constantFrom('Disallow', 'Sitemap'), fc.constant('')) },
-    );
+    const rule = fc.tuple(fc.constantFrom('Allow', 'disallow', 'DISALLOW'), pattern);
+    const other = fc.tuple(fc.constantFrom('Disallow', 'Sitemap'), fc.constant(''));
+    const agents = fc.uniqueArray(fc.constantFrom('*', 'Onebot', 'twobot'), { minLength: 1, maxLength: 2 });
+    // A group of no lines is one (RFC 9309, 2.2.1); that parser takes it for none.
+    const group = fc
+      .tuple(agents, rule, fc.array(fc.oneof({ weight: 4, arbitrary: rule }, other), { maxLength: 6 }))
+      .map(([named, first, more]) => [...named.map((one) => ['User-agent', one] as const), first, ...more]);
     const text = fc
       .tuple(
-        fc.array(line, { maxLength: 14 }),
+        fc.array(group, { maxLength: 4 }),
         fc.constantFrom('\n', '\r\n', '\r'),
         fc.constantFrom('', ' # a remark', '  '),
       )
-      .map(([lines, end, behind]) => lines.map(([key, value]) => `${key}: ${value}${behind}`).join(end));
+      .map(([groups, end, behind]) =>
+        groups
+          .flat()
+          .map(([key, value]) => `${key}: ${value}${behind}`)
+          .join(end),
+      );
     const path = fc
       .array(fc.constantFrom('a', 'b', '/', 'é', '%2F', '.html', '?x=1'), { maxLength: 5 })
       .map((parts) => `/${parts.join('')}`);

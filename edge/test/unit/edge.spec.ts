@@ -5,11 +5,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { brotliDecompressSync, gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { codesToText } from '@domatium/core/codes';
 import type { PageId, PlanRowId, PortfolioId, RevisionId } from '@domatium/core/plan';
 import { compile, type Route } from '@domatium/core/routing';
+import { rootToText } from '@domatium/core/root';
 import type { Instant } from '@domatium/core/time';
 import { BlobStore, packPage, sha256, type StoredHost } from '@domatium/storage';
 import { Ahead, Artifacts, EdgeClock, Frames, visitorHandler } from '../../src/index.js';
+import { SAFETY } from '../../src/policy.js';
 
 const style = { scheme: 'http', suffix: '.localhost', port: 4680 } as const;
 const always = { from: 0 as Instant, until: null };
@@ -385,6 +388,57 @@ it('never lets time go back by itself, follows small corrections, and asks the d
   // A machine that started ahead is taken back.
   time.follow(wall - 10_000);
   expect(clock()).toBe(wall - 10_000);
+});
+
+describe('what a site has beside its pages', () => {
+  it('is served for its time: files of the root, lines for crawlers, codes with the policy that allows them', async () => {
+    const lines = { icons: 1, head: 1, above: 1, below: 1, nav: 1, codes: 2, root: 3 };
+    const during = { from: 50_000 as Instant, until: 60_000 as Instant };
+    const code = { purpose: 'measuring', src: 'https://count.example/c.js', place: 'head', load: 'after' } as const;
+    const codes = [{ ...code, data: [], hosts: ['https://take.example'], on: 'all' as const, except: ['/later'] }];
+    const own = { '/ads.txt': 'one', '/out': 'never', '/.well-known/security.txt': 'Contact: mailto:a@a.example\n' };
+    frames.replace({
+      hosts: [
+        {
+          ...{ hostId: 1, host: 'a.example', version: 1, pages: [] },
+          routes: [{ basePath: '/', variant: '', during: always, lines }],
+        },
+      ],
+      lines: [
+        { id: 1, stretches: [] },
+        { id: 2, stretches: [{ during, parts: ['codes'] }] },
+        { id: 3, stretches: [{ during, parts: ['root'] }] },
+      ],
+      texts: new Map([
+        ['codes', codesToText({ loader: '/-/l.js', codes })],
+        ['root', rootToText({ robots: 'User-agent: *\nDisallow: /$\n', files: own })],
+      ]),
+    });
+    const policy = async () => String((await ask('/')).headers['content-security-policy']);
+    const bodyOf = async (path: string) => (await ask(path)).body.toString();
+    now = 49_999 as Instant;
+    expect([await policy(), (await ask('/ads.txt')).status]).toEqual([SAFETY[1], 404]);
+    expect(await bodyOf('/sitemap.xml')).toContain('<loc>');
+    now = 50_000 as Instant;
+    expect(await policy()).toContain("script-src 'self' https://count.example/c.js https://take.example;");
+    expect(await policy()).toMatch(/; connect-src https:\/\/count.example https:\/\/take.example$/);
+    const file = await ask('/ads.txt');
+    expect([file.status, file.headers['content-type'], file.body.toString()]).toEqual([
+      ...[200, 'text/plain; charset=utf-8', 'one'],
+    ]);
+    expect(await bodyOf('/.well-known/security.txt')).toBe('Contact: mailto:a@a.example\n');
+    expect(await bodyOf('/robots.txt')).toMatch(/^User-agent: \*\nDisallow: \/\$\n\nSitemap: /);
+    // What crawlers may not ask for is not listed.
+    expect((await ask('/sitemap.xml')).status).toBe(404);
+    expect([(await ask('/constructor')).status, (await ask('/.well-known/other')).status]).toEqual([404, 404]);
+    counted.length = 0;
+    expect((await ask('/-/choice/measuring=1&advertising=0')).status).toBe(204);
+    expect((await ask('/-/choice/who=me')).status).toBe(404);
+    expect(counted).toEqual(['choice /-/choice/measuring=1&advertising=0']);
+    now = 60_000 as Instant;
+    expect([await policy(), (await ask('/ads.txt')).status]).toEqual([SAFETY[1], 404]);
+    frames.replace({ hosts: [], lines: [], texts: new Map() }, ['a.example']);
+  });
 });
 
 describe('before a flip', () => {
