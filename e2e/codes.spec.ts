@@ -75,3 +75,37 @@ test('a code runs on the pages it is meant for, for nobody who did not allow it;
     await expect(page.getByText(/^Measuring: \d+ of [1-9]\d* allowed it/)).toBeVisible({ timeout: 3_000 });
   }).toPass();
 });
+
+test('lines for crawlers are tried before they hold, and keep what they forbid out of the sitemap', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto('/portfolios/1/stock/root');
+  await page.getByRole('button', { name: /^Kelp & Smoke/ }).click();
+  const lines = page.getByLabel('robots.txt', { exact: true });
+  await lines.fill('Disallow: /early\nUser-agent: *\nDisallow: /christmas');
+  await expect(page.getByText('Line 1: No crawler heeds this line')).toBeVisible();
+  await lines.fill('User-agent: *\nDisallow: /christmas');
+  await page.getByLabel('Address', { exact: true }).fill('https://kelpandsmoke.example/christmas');
+  await expect(page.getByText('No: line 2 forbids /christmas.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a file' }).click();
+  await page.getByLabel('Name of file 1').fill(`../${stamp}.txt`);
+  await expect(page.getByText('Use letters, digits, hyphens and dots')).toBeVisible();
+  await page.getByLabel('Name of file 1').fill(`check-${stamp}.txt`);
+  await page.getByLabel('Content of file 1').fill(stamp);
+  await accessible(page);
+  expect((await visit(HOST, '/sitemap.xml')).body).toContain('/christmas</loc>');
+  await page.getByRole('button', { name: 'Put live now' }).click();
+  const { body, headers } = await visitUntil(HOST, `/check-${stamp}.txt`, ({ status }) => status === 200);
+  expect([body, headers['content-type']]).toEqual([stamp, 'text/plain; charset=utf-8']);
+  expect((await visit(HOST, '/robots.txt')).body).toMatch(/^User-agent: \*\nDisallow: \/christmas\n\nSitemap: /);
+  expect((await visit(HOST, '/sitemap.xml')).body).not.toContain('/christmas</loc>');
+  await page.goto('/portfolios/1/pages');
+  await page.getByRole('button', { name: 'Found by search', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^No: robots\.txt/ })).toBeVisible();
+  await page.goto('/portfolios/1/stock/root');
+  await page.getByRole('button', { name: /^Kelp & Smoke/ }).click();
+  await page.getByRole('button', { name: 'Nothing', exact: true }).click();
+  await page.getByRole('button', { name: 'Take off now' }).click();
+  await visitUntil(HOST, `/check-${stamp}.txt`, ({ status }) => status === 404);
+});

@@ -1,4 +1,5 @@
 import { NEW_CODE, type Code } from '@domatium/core/codes';
+import { NO_ROOT } from '@domatium/core/root';
 import type { DemoPart, DemoPartIds } from './scenario.js';
 import { at } from './build.js';
 
@@ -51,4 +52,17 @@ export const coastCodes: readonly DemoPart[] = [
     }),
     { decided: at(-39, '09:40'), from: at(-38), until: null },
   ),
+];
+
+/** What lies at the root of the pass's host: crawlers leave its partners alone, and an account is proven. */
+export const coastRoot: readonly DemoPart[] = [
+  {
+    ...{ kind: 'root', name: 'Island pass', site: 'pass' },
+    ...{ decided: at(-58, '09:15'), from: at(-57), until: null },
+    content: () => ({
+      ...NO_ROOT,
+      robots: 'User-agent: *\nDisallow: /partners\n\nUser-agent: Harbourlight\nDisallow: /\n',
+      files: [{ name: 'ads.txt', text: 'harbourlight.example, 4410, DIRECT\n' }],
+    }),
+  },
 ];

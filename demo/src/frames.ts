@@ -3,7 +3,7 @@ import type { PageId } from '@domatium/core/plan';
 import { at } from './build.js';
 import type { MenuEntry, Menu } from '@domatium/core/stock';
 import { coastLegal, orchardLegal } from './legal.js';
-import { coastCodes } from './codes.js';
+import { coastCodes, coastRoot } from './codes.js';
 import { coastMetadata } from './metadata.js';
 import type { DemoPage, DemoPart, DemoPartIds } from './scenario.js';
 
@@ -126,6 +126,7 @@ export const coastFrames = (pages: readonly DemoPage[]): DemoPart[] => [
   ...coastLegal,
   ...coastMetadata,
   ...coastCodes,
+  ...coastRoot,
   {
     ...always,
     kind: 'footer',
