@@ -48,6 +48,7 @@ export const say = {
   kinds: { site: 'A site', path: 'A path and below', page: 'A page' },
   site: 'Site',
   path: 'Path',
+  examplePath: '/events',
   page: 'Page',
   pageGone: 'a page that is gone',
   siteGone: 'a site that is gone',
