@@ -56,7 +56,7 @@ it('files of the root lie at the host of their site, for their time, and go with
   const robots = 'User-agent: *\nDisallow: /one';
   const security = { contacts: ['mailto:safe@one.example'], expires: '2027-01-01', policy: '', languages: '' };
   const own = await make(1, { robots, security, files: [{ name: 'ads.txt', text: 'a' }] });
-  const until = world.now + 10 * MINUTE;
+  const until = Math.floor(world.now / MINUTE) * MINUTE + 10 * MINUTE;
   const id = await press([{ act: 'put', itemId: own, from: 'now', until: world.wall(until) }]);
   expect(await rootOf(page)).toEqual({
     robots,

@@ -39,6 +39,4 @@ export const say = {
   removeFile: (name: Shown) => `Remove ${name}`,
   notKeptYet: 'Not saved yet.',
   servedAt: 'Served at',
-  putLive: (begins: Shown) => `Put live ${begins}`,
-  takeOffNow: (begins: Shown) => `Take off ${begins}`,
 } as const;

@@ -9,7 +9,6 @@ import { PreviewView } from '../releases/preview-view';
 import { StockService } from '../hub/stock.service';
 import { StockDesk } from './stock-desk.service';
 import { say } from '@domatium/core/words/stock';
-import { say as root } from '@domatium/core/words/root';
 import { say as common } from '@domatium/core/words/common';
 
 /**
@@ -69,7 +68,8 @@ export class StockRelease extends ChangesForm {
     const pages = count === 1 ? say.onePage : say.pages(count.toLocaleString('en'));
     const begins = this.from() === null ? say.now : say.from((this.from() ?? '').replace('T', ', '));
     // Files of the root are on no page.
-    if (this.desk.item()?.kind === 'root') return this.act() === 'put' ? root.putLive(begins) : root.takeOffNow(begins);
+    if (this.desk.item()?.kind === 'root')
+      return this.act() === 'put' ? say.putFilesLive(begins) : say.takeFilesOff(begins);
     return this.act() === 'put' ? say.putOn(pages, begins) : say.takeOff(pages, begins);
   });
   protected readonly preparedName = computed(() => {
