@@ -10,7 +10,8 @@ export interface ChooseCellParams {
 
 /**
  * The box by which a page is chosen. It stays the same element for as long as its row is there, whatever is drawn anew
- * meanwhile: else a press that is on its way finds nothing to end on, and is lost.
+ * meanwhile: else a press that is on its way finds nothing to end on, and is lost. The whole cell takes presses, since a
+ * row that is cut at the edge of the list is moved into view between a press and its end.
  */
 export class ChooseCell implements ICellRendererComp<Item> {
   private readonly root = document.createElement('span');
@@ -20,12 +21,18 @@ export class ChooseCell implements ICellRendererComp<Item> {
   init(params: ICellRendererParams<Item> & ChooseCellParams): void {
     this.box.type = 'checkbox';
     this.box.tabIndex = -1;
-    this.box.onclick = (event) => {
-      event.stopPropagation();
-      const page = pageOf(this.params?.data);
-      if (page) this.params?.toggle(page.id, event.shiftKey);
-    };
+    params.eGridCell.addEventListener('click', this.choose);
     this.refresh(params);
+  }
+
+  private readonly choose = (event: MouseEvent): void => {
+    event.stopPropagation();
+    const page = pageOf(this.params?.data);
+    if (page) this.params?.toggle(page.id, event.shiftKey);
+  };
+
+  destroy(): void {
+    this.params?.eGridCell.removeEventListener('click', this.choose);
   }
 
   getGui(): HTMLElement {
