@@ -1,9 +1,8 @@
 import type { Knex } from 'knex';
+import { kindCheck, withoutKind } from './stock-kinds.js';
 
 const BEFORE =
   "'theme', 'piece', 'values', 'css', 'profile', 'header', 'footer', 'band', 'standing', 'menu', 'legal', 'metadata'";
-const kindCheck = (kinds: string) =>
-  `ALTER TABLE stock_item DROP CONSTRAINT stock_item_kind_check, ADD CONSTRAINT stock_item_kind_check CHECK (kind IN (${kinds}))`;
 
 /**
  * Codes that run on many pages are in the stock, and stand on a line of frames of their own (decision 0054). A place that
@@ -15,15 +14,8 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
-  const items = "(SELECT id FROM stock_item WHERE kind = 'code')";
   await knex.raw(`
     ALTER TABLE frame_place DROP COLUMN codes;
-    ALTER TABLE stock_period DISABLE TRIGGER past_is_closed;
-    DELETE FROM release_stock WHERE item_id IN ${items};
-    DELETE FROM stock_period WHERE item_id IN ${items};
-    SET CONSTRAINTS ALL IMMEDIATE;
-    ALTER TABLE stock_period ENABLE TRIGGER past_is_closed;
-    DELETE FROM stock_revision WHERE item_id IN ${items};
-    DELETE FROM stock_item WHERE kind = 'code';
+    ${withoutKind('code')}
     ${kindCheck(BEFORE)};`);
 }

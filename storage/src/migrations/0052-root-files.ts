@@ -1,9 +1,8 @@
 import type { Knex } from 'knex';
+import { kindCheck, withoutKind } from './stock-kinds.js';
 
 const BEFORE =
   "'theme', 'piece', 'values', 'css', 'profile', 'header', 'footer', 'band', 'standing', 'menu', 'legal', 'metadata', 'code'";
-const kindCheck = (kinds: string) =>
-  `ALTER TABLE stock_item DROP CONSTRAINT stock_item_kind_check, ADD CONSTRAINT stock_item_kind_check CHECK (kind IN (${kinds}))`;
 const siteCheck = (ofOne: string) =>
   `ALTER TABLE stock_item DROP CONSTRAINT stock_item_site_check, ADD CONSTRAINT stock_item_site_check
     CHECK (CASE WHEN kind IN (${ofOne}) THEN site_id IS NOT NULL WHEN kind IN ('values', 'standing', 'legal', 'metadata') THEN true ELSE site_id IS NULL END)`;
@@ -17,17 +16,10 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
-  const items = "(SELECT id FROM stock_item WHERE kind = 'root')";
   await knex.raw(`
     DROP INDEX stock_item_root;
     ALTER TABLE frame_place DROP COLUMN root;
-    ALTER TABLE stock_period DISABLE TRIGGER past_is_closed;
-    DELETE FROM release_stock WHERE item_id IN ${items};
-    DELETE FROM stock_period WHERE item_id IN ${items};
-    SET CONSTRAINTS ALL IMMEDIATE;
-    ALTER TABLE stock_period ENABLE TRIGGER past_is_closed;
-    DELETE FROM stock_revision WHERE item_id IN ${items};
-    DELETE FROM stock_item WHERE kind = 'root';
+    ${withoutKind('root')}
     ${kindCheck(BEFORE)};
     ${siteCheck("'css', 'profile', 'menu'")};`);
 }
