@@ -6,8 +6,8 @@ import { createInterface } from 'node:readline';
 import { startPostgres, stopPostgres } from './postgres.mjs';
 import { endProcess, isHealthy, PROCESSES, ROOT, startProcess, until } from './processes.mjs';
 
-/** How a test that failed is headed, by Jest and by Playwright. */
-const FAILED = /● .+ › |^\s+\d+\) \[/;
+/** How a test that failed is headed, by Jest (in a group, alone, or where its file did not run) and by Playwright. */
+const FAILED = /^\s*● (?!Console$)|^\s+\d+\) \[/;
 const LINES_OF_ONE = 30;
 const LINES_OF_ALL = 200;
 
@@ -16,7 +16,8 @@ export function whatFailed(lines) {
   const kept = new Set();
   for (const [at, line] of lines.entries())
     if (FAILED.test(line)) for (let next = at; next < at + LINES_OF_ONE; next += 1) kept.add(next);
-  return lines.filter((_, at) => kept.has(at)).slice(0, LINES_OF_ALL);
+  // Whoever was killed, or failed before its first test, says why at its end if at all.
+  return kept.size ? lines.filter((_, at) => kept.has(at)).slice(0, LINES_OF_ALL) : lines.slice(-LINES_OF_ONE);
 }
 
 /** Runs a program to its end with our environment; throws where it fails. `mark` stands before each line that it says. */
@@ -33,8 +34,8 @@ export function run(what, command, args, environment, mark = '') {
         lines.push(line);
         console.log(mark + line);
       });
-    child.once('close', (code) =>
-      code === 0 ? done() : fail(new Error([`${what} failed`, ...whatFailed(lines)].join('\n'))),
+    child.once('close', (code, signal) =>
+      code === 0 ? done() : fail(new Error([`${what} failed (${signal ?? code})`, ...whatFailed(lines)].join('\n'))),
     );
   });
 }
