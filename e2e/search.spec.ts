@@ -153,6 +153,14 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
   await phrases.getByLabel('What people search for').press('Enter');
   await expect(phrases.getByText('Title: there')).toBeVisible();
   await expect(phrases.getByText('Address: not there')).toBeVisible();
+  const facts = renamed.getByRole('region', { name: 'Structured data' });
+  await facts.getByRole('button', { name: 'Event' }).click();
+  await expect(facts.getByText(/Missing: begins, name of the place, address\./)).toBeVisible();
+  await facts.getByLabel('Name of the place').fill('Old pier </script>');
+  await facts.getByLabel('Address').fill('Pier 1');
+  await facts.getByLabel('Begins, day').fill('1 July 2027');
+  await facts.getByLabel('Begins, day').press('Enter');
+  await expect(facts.getByText(/^Published\./)).toBeVisible();
   const canonical = renamed.getByRole('region', { name: 'Canonical address' });
   await canonical.getByRole('button', { name: 'Elsewhere' }).click();
   await canonical.getByPlaceholder('Name or address of a page').fill('Night boat');
@@ -172,6 +180,13 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
     /<title>Set in the sheet, with far more words than any search \| Marrowick<|<title>Set in the sheet/,
   );
   expect(body).not.toContain('SHEET');
+  // What is stated is in the page as it was written, and runs nowhere.
+  const [, graph = ''] = /<script type="application\/ld\+json">([^]*?)<\/script>/.exec(body) ?? [];
+  const stated = (JSON.parse(graph) as { '@graph': { '@type': string; location?: object }[] })['@graph'];
+  expect(stated.find((one) => one['@type'] === 'Event')).toMatchObject({
+    startDate: expect.stringMatching(/^2027-07-01T/),
+    location: { name: 'Old pier </script>', address: 'Pier 1' },
+  });
   expect(body).toMatch(/<link rel="canonical" href="[^"]*\/night-boat">/);
   await page.goto(`/portfolios/1/pages`);
   await openSheet(page, `${name}, renamed`);

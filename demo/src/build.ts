@@ -1,4 +1,11 @@
-import { newBlock, richTextOf, type Block, type FieldValues, type PageDocument } from '@domatium/core/document';
+import {
+  newBlock,
+  richTextOf,
+  type Block,
+  type Fact,
+  type FieldValues,
+  type PageDocument,
+} from '@domatium/core/document';
 import type { PageFrame } from '@domatium/core/stock';
 import { slugOf } from '@domatium/core/address';
 import { PICTURE_DESCRIPTIONS } from './pictures.js';
@@ -41,6 +48,8 @@ export interface Sketch {
   readonly later?: Partial<Sketch>;
   /** What stands around it, where it chooses itself. */
   readonly frame?: PageFrame;
+  /** What it is about, for machines. */
+  readonly facts?: readonly Fact[];
   /** It is for those who are sent there, not for search engines. */
   readonly isUnsearched?: true;
   readonly lives?: readonly DemoLife[];
@@ -194,6 +203,7 @@ function documentOf(site: string, sketch: Sketch, ids: DemoIds): PageDocument {
       ...(sketch.frame ? { frame: sketch.frame } : {}),
       ...(sketch.path === '/' ? { titleAlone: true as const } : {}),
       ...(sketch.isUnsearched ? { robots: { noindex: true as const } } : {}),
+      ...(sketch.facts ? { facts: sketch.facts } : {}),
       title: sketch.title ?? sketch.name,
       description: sketch.description ?? sketch.lead.split('\n')[0]?.slice(0, 150) ?? '',
     },

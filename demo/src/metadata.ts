@@ -12,6 +12,7 @@ export const coastMetadata: readonly DemoPart[] = [
   said('Marrowick Coast', {
     titleAfter: '| {site name}',
     siteName: 'Marrowick Coast',
+    organization: 'Marrowick Coast',
     elements: [{ kind: 'meta', name: 'site-verification', content: 'mwc-5e1b90' }],
   }),
   said('Storm desk', { titleBefore: 'Storm:', robots: { noarchive: true, maxSnippet: 120 } }, { site: 'storm' }),

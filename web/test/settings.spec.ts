@@ -101,6 +101,40 @@ describe('the settings of a page', () => {
     await settle(fixture);
     expect(card()).not.toContain('First heading');
   });
+  it('states facts for machines, says what the page gives by itself and what is missing, and keeps what is right alone', async () => {
+    const { api, fixture } = await start();
+    const card = () => element(fixture).querySelector('dm-page-facts')?.textContent?.replace(/\s+/g, ' ') ?? '';
+    const fill = async (id: string, value: string) => {
+      type(fixture, `fact-${id}`, value);
+      await settle(fixture);
+    };
+    expect(card()).toContain('Made of the page by itself: the page and its site');
+    await press(fixture, 'Product or offer');
+    expect(card()).toContain('Missing: price, currency.');
+    expect(element(fixture).querySelector('#fact-product-name')?.getAttribute('placeholder')).toBe(
+      `From the page: ${LONG}`,
+    );
+    await fill('product-price', '49,50');
+    expect(card()).toContain('Enter a number');
+    await fill('product-price', '49.50');
+    await fill('product-currency', 'EUR');
+    expect(card()).not.toContain('Missing');
+    await press(fixture, 'Event');
+    await fill('event-place', 'Old pier');
+    await pass(1000);
+    await settle(fixture);
+    const kept = () =>
+      (api.sent('PUT pages/:pageId/draft').at(-1) as { document: PageDocument }).document.metadata.facts;
+    expect(kept()).toEqual([
+      { kind: 'product', values: { price: '49.50', currency: 'EUR' } },
+      { kind: 'event', values: { place: 'Old pier' } },
+    ]);
+    expect(text(fixture)).toContain('begins, address are missing');
+    element(fixture).querySelector<HTMLElement>('[aria-label="Remove Event"]')?.click();
+    await pass(1000);
+    await settle(fixture);
+    expect(kept()).toHaveLength(1);
+  });
   it('lets those who only write neither move nor release it', async () => {
     const { fixture } = await start('author');
     expect(buttons(fixture).filter((label) => /Release|Move/.test(label))).toEqual([]);

@@ -17,7 +17,7 @@ export interface Finding {
   /** The block and field it stands in; `null` for the page or the plan as a whole. */
   readonly place:
     | { readonly blockId: string; readonly field: string }
-    | { readonly metadata: MetadataText | 'css' | 'elements' | 'robots' | 'canonical' }
+    | { readonly metadata: MetadataText | 'css' | 'elements' | 'robots' | 'canonical' | 'facts' }
     | null;
   /** The page it is about, where it is a link to one. */
   readonly toPage?: PageId;

@@ -2,6 +2,7 @@ import { EMPTY_DOCUMENT, type Block } from '../document/index.js';
 import { blocks as checkBlocks } from './blocks.js';
 import { canonical } from './canonical.js';
 import { content, countdownOver } from './content.js';
+import { facts } from './facts.js';
 import { firstHeading } from './first-heading.js';
 import type { Check, CheckInput, DocumentCheck, Finding } from './finding.js';
 import { forms } from './forms.js';
@@ -19,6 +20,7 @@ export { mendsOf, type Mend } from './mends.js';
 export { mendAll, type MendLine } from './mend-all.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
 export { links as linkFindingsOf } from './links.js';
+export { facts as factFindingsOf } from './facts.js';
 export { search as searchFindingsOf } from './search.js';
 export { namesOf, shared as sharedFindingsOf } from './shared.js';
 /** Judges a release as a whole, once. */
@@ -37,7 +39,7 @@ export const documentChecks: readonly DocumentCheck[] = [
   ownCss,
 ];
 /** Checks of a document in its plan. */
-export const planChecks: readonly Check[] = [links, shared, search, canonical, countdownOver];
+export const planChecks: readonly Check[] = [links, shared, search, canonical, facts, countdownOver];
 
 /** All findings of a document that is to be released, those that block first. */
 export function findingsOf(input: CheckInput): Finding[] {

@@ -24,6 +24,8 @@ export function namesOf(document: PageDocument): { readonly name: string; readon
   for (const key of METADATA_TEXTS) note(document.metadata[key] ?? '', { metadata: key });
   for (const element of document.metadata.elements ?? [])
     if (element.kind === 'meta') note(element.content, { metadata: 'elements' });
+  for (const { values } of document.metadata.facts ?? [])
+    for (const value of Object.values(values)) if (typeof value === 'string') note(value, { metadata: 'facts' });
   const { canonical } = document.metadata;
   if (canonical) note(typedOf(canonical) ?? '', { metadata: 'canonical' });
   for (const { value, blockId, field, isCode } of filledTextsOf(document)) if (!isCode) note(value, { blockId, field });

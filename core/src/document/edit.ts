@@ -2,7 +2,16 @@ import { isAppearance, isUsual } from '../blocks/appearance.js';
 import type { FieldValue, FieldValues } from '../fields/fields.js';
 import type { Canonical } from '../fields/canonical.js';
 import type { PictureId } from '../plan/index.js';
-import type { Block, HeadElement, Metadata, MetadataText, PageDocument, PageFrame, Robots } from '../fields/types.js';
+import type {
+  Block,
+  Fact,
+  HeadElement,
+  Metadata,
+  MetadataText,
+  PageDocument,
+  PageFrame,
+  Robots,
+} from '../fields/types.js';
 
 /** One change of a document. `field` is a path such as `heading` or `items[2].title`. */
 export type Edit =
@@ -24,6 +33,8 @@ export type Edit =
   | { readonly kind: 'titleAlone'; readonly value: true | null }
   /** What people are to find it by: `null` for nothing. */
   | { readonly kind: 'phrases'; readonly value: readonly string[] | null }
+  /** What it is about: `null` for nothing. */
+  | { readonly kind: 'facts'; readonly value: readonly Fact[] | null }
   /** Further elements of its head: `null` for none. */
   | { readonly kind: 'elements'; readonly value: readonly HeadElement[] | null }
   /** What stands around the page: `null` for what is said of its site. */
@@ -122,6 +133,11 @@ export function applyEdit(document: PageDocument, edit: Edit): Edited | null {
       return withMetadata(document, 'elements', edit.value?.length ? edit.value : null, {
         ...edit,
         value: document.metadata.elements ?? null,
+      });
+    case 'facts':
+      return withMetadata(document, 'facts', edit.value?.length ? edit.value : null, {
+        ...edit,
+        value: document.metadata.facts ?? null,
       });
     case 'metadata': {
       const inverse: Edit = { ...edit, value: document.metadata[edit.key] ?? '' };

@@ -11,11 +11,12 @@ import {
   type FieldDefinition,
   type FieldValue,
   type FieldValues,
-  type Moment,
   type Reference,
 } from '../fields/fields.js';
+import type { Moment } from '../fields/moment.js';
 import { pageFrameFromJSON } from '../fields/page-frame.js';
 import { canonicalFromJSON } from '../fields/canonical.js';
+import { factsFromJSON } from '../fields/facts.js';
 import { phrasesFromJSON } from '../fields/phrases.js';
 import { headElementsFromJSON } from '../fields/head-elements.js';
 import { robotsFromJSON } from '../fields/robots.js';
@@ -53,12 +54,13 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
   const framed = frame === undefined || frame === null ? null : pageFrameFromJSON(frame);
   if (framed && !framed.ok)
     faults.push(...framed.faults.map((fault) => ({ ...fault, path: `metadata.frame.${fault.path}` })));
-  const { robots, elements, canonical, phrases } = json['metadata'];
+  const { robots, elements, canonical, phrases, facts } = json['metadata'];
   const asked = {
     robots: robotsFromJSON(robots),
     elements: headElementsFromJSON(elements ?? []),
     canonical: canonicalFromJSON(canonical),
     phrases: phrasesFromJSON(phrases),
+    facts: factsFromJSON(facts),
   };
   for (const [key, read] of Object.entries(asked))
     if (!read.ok)
@@ -75,6 +77,7 @@ export function documentFromJSON(json: unknown): Result<PageDocument> {
     ...(titleAlone === true ? { titleAlone: true as const } : {}),
     ...(asked.robots.ok && asked.robots.value ? { robots: asked.robots.value } : {}),
     ...(asked.elements.ok && asked.elements.value.length ? { elements: asked.elements.value } : {}),
+    ...(asked.facts.ok && asked.facts.value.length ? { facts: asked.facts.value } : {}),
     ...(asked.phrases.ok && asked.phrases.value.length ? { phrases: asked.phrases.value } : {}),
     ...(asked.canonical.ok && asked.canonical.value ? { canonical: asked.canonical.value } : {}),
     ...(Number.isSafeInteger(sharePictureId) ? { sharePictureId: sharePictureId as PictureId } : {}),

@@ -1,7 +1,7 @@
 import { isIcon, type IconName } from '../icons/index.js';
-import { isZone } from '../time/index.js';
 import { wrong, type Wrong } from '../words/faults.js';
 import { isWrong, linkTargetFromJSON, type LinkTarget } from './link.js';
+import { momentFromJSON, type Moment } from './moment.js';
 import { pictureUseFromJSON, type PictureUse } from './picture-use.js';
 import { isRecord, type Fault } from './result.js';
 import { EMPTY_RICH_TEXT, richTextFromJSON, type RichText } from './rich-text.js';
@@ -20,12 +20,6 @@ export interface Reference {
   readonly id: number;
 }
 export type Referred = 'page' | 'piece' | 'file';
-
-/** An instant, in milliseconds since 1970 UTC, with the zone in which it was chosen and is written. */
-export interface Moment {
-  readonly at: number;
-  readonly zone: string;
-}
 
 interface Named {
   readonly key: string;
@@ -160,13 +154,7 @@ export function valueFromJSON(field: FieldDefinition, json: unknown, path: strin
         ? { id: json['id'] as number }
         : refuse(wrong('nothing-chosen'));
     case 'moment':
-      if (json === null) return null;
-      return isRecord(json) &&
-        Number.isSafeInteger(json['at']) &&
-        typeof json['zone'] === 'string' &&
-        isZone(json['zone'])
-        ? { at: json['at'] as number, zone: json['zone'] }
-        : refuse(wrong('moment-missing'));
+      return json === null ? null : (momentFromJSON(json) ?? refuse(wrong('moment-missing')));
     case 'list': {
       if (!Array.isArray(json)) return refuse(wrong('not-a-list'));
       if (json.length < field.min || json.length > field.max) return refuse(listCount(field, json.length));

@@ -1,6 +1,5 @@
 import { wrong } from '../words/faults.js';
-import type { Moment } from './fields.js';
-import { isZone } from '../time/index.js';
+import { momentFromJSON } from './moment.js';
 import { isRecord, type Fault, type Result } from './result.js';
 import type { Robots } from './types.js';
 
@@ -23,19 +22,16 @@ export function robotsFromJSON(json: unknown): Result<Robots | null> {
     faults.push({ path: 'maxSnippet', ...wrong('not-a-number', { least: 0, most: MOST_SNIPPET }) });
   if (isSaid(maxImagePreview) && !PREVIEWS.includes(maxImagePreview))
     faults.push({ path: 'maxImagePreview', ...wrong('option-unknown') });
-  if (isSaid(unavailableAfter) && !isMoment(unavailableAfter))
-    faults.push({ path: 'unavailableAfter', ...wrong('moment-missing') });
+  const after = momentFromJSON(unavailableAfter);
+  if (isSaid(unavailableAfter) && !after) faults.push({ path: 'unavailableAfter', ...wrong('moment-missing') });
   if (faults.length) return { ok: false, faults };
   const robots: Robots = {
     ...Object.fromEntries(FLAGS.filter((flag) => json[flag]).map((flag) => [flag, true as const])),
     ...(isSnippet ? { maxSnippet: maxSnippet as number } : {}),
     ...(isSaid(maxImagePreview) ? { maxImagePreview: maxImagePreview as 'none' } : {}),
-    ...(isMoment(unavailableAfter) ? { unavailableAfter: momentOf(unavailableAfter) } : {}),
+    ...(after ? { unavailableAfter: after } : {}),
   };
   return { ok: true, value: robots };
 }
 
 const isSaid = (value: unknown) => value !== undefined && value !== null;
-const isMoment = (value: unknown): value is Moment =>
-  isRecord(value) && Number.isSafeInteger(value['at']) && typeof value['zone'] === 'string' && isZone(value['zone']);
-const momentOf = ({ at, zone }: Moment): Moment => ({ at, zone });

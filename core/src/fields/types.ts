@@ -1,7 +1,8 @@
 import type { BlockType } from './names.js';
 import type { PictureId } from '../plan/index.js';
 import type { Canonical } from './canonical.js';
-import type { FieldValues, Moment } from './fields.js';
+import type { FieldValues } from './fields.js';
+import type { Moment } from './moment.js';
 
 /** One block of a page. `id` is made by whoever adds it and never changes. */
 export interface Block {
@@ -44,6 +45,16 @@ export type HeadElement =
   | { readonly kind: 'meta'; readonly name: string; readonly content: string }
   | { readonly kind: 'link'; readonly rel: string; readonly href: string };
 
+export type FactKind = 'event' | 'product' | 'job' | 'business';
+/**
+ * What the page is about, stated for machines; values by the keys of `FACT_FIELDS`. What is left out is taken from the
+ * page.
+ */
+export interface Fact {
+  readonly kind: FactKind;
+  readonly values: Readonly<Record<string, string | Moment>>;
+}
+
 /** The texts of a page beside its blocks. */
 export const METADATA_TEXTS = ['title', 'description', 'shareTitle', 'shareDescription'] as const;
 export type MetadataText = (typeof METADATA_TEXTS)[number];
@@ -62,6 +73,8 @@ export interface Metadata {
   readonly elements?: readonly HeadElement[];
   /** Where the same content is to be found instead; the page stands for itself where it says nothing. */
   readonly canonical?: Canonical;
+  /** What it is about, each kind once. */
+  readonly facts?: readonly Fact[];
   /** What people are to find it by; said to nobody outside. */
   readonly phrases?: readonly string[];
   /** The picture shown where the page is shared; the first of the page where it says nothing. */

@@ -53,7 +53,9 @@ export function fillNav(text: string, nav: Nav | null, pageId: number | null): s
     if (what === 'beside') return besideHtml(inside, nav, pageId);
     const entries = what === 'menu' ? menuEntries(nav, name ?? '') : wayUp(nav, pageId, name === 'above');
     if (!entries.length) return '';
-    return inside.replace(ENTRIES, (__, folded: string | undefined) => listHtml(entries, pageId, folded !== undefined));
+    return inside.replace(ENTRIES, (__, folded: string | undefined) =>
+      what === 'way' ? wayHtml(entries, pageId) : listHtml(entries, pageId, folded !== undefined),
+    );
   });
 }
 
@@ -108,11 +110,25 @@ function listHtml(entries: readonly NavEntry[], pageId: number | null, isFolded:
   return entries.map((entry) => entryHtml(entry, pageId, isFolded)).join('');
 }
 
+/** The way up, which search engines read as such: microdata of schema.org's `BreadcrumbList`. */
+function wayHtml(entries: readonly NavEntry[], pageId: number | null): string {
+  return entries
+    .map(({ id, label, href }, index) => {
+      const name = `<span itemprop="name">${escapeText(label)}</span>`;
+      const link =
+        href === null ? name : `<a itemprop="item" href="${escapeText(href)}"${currentMark(id, pageId)}>${name}</a>`;
+      return `<li itemprop="itemListElement" itemscope itemtype="https://schema.org/ListItem">${link}<meta itemprop="position" content="${index + 1}"></li>`;
+    })
+    .join('');
+}
+
+const currentMark = (id: number | null, pageId: number | null) =>
+  id !== null && id === pageId ? ' aria-current="page"' : '';
+
 function entryHtml(entry: NavEntry, pageId: number | null, isFolded: boolean): string {
   const { id, label, href, shownAt, entries = [] } = entry;
   const words = escapeText(label);
-  const current = id !== null && id === pageId ? ' aria-current="page"' : '';
-  const link = href === null ? '' : `<a href="${escapeText(href)}"${current}><span>${words}</span></a>`;
+  const link = href === null ? '' : `<a href="${escapeText(href)}"${currentMark(id, pageId)}><span>${words}</span></a>`;
   const below = entries.length ? `<ul>${listHtml(entries, pageId, isFolded)}</ul>` : '';
   const opened = `<details class="menu-below"><summary${link ? ` aria-label="Below ${words}"` : ''}>${link ? '' : words}</summary>${below}</details>`;
   const plain = `${link ? '' : `<span class="menu-head">${words}</span>`}${below}`;

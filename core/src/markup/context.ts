@@ -22,6 +22,8 @@ export interface RenderFile {
   readonly name: string;
   readonly bytes: number;
   readonly ending: string;
+  /** The day it was brought in, `YYYY-MM-DD`; known of films. */
+  readonly uploaded?: string;
 }
 
 /** What stands around a page: a part, none at all, or, without a header or footer of its own (`null`), the name of its site. */

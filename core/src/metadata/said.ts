@@ -9,12 +9,14 @@ export interface SaidOfPage {
   readonly description: string;
   /** The name of the site where its pages are shared. */
   readonly siteName: string;
+  /** Who is behind the pages. */
+  readonly organization: string;
   readonly robots: Robots | null;
   readonly elements: readonly HeadElement[];
 }
 
 export const NOTHING_SAID: SaidOfPage = {
-  ...{ titleBefore: '', titleAfter: '', description: '', siteName: '' },
+  ...{ titleBefore: '', titleAfter: '', description: '', siteName: '', organization: '' },
   ...{ robots: null, elements: [] },
 };
 

@@ -9,7 +9,9 @@ import {
 import { compose, cutPage, slotMark, type Slot } from '../frame/index.js';
 import { EMPTY_DOCUMENT, referencesOf } from '../document/page-document.js';
 import { headHtml, NOTHING_SAID, type SaidOfPage, type ShareImage } from '../metadata/index.js';
+import { jsonLd, structuredData } from '../structured/index.js';
 import { fillText } from '../text/names.js';
+import type { PictureId } from '../plan/index.js';
 import { isRightToLeft } from '../blocks/languages.js';
 import { blocksHtml } from './section.js';
 import { iconsHtml, siteFrameHtml, type PageIcons, type SiteFrame } from './site-frame.js';
@@ -17,7 +19,7 @@ import type { RenderContext } from '../markup/context.js';
 import { Html, html, type HtmlPart } from '../html/index.js';
 
 /** Rises with every change of what is rendered, so that old renders are not found again (it is part of the render key). */
-export const RENDER_VERSION = 9;
+export const RENDER_VERSION = 10;
 
 /** What a page says around its blocks itself; what its site puts around it is its frame (`core/frame`). */
 export interface PageHead {
@@ -33,6 +35,8 @@ export interface PageHead {
   readonly canonical: string | null;
   readonly isIndexable: boolean;
   readonly shareImage: ShareImage | null;
+  /** The absolute address of the site's home page; `null` where nothing is stated for machines. */
+  readonly homeAddress: string | null;
   /** What is said of it further up. */
   readonly said: SaidOfPage;
 }
@@ -56,6 +60,7 @@ export const BARE_FRAME: PageFrame = {
   canonical: null,
   isIndexable: false,
   shareImage: null,
+  homeAddress: null,
   said: NOTHING_SAID,
   plainIcon: null,
   partScripts: [],
@@ -74,10 +79,11 @@ export function contentHtml(document: PageDocument, own: PageHead, around: Rende
   const { ownStyleHref, ownIcons, scriptHrefs } = own;
   const metadata = filledMetadata(document.metadata, context.values);
   const said = filledSaid(own.said, context.values);
-  const scripts = new Set(typesOn(document.blocks, context).flatMap((type) => scriptHrefs[type] ?? []));
+  const scripts = new Set(blocksOn(document.blocks, context).flatMap(({ type }) => scriptHrefs[type] ?? []));
   const head: HtmlPart = [
     html`<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">`,
     headHtml({ ...own, metadata, said }),
+    structuredHtml(document, { ...own, language, said, metadata }, context),
     ownIcons ? iconsHtml(ownIcons) : slotHtml('icons'),
     slotHtml('head'),
     ownStyleHref && html`<link rel="stylesheet" href="${ownStyleHref}">`,
@@ -105,7 +111,12 @@ function filledSaid(said: SaidOfPage, values: RenderContext['values']): SaidOfPa
   if (said === NOTHING_SAID) return said;
   const fill = (text: string) => fillText(text, values);
   return {
-    ...{ titleBefore: fill(said.titleBefore), titleAfter: fill(said.titleAfter), siteName: fill(said.siteName) },
+    ...{
+      titleBefore: fill(said.titleBefore),
+      titleAfter: fill(said.titleAfter),
+      siteName: fill(said.siteName),
+      organization: fill(said.organization),
+    },
     ...{ description: fill(said.description), robots: said.robots, elements: filledElements(said.elements, values) },
   };
 }
@@ -119,10 +130,51 @@ const slotHtml = (slot: Slot): Html => new Html(slotMark(slot));
 
 const isPiece = ({ type }: Block) => type === 'piece';
 
-/** The types of all blocks of a page, those of its pieces too. */
-function typesOn(blocks: readonly Block[], context: RenderContext): string[] {
+/** What the page states for machines, where it has an address under which it may be found. */
+function structuredHtml(
+  { metadata: { facts = [] }, blocks }: PageDocument,
+  {
+    metadata,
+    said,
+    language,
+    siteName,
+    canonical,
+    homeAddress,
+    isIndexable,
+    shareImage,
+  }: PageHead & { readonly metadata: Metadata },
+  context: RenderContext,
+): HtmlPart {
+  if (!canonical || !homeAddress || !isIndexable) return null;
+  const absolute = (src: string) => new URL(src, homeAddress).href;
+  const graph = structuredData({
+    blocks: blocksOn(blocks, context),
+    title: metadata.title || siteName,
+    description: metadata.description || said.description,
+    organization: said.organization || siteName,
+    address: canonical,
+    language,
+    siteName: said.siteName || siteName,
+    home: homeAddress,
+    picture: shareImage?.src ?? null,
+    facts,
+    fill: (text) => fillText(text, context.values),
+    pictureOf(id) {
+      const src = context.pictureOf(id as PictureId)?.variants.at(-1)?.src;
+      return src ? absolute(src) : null;
+    },
+    filmOf(id) {
+      const film = context.fileOf(id);
+      return film ? { src: absolute(film.src), uploaded: film.uploaded ?? null } : null;
+    },
+  });
+  return html`<script type="application/ld+json">${new Html(jsonLd(graph))}</script>`;
+}
+
+/** All blocks of a page, those of its pieces too. */
+function blocksOn(blocks: readonly Block[], context: RenderContext): readonly Block[] {
   const pieces = referencesOf({ metadata: EMPTY_DOCUMENT.metadata, blocks: blocks.filter(isPiece) }, 'piece');
-  return [...blocks, ...pieces.flatMap((id) => context.pieceOf(id) ?? [])].map(({ type }) => type);
+  return [...blocks, ...pieces.flatMap((id) => context.pieceOf(id) ?? [])];
 }
 
 /** What visitors get where a site has no not-found page of its own. */

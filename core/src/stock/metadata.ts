@@ -15,16 +15,19 @@ export interface SharedMetadata {
   readonly titleAfter: string | null;
   readonly description: string | null;
   readonly siteName: string | null;
+  readonly organization: string | null;
   readonly robots: Robots | null;
   readonly elements: readonly HeadElement[];
 }
 export const NO_METADATA: SharedMetadata = {
-  ...{ titleBefore: null, titleAfter: null, description: null, siteName: null },
+  ...{ titleBefore: null, titleAfter: null, description: null, siteName: null, organization: null },
   ...{ robots: null, elements: [] },
 };
 
 /** The texts of it, each with the most characters it may have. */
-export const SAID_TEXTS = { titleBefore: 80, titleAfter: 80, description: 500, siteName: 80 } as const;
+export const SAID_TEXTS = {
+  ...{ titleBefore: 80, titleAfter: 80, description: 500, siteName: 80, organization: 120 },
+} as const;
 export type SaidText = keyof typeof SAID_TEXTS;
 const TEXT_KEYS = Object.keys(SAID_TEXTS) as SaidText[];
 
@@ -79,7 +82,7 @@ export type HeldMetadata = { readonly [Key in SaidText]: SaidBy<string> } & {
 export function heldMetadata(rules: readonly MetadataRule[], place: PagePlace): HeldMetadata {
   const heard = rules.filter((rule) => isCovered(rule.for, place)).sort(byReach);
   const held = <Key extends SaidText | 'robots'>(key: Key) => {
-    const by = heard.findLast(({ metadata }) => metadata[key] !== null) ?? null;
+    const by = heard.findLast(({ metadata }) => (metadata[key] ?? null) !== null) ?? null;
     return { value: by ? by.metadata[key] : null, by };
   };
   const text = (key: SaidText): SaidBy<string> => {
@@ -90,7 +93,7 @@ export function heldMetadata(rules: readonly MetadataRule[], place: PagePlace): 
   for (const by of heard) for (const value of by.metadata.elements) elements.set(elementKey(value), { value, by });
   return {
     ...{ titleBefore: text('titleBefore'), titleAfter: text('titleAfter') },
-    ...{ description: text('description'), siteName: text('siteName') },
+    ...{ description: text('description'), siteName: text('siteName'), organization: text('organization') },
     robots: held('robots'),
     elements: [...elements.values()],
   };
@@ -110,8 +113,9 @@ export const textsSaid = ({
   titleAfter,
   description,
   siteName,
+  organization,
   elements,
 }: SaidOfPage | SharedMetadata) => [
-  ...[titleBefore, titleAfter, description, siteName].flatMap((text) => text ?? []),
+  ...[titleBefore, titleAfter, description, siteName, organization].flatMap((text) => text ?? []),
   ...elements.flatMap((element) => (element.kind === 'meta' ? [element.content] : [])),
 ];

@@ -43,6 +43,11 @@ export function wallOf(at: Instant, zone: string): string {
   return DateTime.fromMillis(at, { zone: zoneNamed(zone) }).toFormat("yyyy-MM-dd'T'HH:mm");
 }
 
+/** An instant by ISO 8601, to the second, with what its zone is away from UTC then: `2027-05-01T19:00:00+02:00`. */
+export function isoOf(at: Instant, zone: string): string {
+  return DateTime.fromMillis(at, { zone: zoneNamed(zone) }).toFormat("yyyy-MM-dd'T'HH:mm:ssZZ");
+}
+
 /** The day `YYYY-MM-DD` at an instant in a zone. */
 export function dayOf(at: Instant, zone: string): string {
   return DateTime.fromMillis(at, { zone: zoneNamed(zone) }).toFormat('yyyy-MM-dd');

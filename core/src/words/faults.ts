@@ -52,6 +52,10 @@ export const FAULTS = {
 
   'phrases-many': ({ most, longest }: { readonly most: number; readonly longest: number }) =>
     `At most ${most} phrases, each once, of at most ${longest} characters.`,
+  'fact-unknown': () => 'This can’t be stated of a page, or is stated twice.',
+  'fact-amount': () => 'Enter a number, like 1190 or 49.50.',
+  'fact-currency': () => 'Enter the three letters of the currency, like EUR.',
+  'fact-day': () => 'Enter a day, like 2027-05-01.',
   'pattern-empty': () => 'Enter a pattern.',
   'pattern-braces': () => 'A { or } has no partner, or a quotation mark in between has none.',
   'pattern-place': ({ place }: { readonly place: string }) =>

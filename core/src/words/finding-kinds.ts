@@ -3,6 +3,8 @@ import type { FindingCode } from './findings.js';
 /** What can be found on many pages, as one thing: what it is, and why it matters. */
 export const FINDING_KINDS: Readonly<Record<FindingCode, { readonly title: string; readonly why: string }>> = {
   'thanks-found': kind('Thank-you page can be found', 'Who comes from a search is thanked for nothing, and counted.'),
+  'fact-incomplete': kind('Structured data with gaps', 'Search engines show nothing special without it.'),
+  'fact-over': kind('Structured data that is over', 'Search engines would announce what has passed.'),
   'canonical-off': kind('Canonical page is not live', 'Search engines would be sent to nothing.'),
   'canonical-chain': kind('Canonical page names another one', 'Search engines may show neither of them.'),
   'map-place-unreadable': kind('Place of a map can’t be read', 'Visitors see no map.'),

@@ -1,5 +1,6 @@
 import type { Instant } from '../time/index.js';
 import { faultWords, type Said } from './faults.js';
+import { say as factWords } from './screens/facts.js';
 
 /** What is wrong, and what the person can do about it. */
 export interface FindingWords {
@@ -18,6 +19,10 @@ const WHY_OFF = {
 };
 type WhyOff = keyof typeof WHY_OFF;
 
+type FactWord = keyof typeof factWords.kinds;
+const factNames = (keys: readonly string[]) =>
+  keys.map((key) => factWords.fields[key as keyof typeof factWords.fields].toLowerCase()).join(', ');
+
 const from = (at: Instant | null, write: WriteInstant) => (at === null ? '' : ` from ${write(at)}`);
 
 /**
@@ -28,6 +33,14 @@ export const FINDINGS = {
   'thanks-found': (_: { readonly asked: object }) => ({
     message: 'This thank-you page can be found by search engines.',
     mend: 'Keep it out of search results: only those who acted should see it.',
+  }),
+  'fact-incomplete': ({ kind, missing }: { readonly kind: FactWord; readonly missing: readonly string[] }) => ({
+    message: `${factWords.kinds[kind]}: ${factNames(missing)} ${missing.length === 1 ? 'is' : 'are'} missing, so it is not published for search engines.`,
+    mend: 'Fill it in, or remove what isn’t on the page.',
+  }),
+  'fact-over': ({ kind, at }: { readonly kind: FactWord; readonly at: Instant }, write) => ({
+    message: `${factWords.kinds[kind]}: what is stated for search engines is over on ${write(at)}, before this goes live.`,
+    mend: 'Change the date, or remove it.',
   }),
   'canonical-off': ({ page, at }: { readonly page: string; readonly at: Instant | null }, write) => ({
     message: `${page}, which search engines are asked to show instead, is not live${from(at, write)}: this page stands for itself then.`,

@@ -175,6 +175,9 @@ describe('documents', () => {
         fc.constantFrom(null, true as const).map((value): Edit => ({ kind: 'titleAlone', value })),
         fc.constantFrom(null, ['night boat', 'winter crossing']).map((value): Edit => ({ kind: 'phrases', value })),
         fc
+          .constantFrom(null, [{ kind: 'event' as const, values: { place: 'Old pier' } }])
+          .map((value): Edit => ({ kind: 'facts', value })),
+        fc
           .constantFrom(null, { kind: 'page' as const, pageId: 3 as PageId })
           .map((value): Edit => ({ kind: 'canonical', value })),
         fc

@@ -39,7 +39,7 @@ const elements = fc.uniqueArray(element, { maxLength: 4, selector: keyOf });
 const robots: fc.Arbitrary<Robots> = fc.constantFrom({}, { noindex: true as const }, { maxSnippet: 40 });
 const text = fc.option(fc.constantFrom('', 'Sale:', '| Marrowick'));
 const metadata: fc.Arbitrary<SharedMetadata> = fc.record({
-  ...{ titleBefore: text, titleAfter: text, description: text, siteName: text },
+  ...{ titleBefore: text, titleAfter: text, description: text, siteName: text, organization: text },
   ...{ robots: fc.option(robots), elements },
 });
 /** From the whole to the single, as far as they cover a page at /events/fair of site 1. */
@@ -77,7 +77,7 @@ describe('what is said of pages further up', () => {
           const others = ELSEWHERE.map((about, n) => rule(about, n + 9, elsewhere[n] ?? NO_METADATA));
           const all = isTurned ? [...heard, ...others].reverse() : [...others, ...heard];
           const held = heldMetadata(all, page);
-          for (const key of ['titleBefore', 'titleAfter', 'description', 'siteName', 'robots'] as const) {
+          for (const key of ['titleBefore', 'titleAfter', 'description', 'siteName', 'organization', 'robots'] as const) {
             const said = heard.filter((one) => one.metadata[key] !== null).at(-1);
             expect(held[key].value).toEqual(said?.metadata[key] ?? (key === 'robots' ? null : ''));
             expect(held[key].by?.id).toBe(said?.id);

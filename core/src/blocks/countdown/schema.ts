@@ -1,4 +1,4 @@
-import type { Moment } from '../../fields/fields.js';
+import type { Moment } from '../../fields/moment.js';
 import { choice, line, moment } from '../fields.js';
 import { defineBlock } from '../definition.js';
 

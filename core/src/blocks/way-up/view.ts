@@ -5,7 +5,7 @@ import type { WayUp } from './schema.js';
 
 export const wayUpView = viewOf<WayUp>({
   render: ({ layout, ends }, context) => {
-    const shell = html`<nav class="way-up as-${layout}" aria-label="Breadcrumbs"><ol>${new Html(entriesMark())}</ol></nav>`;
+    const shell = html`<nav class="way-up as-${layout}" aria-label="Breadcrumbs"><ol itemscope itemtype="https://schema.org/BreadcrumbList">${new Html(entriesMark())}</ol></nav>`;
     return context.ways(`way ${ends}`, shell.markup, 'This page has no place in the page tree yet.');
   },
   style: `

@@ -44,6 +44,7 @@ export const say = {
   titleAfter: 'Title suffix',
   description: 'Description for pages without one',
   siteName: 'Site name where pages are shared',
+  organization: 'Who is behind the pages',
   notSaidAnywhere: 'Not set.',
   saysThere: (rule: Shown, text: Shown) => `From ${rule}: ${text}`,
   emptyHere: (rule: Shown, text: Shown) => `Left out here. From ${rule}: ${text}`,

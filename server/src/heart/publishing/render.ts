@@ -76,6 +76,7 @@ export function renderInput(
       ownIcons: iconsOf(iconPictureId) ?? null,
       canonical: canonical?.address ?? null,
       isIndexable: isFound && !site.isOwnHost,
+      homeAddress: canonical ? absoluteAddress(style, site.host, site.basePath || '/') : null,
       said: around.said,
       shareImage: share ? { ...share, src: absoluteAddress(style, site.host, share.src) } : null,
     },

@@ -86,6 +86,9 @@ export async function publishedClaims(db: Db, sources: readonly PlanRowId[]): Pr
   return new Set(rows.map(({ claim_id }) => claim_id));
 }
 
+/** Endings of files that are films. */
+const FILMS: ReadonlySet<string> = new Set(['mp4', 'webm']);
+
 /** Pictures and files of a portfolio, with the addresses visitors get them at. */
 export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelves> {
   const rows = await rowsOf<{
@@ -103,9 +106,17 @@ export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelv
     "SELECT id, width, height, variants, purpose, of_id, crop, description, former_words FROM picture WHERE portfolio_id = ? AND variants <> '[]'",
     [portfolioId],
   );
-  const files = await rowsOf<{ id: number; name: string; hash: string; ending: string; bytes: number }>(
+  const files = await rowsOf<{
+    id: number;
+    name: string;
+    hash: string;
+    ending: string;
+    bytes: number;
+    uploaded: string;
+  }>(
     db,
-    'SELECT id, name, hash, ending, bytes::float8 AS bytes FROM stored_file WHERE portfolio_id = ?',
+    `SELECT id, name, hash, ending, bytes::float8 AS bytes, to_char(created_at AT TIME ZONE 'UTC', 'YYYY-MM-DD') AS uploaded
+     FROM stored_file WHERE portfolio_id = ?`,
     [portfolioId],
   );
   const shares = rows.filter(({ purpose }) => purpose === 'share');
@@ -130,7 +141,10 @@ export async function shelvesOf(db: Db, portfolioId: PortfolioId): Promise<Shelv
     ),
     icons: new Map(icons.flatMap(({ of_id, variants }) => (of_id ? [[of_id, iconsOf(variants)]] : []))),
     files: new Map(
-      files.map(({ id, name, hash, ending, bytes }) => [id, { name, ending, bytes, src: fileHref(hash, ending) }]),
+      files.map(({ id, name, hash, ending, bytes, uploaded }) => [
+        id,
+        { name, ending, bytes, src: fileHref(hash, ending), ...(FILMS.has(ending) ? { uploaded } : {}) },
+      ]),
     ),
   };
 }

@@ -2,6 +2,7 @@ import { computed, inject, Injectable } from '@angular/core';
 import {
   documentFindingsOf,
   draftLinkFindingsOf,
+  factFindingsOf,
   mendsOf,
   searchFindingsOf,
   sharedFindingsOf,
@@ -30,6 +31,7 @@ export class DraftFindings {
           ...documentFindingsOf(document, this.world.site()?.firstContent, this.tiny()),
           ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
           ...this.shared(document),
+          ...this.facts(document),
           ...searchFindingsOf({
             document,
             search: { role: this.world.place().role, said: this.world.said().robots.value },
@@ -61,6 +63,15 @@ export class DraftFindings {
     const during = { from, until: (from + 1) as Instant };
     const firstContent = this.world.site()?.firstContent ?? 'blocks';
     return sharedFindingsOf({ document, during, shared, firstContent, write });
+  }
+
+  /** Likewise. */
+  private facts(document: PageDocument): Finding[] {
+    const from = this.register.now();
+    const during = { from, until: (from + 1) as Instant };
+    const write = (at: Instant) => writeInstant(at, this.register.zone(), from);
+    const shared = this.world.shared();
+    return factFindingsOf({ document, during, write, ...(shared ? { shared } : {}) });
   }
 
   mends(finding: Finding) {

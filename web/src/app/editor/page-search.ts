@@ -10,6 +10,7 @@ import { RobotsFields } from '../search/robots-fields';
 import { elementsWords, robotsWords } from '../search/said-words';
 import { DraftService } from './draft.service';
 import { LinkField } from './link-field';
+import { PageFacts } from './page-facts';
 import { PagePhrases } from './page-phrases';
 import { PageWorld } from './page-world';
 
@@ -19,7 +20,7 @@ import { PageWorld } from './page-world';
  */
 @Component({
   selector: 'dm-page-search',
-  imports: [HeadElements, LinkField, PagePhrases, ResultDrawings, RobotsFields],
+  imports: [HeadElements, LinkField, PageFacts, PagePhrases, ResultDrawings, RobotsFields],
   template: `
     @if (draft.document(); as doc) {
       <section class="card" [attr.aria-label]="say.searchAndSharing">
@@ -85,6 +86,7 @@ import { PageWorld } from './page-world';
         }
         <div class="field-note">{{ isElsewhere() ? say.anotherIsShown : say.thisIsShown }}</div>
       </section>
+      <dm-page-facts />
       <section class="card" [attr.aria-label]="say.furtherElements">
         <h2>{{ say.furtherElements }}</h2>
         @for (one of saidElements(); track $index) {

@@ -45,6 +45,7 @@ const LABELS: Readonly<Record<SaidText, string>> = {
   titleAfter: say.titleAfter,
   description: say.description,
   siteName: say.siteName,
+  organization: say.organization,
 };
 const TEXTS = Object.keys(SAID_TEXTS) as SaidText[];
 

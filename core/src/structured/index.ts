@@ -1,0 +1,4 @@
+export * from './from-page.js';
+export * from './gaps.js';
+export * from './graph.js';
+export * from './price.js';
