@@ -1,5 +1,6 @@
 import { array, boolean, mixed, number, object, string } from 'yup';
-import { METADATA_TEXTS, type MetadataText, type Robots } from '@domatium/core/document';
+import { MAX_DESCRIPTION, MAX_TITLE, METADATA_TEXTS, type MetadataText, type Robots } from '@domatium/core/document';
+import { say } from '@domatium/core/words/answers/requests';
 import { endpoint } from './endpoint.js';
 import { id } from './fields.js';
 import { inPortfolio } from './pages.js';
@@ -38,6 +39,38 @@ export interface FillingView {
   }[];
 }
 
+/** So many pages have their settings side by side. */
+export const MOST_SIDE_BY_SIDE = 1_000;
+
+/** The texts a page has beside its blocks, as they stand in its draft, and what it takes over where it has none. */
+export interface SettingsRow {
+  readonly pageId: number;
+  readonly name: string;
+  readonly address: string;
+  readonly version: number;
+  readonly hasMore: boolean;
+  readonly texts: Readonly<Record<MetadataText, string>>;
+  /** Its title stands without what is set to stand before and after titles. */
+  readonly titleAlone: boolean;
+  /** What is set further up, with its values filled in. */
+  readonly said: { readonly titleBefore: string; readonly titleAfter: string; readonly description: string };
+  /** Values that its texts may name, by their names. */
+  readonly values: Readonly<Record<string, string>>;
+}
+
+/** A draft that was written. */
+export interface WrittenDraft {
+  readonly pageId: number;
+  readonly version: number;
+}
+
+const setTexts = object({
+  title: string().max(MAX_TITLE),
+  description: string().max(MAX_DESCRIPTION),
+  shareTitle: string().max(MAX_TITLE),
+  shareDescription: string().max(MAX_DESCRIPTION),
+}).noUnknown(say.unknownField);
+
 const seenDrafts = array()
   .of(object({ pageId: id(), version: number().integer().positive().required() }).required())
   .min(1)
@@ -66,6 +99,35 @@ export const filling = {
       pageIds: array().of(id().required()).min(1).max(MOST_FILLED).required(),
       /** The drafts that were looked at: one that has changed since is not written. */
       seen: seenDrafts.nullable().default(null),
+    }),
+    isLong: true,
+  }),
+  draftSettings: endpoint<{ readonly pages: readonly SettingsRow[] }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/drafts/settings',
+    who: 'read',
+    summary: 'The texts many pages have beside their blocks, in their drafts, with what they take over',
+    params: inPortfolio,
+    body: object({ pageIds: array().of(id().required()).min(1).max(MOST_SIDE_BY_SIDE).required() }),
+  }),
+  setDrafts: endpoint<{ readonly pages: readonly WrittenDraft[] }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/drafts/setting',
+    who: 'write',
+    summary: 'Set texts in the drafts of many pages, each its own; one that has changed since it was seen refuses all',
+    params: inPortfolio,
+    body: object({
+      pages: array()
+        .of(
+          object({
+            pageId: id(),
+            version: number().integer().positive().required(),
+            texts: setTexts.required(),
+          }).required(),
+        )
+        .min(1)
+        .max(MOST_SIDE_BY_SIDE)
+        .required(),
     }),
     isLong: true,
   }),

@@ -4,6 +4,7 @@ import { dismissOverridden } from '../../src/features/drafts/overridden.js';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { nameRevision, pageState, pageStates } from '../../src/features/drafts/states.js';
 import { fillDrafts } from '../../src/features/drafts/filling.js';
+import { draftSettings, setDrafts } from '../../src/features/drafts/setting.js';
 import { draftsBack } from '../../src/features/drafts/many-drafts.js';
 import { placePiece } from '../../src/features/drafts/placing.js';
 import { mendDrafts, toFix } from '../../src/features/fixing/service.js';
@@ -281,5 +282,48 @@ describe('what is found on many pages', () => {
     await checkDrafts(world.database);
     await world.press([{ act: 'bin', pageId: first } as never]);
     expect((await groupOf('title-long'))?.pageIds).toEqual([second]);
+  });
+});
+
+describe('texts of many drafts side by side', () => {
+  it('are written as they were seen, each its own, all or none, and are taken back', async () => {
+    const ids = [await world.page('/beside-1'), await world.page('/beside-2')];
+    const [first = 0, second = 0] = ids;
+    const read = async (pageIds: readonly number[] = [second, first]) =>
+      (await draftSettings(world.context(), world.one, pageIds)).pages;
+    const rows = await read();
+    expect(rows.map(({ pageId, address }) => [pageId, address])).toEqual([
+      [second, 'one.example/beside-2'],
+      [first, 'one.example/beside-1'],
+    ]);
+    const set = (of: typeof rows, texts: (n: number) => object) =>
+      setDrafts(
+        world.context('author'),
+        world.one,
+        of.map(({ pageId, version }, n) => ({ pageId, version, texts: texts(n) })),
+      );
+    const written = await set(rows, (n) =>
+      n ? { title: 'First {year}', shareTitle: 'Told' } : { description: 'Second' },
+    );
+    expect(written.pages).toHaveLength(2);
+    const now = await read();
+    expect(now.map(({ texts }) => [texts.title, texts.description, texts.shareTitle])).toEqual([
+      [rows[0]?.texts.title, 'Second', ''],
+      ['First {year}', rows[1]?.texts.description, 'Told'],
+    ]);
+    expect(now[1]?.values).toEqual({ year: expect.stringMatching(/^\d{4}$/) });
+    // What is there already is not written, and words that are emptied are no words.
+    expect(
+      (await set(now, (n) => (n ? { shareTitle: '' } : { description: 'Second' }))).pages.map(({ pageId }) => pageId),
+    ).toEqual([first]);
+    expect((await draft(world.context(), world.one, first)).document.metadata).not.toHaveProperty('shareTitle');
+    // One that has changed since refuses all.
+    await expect(set(now, () => ({ title: 'Late' }))).rejects.toMatchObject({ code: 'conflict' });
+    expect((await read()).map(({ texts }) => texts.title)).toEqual([rows[0]?.texts.title, 'First {year}']);
+    const again = await set(await read(), () => ({ title: 'Both' }));
+    expect(await draftsBack(world.context('author'), world.one, again.pages)).toEqual({ count: 2 });
+    expect((await read()).map(({ texts }) => texts.title)).toEqual([rows[0]?.texts.title, 'First {year}']);
+    // Pages of another portfolio are not there.
+    expect((await draftSettings(world.context(), world.two, ids)).pages).toEqual([]);
   });
 });

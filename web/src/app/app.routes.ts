@@ -37,6 +37,12 @@ export const routes: Routes = [
         loadComponent: () => import('./stock/stock-room').then((m) => m.StockRoom),
         canDeactivate: [(room: { leave(): Promise<boolean> }) => room.leave()],
       },
+      {
+        path: 'settings-grid',
+        loadComponent: () => import('./grid/settings-grid').then((m) => m.SettingsGrid),
+        canDeactivate: [(grid: { leave(): boolean | Promise<boolean> }) => grid.leave()],
+        title: say.gridDomatium,
+      },
       { path: 'pages', loadComponent: () => import('./shell/shell').then((m) => m.Shell), title: say.pagesDomatium },
       { path: '', pathMatch: 'full', redirectTo: 'pages' },
     ],

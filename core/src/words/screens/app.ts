@@ -4,5 +4,6 @@ export const say = {
   welcomeDomatium: 'Welcome · Domatium',
   aNewPasswordDomatium: 'A new password · Domatium',
   private: 'Private',
+  gridDomatium: 'Settings in a grid · Domatium',
   pagesDomatium: 'Pages · Domatium',
 };

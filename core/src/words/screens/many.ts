@@ -34,6 +34,7 @@ export const say = {
     full: 'has no room for more blocks',
   },
   moreActs: 'More',
+  settingsGrid: 'Settings in a grid…',
   textsAndSearch: 'Titles and search…',
   fillingOf: (count: number) =>
     count === 1 ? 'Titles and search of 1 page' : `Titles and search of ${count.toLocaleString('en-GB')} pages`,

@@ -131,20 +131,22 @@ function textOutcome(
 }
 
 /** Where pages lie and what they belong to, and the values of each of those sites. */
-async function placesOf(db: Db, portfolioId: PortfolioId, ids: readonly PageId[], { now }: Context) {
+export async function placesOf(db: Db, portfolioId: PortfolioId, ids: readonly PageId[], { now }: Context) {
   const rows = await rowsOf<{
     id: PageId;
     siteId: number | null;
     path: string;
+    host: string | null;
     campaign: string | null;
     portfolio: string;
   }>(
     db,
-    `SELECT p.id, l.site_id AS "siteId", coalesce(l.path, '') AS path, c.name AS campaign, o.name AS portfolio FROM page p
+    `SELECT p.id, l.site_id AS "siteId", coalesce(l.path, '') AS path, h.name AS host, c.name AS campaign, o.name AS portfolio FROM page p
     JOIN portfolio o ON o.id = p.portfolio_id LEFT JOIN campaign c ON c.id = p.campaign_id
     LEFT JOIN placement l ON l.page_id = p.id AND l.during @> ?::timestamptz
+    LEFT JOIN site_address a ON a.site_id = l.site_id AND a.is_primary AND a.during @> ?::timestamptz LEFT JOIN host h ON h.id = a.host_id
     WHERE p.portfolio_id = ? AND p.id = ANY(?)`,
-    [dateOf(now), portfolioId, ids],
+    [dateOf(now), dateOf(now), portfolioId, ids],
   );
   const world = { stock: await stockOf(db, portfolioId), zone: await zoneOf(db, portfolioId), now };
   const rules = metadataRulesAt(world.stock, now);

@@ -3,6 +3,7 @@ import type { Features } from '../../platform/http/feature.js';
 import type { PageId } from '@domatium/core/plan';
 import { dismissOverridden } from './overridden.js';
 import { fillDrafts } from './filling.js';
+import { draftSettings, setDrafts } from './setting.js';
 import { draftsBack } from './many-drafts.js';
 import { placePiece } from './placing.js';
 import { draft, saveDraft } from './service.js';
@@ -22,6 +23,8 @@ export function routes({ on }: Features): void {
   on(api.fillDrafts, ({ context, portfolioId, body: { pageIds, seen, ...filling } }) =>
     fillDrafts(context, portfolioId, filling, pageIds, seen),
   );
+  on(api.draftSettings, ({ context, portfolioId, body }) => draftSettings(context, portfolioId, body.pageIds));
+  on(api.setDrafts, ({ context, portfolioId, body }) => setDrafts(context, portfolioId, body.pages));
   on(api.draftsBack, ({ context, portfolioId, body }) => draftsBack(context, portfolioId, body.seen));
   on(api.pageStates, ({ context, portfolioId, params }) => pageStates(context, portfolioId, params.pageId as PageId));
   on(api.pageState, ({ context, portfolioId, params }) =>

@@ -202,6 +202,11 @@ export class PlaceService {
     });
   }
 
+  /** To the settings of the chosen pages, side by side. */
+  toGrid(portfolioId: number): Promise<boolean> {
+    return this.router.navigate(['/portfolios', portfolioId, 'settings-grid']);
+  }
+
   /** To the pages of a portfolio, as they were shown last, with a page open or a sheet. */
   toPages(
     portfolioId: number | string,

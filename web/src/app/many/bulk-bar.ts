@@ -32,6 +32,9 @@ import { say as common } from '@domatium/core/words/common';
       <div ngbDropdown placement="top-start" container="body">
         <button type="button" class="btn btn-plain" ngbDropdownToggle>{{ say.moreActs }}</button>
         <div ngbDropdownMenu>
+          <button type="button" ngbDropdownItem (click)="place.toGrid(service.portfolioId())">
+            {{ say.settingsGrid }}
+          </button>
           @for (act of further; track act.panel) {
             <button type="button" ngbDropdownItem (click)="open(act.panel)">{{ act.label }}</button>
           }

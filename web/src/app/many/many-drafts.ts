@@ -1,16 +1,10 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { say } from '@domatium/core/words/many';
-import { say as common } from '@domatium/core/words/common';
-import { api, Api, Refusal } from '../hub/api';
-import { NoticeService } from '../hub/notices';
+import { Refusal } from '../hub/api';
 import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { SelectionService } from '../hub/selection.service';
-
-interface DraftSeen {
-  readonly pageId: number;
-  readonly version: number;
-}
+import { WrittenDrafts, type DraftSeen } from './written-drafts';
 
 /** What would become of many drafts, or what became of them. */
 interface DraftsView {
@@ -31,8 +25,7 @@ const [FIRST, REST] = [100, 2000];
  */
 @Injectable()
 export class ManyDrafts<View extends DraftsView> {
-  private readonly client = inject(Api);
-  private readonly notices = inject(NoticeService);
+  private readonly written = inject(WrittenDrafts);
   private readonly place = inject(PlaceService);
   private readonly selection = inject(SelectionService);
   private readonly service = inject(RegisterService);
@@ -103,12 +96,7 @@ export class ManyDrafts<View extends DraftsView> {
         seen.map(({ pageId }) => pageId),
         seen,
       );
-      this.selection.ids.set(new Set(pages.map(({ pageId }) => pageId)));
-      this.notices.say({
-        kind: 'done',
-        text: say.placedInDrafts(pages.length),
-        action: { label: common.undo, run: () => void this.back(pages) },
-      });
+      this.written.say(pages);
       this.place.go({ panel: this.service.mayRelease() ? 'many-release' : null });
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
@@ -116,18 +104,6 @@ export class ManyDrafts<View extends DraftsView> {
       this.refusal.set(error.message);
     } finally {
       this.isBusy.set(false);
-    }
-  }
-
-  private async back(pages: readonly DraftSeen[]): Promise<void> {
-    try {
-      const seen = pages.map(({ pageId, version }) => ({ pageId, version }));
-      const params = { portfolioId: this.service.portfolioId() };
-      const { count } = await this.client.call(api.draftsBack, { params, body: { seen } });
-      this.notices.say({ kind: 'done', text: say.placedBack(count, pages.length) });
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      this.notices.say({ kind: 'trouble', text: error.message });
     }
   }
 }
