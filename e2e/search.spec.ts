@@ -160,7 +160,7 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
   await facts.getByLabel('Address').fill('Pier 1');
   await facts.getByLabel('Begins, day').fill('1 July 2027');
   await facts.getByLabel('Begins, day').press('Enter');
-  await expect(facts.getByText(/^Published\./)).toBeVisible();
+  await expect(facts.getByText('Complete. It would help to add')).toBeVisible();
   const canonical = renamed.getByRole('region', { name: 'Canonical address' });
   await canonical.getByRole('button', { name: 'Elsewhere' }).click();
   await canonical.getByPlaceholder('Name or address of a page').fill('Night boat');
@@ -191,4 +191,72 @@ test('the settings of a page are one sheet over its draft, from the list; anothe
   await page.goto(`/portfolios/1/pages`);
   await openSheet(page, `${name}, renamed`);
   await expect(page.getByRole('complementary').getByText('No: another page stands for it')).toBeVisible();
+});
+
+test('titles of many pages are typed, pasted, filled down and replaced in a grid, kept from being lost, and go out as one', async ({
+  page,
+}) => {
+  const names = [1, 2, 3].map((n) => `Grid ${n} ${stamp}`);
+  await signIn(page);
+  for (const name of names) {
+    await makePage(page, name);
+    await page.goto('/portfolios/1/pages');
+  }
+  await page.getByRole('searchbox').fill(`Grid ${stamp}`);
+  await expect(page.locator('.ag-row')).toHaveCount(3);
+  await page.locator('.ag-header input[type=checkbox]').check();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('button', { name: 'Settings in a grid…' }).click();
+  await expect(page.getByRole('heading', { name: 'Settings of 3 pages' })).toBeVisible();
+  const cell = (row: number, key: string) => page.locator(`.ag-row[row-index="${row}"] [col-id="${key}"]`);
+  await accessible(page);
+
+  await cell(0, 'title').click();
+  await page.keyboard.type('Winter fares');
+  await page.keyboard.press('Enter');
+  await expect(cell(0, 'title')).toContainText('Winter fares');
+  // The first into those below it.
+  await cell(0, 'title').click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Control+d');
+  await expect(cell(2, 'title')).toContainText('Winter fares');
+  await expect(page.getByText('3 pages changed, not in drafts yet')).toBeVisible();
+  // Two columns of two rows from a spreadsheet, one of its cells with a line end; what has no room is said.
+  await cell(1, 'description').click();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text/plain', 'From the pier.\tShared one\n"Two\nlines"\tShared two\nNo room\tat all');
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  });
+  await expect(cell(2, 'description')).toContainText('Two lines');
+  await expect(cell(2, 'shareTitle')).toContainText('Shared two');
+  await expect(page.getByText('2 cells had no room in the grid and were left out.')).toBeVisible();
+  await page.getByLabel('Find', { exact: true }).fill('WINTER');
+  await page.getByLabel('Replace with').fill('Summer');
+  await expect(page.getByText('3 places in 3 cells')).toBeVisible();
+  await page.getByRole('button', { name: 'Replace all' }).click();
+  await expect(cell(0, 'title')).toContainText('Summer fares');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(cell(2, 'title')).toContainText('Winter fares');
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await cell(1, 'description').click();
+  await page.keyboard.press('Delete');
+  await expect(cell(1, 'description')).not.toContainText('From the pier.');
+  await page.keyboard.press('Control+z');
+  await expect(cell(1, 'description')).toContainText('From the pier.');
+
+  await page.getByRole('button', { name: '← Pages' }).click();
+  await expect(page.getByText('The changes of 3 pages are not in drafts yet. Leave without them?')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep editing' }).click();
+  await page.getByRole('button', { name: 'Change 3 drafts and go on to release' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Put 3 pages live/ })
+    .click();
+  const path = (n: number) => `/grid-${n}-${stamp}`;
+  const { body } = await visitUntil('marrowick.example', path(3), ({ status }) => status === 200);
+  expect(body).toContain('<title>Summer fares');
 });

@@ -76,8 +76,8 @@ export const say = {
   },
   notSaid: 'Not stated',
   fromThePage: (text: Shown) => `From the page: ${text}`,
-  isMissing: (names: Shown) => `Not published yet. Missing: ${names}.`,
-  wouldHelp: (names: Shown) => `Published. It would help to add: ${names}.`,
-  isWhole: 'Published, with everything search engines look for.',
+  isMissing: (names: Shown) => `Left out until it is complete. Missing: ${names}.`,
+  wouldHelp: (names: Shown) => `Complete. It would help to add: ${names}.`,
+  isWhole: 'Complete, with everything search engines look for.',
   takeAway: (kind: Shown) => `Remove ${kind}`,
 } as const;

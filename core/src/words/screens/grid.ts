@@ -5,6 +5,7 @@ export const say = {
   settingsOf: (count: number) => `Settings of ${counted(count, 'page', 'pages')}`,
   backToPages: '← Pages',
   page: 'Page',
+  address: 'Address',
   find: 'Find',
   replaceWith: 'Replace with',
   matchCase: 'Match case',
@@ -30,6 +31,7 @@ export const say = {
   keepEditing: 'Keep editing',
   notInDrafts: (count: number) =>
     `The changes of ${counted(count, 'page', 'pages')} are not in drafts yet. Leave without them?`,
-  drafts: (count: number) => `Change ${counted(count, 'draft', 'drafts')}`,
-  draftsAndRelease: (count: number) => `Change ${counted(count, 'draft', 'drafts')} and go on to release`,
+  drafts: (count: number) => (count ? `Change ${counted(count, 'draft', 'drafts')}` : 'Change drafts'),
+  draftsAndRelease: (count: number) =>
+    `${count ? `Change ${counted(count, 'draft', 'drafts')}` : 'Change drafts'} and go on to release`,
 } as const;

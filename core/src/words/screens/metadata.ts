@@ -38,7 +38,7 @@ export const say = {
   addAPath: 'Add a path…',
   chooseOf:
     'Choose the portfolio, a site or a path. What is set there holds for all of its pages, unless a site, a path or a page sets something else.',
-  saidOf: (rule: Shown) => `For ${rule}`,
+  saidOf: (rule: Shown) => `Set for: ${rule}`,
   titlesAndSharing: 'Titles and sharing',
   titleBefore: 'Title prefix',
   titleAfter: 'Title suffix',

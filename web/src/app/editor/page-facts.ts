@@ -145,7 +145,7 @@ const isOptions = (form: FactForm): form is readonly (keyof typeof say.choices)[
     }
     .values {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+      grid-template-columns: repeat(auto-fill, minmax(min(230px, 100%), 1fr));
       gap: 0 10px;
       align-items: start;
     }
@@ -245,7 +245,7 @@ export class PageFacts {
   }
 
   /** What can't be right is said beside its field, and leaves what was there. */
-  protected set(kind: FactKind, key: string, typed: Fact['values'][string] | ''): void {
+  protected set(kind: FactKind, key: string, typed: Fact['values'][string]): void {
     const next = this.kept().map((one) =>
       one.kind === kind ? { kind, values: withValue(one.values, key, typed) } : one,
     );
@@ -266,7 +266,7 @@ export class PageFacts {
   }
 }
 
-function withValue(values: Fact['values'], key: string, value: Fact['values'][string] | ''): Fact['values'] {
+function withValue(values: Fact['values'], key: string, value: Fact['values'][string]): Fact['values'] {
   const { [key]: _, ...rest } = values;
   return value === '' ? rest : { ...rest, [key]: value };
 }

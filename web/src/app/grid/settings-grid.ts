@@ -66,6 +66,15 @@ ModuleRegistry.registerModules([
 const isTitle = (key: MetadataText) => key === 'title' || key === 'shareTitle';
 const roomOf = (key: MetadataText) => (isTitle(key) ? MAX_TITLE : MAX_DESCRIPTION);
 
+/** On a phone there is room for what tells pages apart. */
+const isNarrow = () => matchMedia('(max-width: 700px)').matches;
+
+/** What tells pages of one host apart stands first. */
+const pathFirst = (address: string) => {
+  const at = address.indexOf('/');
+  return at < 0 ? address : `${address.slice(at)} · ${address.slice(0, at)}`;
+};
+
 const isOurs = ({ key, shiftKey, ctrlKey, metaKey }: KeyboardEvent) =>
   key === 'Delete' ||
   key === 'Backspace' ||
@@ -131,9 +140,16 @@ export class SettingsGrid {
       colId: 'name',
       headerName: say.page,
       pinned: 'left',
-      width: 220,
+      width: isNarrow() ? 130 : 220,
       valueGetter: ({ data }) => data?.name,
-      tooltipValueGetter: ({ data }) => data?.address,
+    },
+    {
+      colId: 'address',
+      headerName: say.address,
+      width: 170,
+      hide: isNarrow(),
+      cellClass: 'address',
+      valueGetter: ({ data }) => (data ? pathFirst(data.address) : ''),
     },
     ...METADATA_TEXTS.map((key): ColDef<SettingsRow> => ({
       colId: key,
@@ -167,7 +183,8 @@ export class SettingsGrid {
     effect(() => {
       this.edits();
       this.chosen();
-      this.grid?.refreshCells({ columns: [...METADATA_TEXTS] });
+      // What is taken over from a cell beside is drawn anew too, though its own value is the same.
+      this.grid?.refreshCells({ columns: [...METADATA_TEXTS], force: true });
     });
   }
 

@@ -25,7 +25,7 @@ export class TextCell<Row> implements ICellRendererComp<Row> {
     this.root.className = 'text-cell';
     this.words.className = 'words';
     this.mark.className = 'visually-hidden';
-    this.length.className = 'number length';
+    this.length.classList.add('number', 'length');
     this.root.append(this.words, this.mark, this.length);
     this.refresh(params);
   }
