@@ -51,7 +51,7 @@ const header = (...blocks: Block[]) => ({ layout: 'row', blocks });
 const siteMenu = (menu: string) => newBlock('siteMenu', 'menu1', { menu, layout: 'list' } as never);
 const nothing = { header: null, footer: null, bands: null, isLocked: false };
 const menuIn = (html: string) =>
-  [...(/<header.*<\/header>/s.exec(html)?.[0] ?? '').matchAll(/<a href="([^"]*)"[^>]*><span>([^<]*)/g)].map(
+  [...(/<header.*<\/header>/s.exec(html)?.[0] ?? '').matchAll(/<a [^>]*href="([^"]*)"[^>]*><span[^>]*>([^<]*)/g)].map(
     ([, href, words]) => `${words} ${href}`,
   );
 
