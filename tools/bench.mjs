@@ -37,6 +37,7 @@ await part('attack', () => script('attack'));
 await part('wires', () => script('wires'));
 await part('growth', () => script('growth'));
 await part('drag', () => (buildWeb(), script('drag')));
+await part('grid', () => (buildWeb(), script('grid')));
 await part('patterns', () => script('patterns'));
 await part('verify', () => script('verify'));
 await part('large', () => {

@@ -77,7 +77,14 @@ describe('what is said of pages further up', () => {
           const others = ELSEWHERE.map((about, n) => rule(about, n + 9, elsewhere[n] ?? NO_METADATA));
           const all = isTurned ? [...heard, ...others].reverse() : [...others, ...heard];
           const held = heldMetadata(all, page);
-          for (const key of ['titleBefore', 'titleAfter', 'description', 'siteName', 'organization', 'robots'] as const) {
+          for (const key of [
+            'titleBefore',
+            'titleAfter',
+            'description',
+            'siteName',
+            'organization',
+            'robots',
+          ] as const) {
             const said = heard.filter((one) => one.metadata[key] !== null).at(-1);
             expect(held[key].value).toEqual(said?.metadata[key] ?? (key === 'robots' ? null : ''));
             expect(held[key].by?.id).toBe(said?.id);
