@@ -296,7 +296,7 @@ for (const start of STARTS) {
   await seen.waitForTimeout(400);
   const { shift, scripts } = await seen.evaluate(() => ({
     shift: (globalThis as unknown as { shift: number }).shift,
-    scripts: Array.from(document.scripts).map(({ src }) => src),
+    scripts: Array.from(document.scripts).flatMap(({ src, type }) => (type === 'application/ld+json' ? [] : [src])),
   }));
   const [html = '', style = ''] = ['document', 'stylesheet'].map((type) => bodies.get(type));
   const weight = [html, style].map(

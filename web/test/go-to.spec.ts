@@ -69,6 +69,16 @@ describe('going to anything', () => {
     expect(closed()).toBe(3);
   });
 
+  it('takes what was typed where Enter comes before the list has followed it', async () => {
+    const { fixture, went } = await start();
+    field(fixture).value = 'templates';
+    field(fixture).dispatchEvent(new Event('input'));
+    // Nothing has been listed of it yet: what stands first is of no letter at all.
+    expect(options(fixture)[0]).toBe('DoNew page');
+    await key(fixture, 'Enter');
+    expect(went.mock.calls).toEqual([[{ page: null, panel: 'templates' }]]);
+  });
+
   it('offers a reader nothing to make', async () => {
     const { fixture } = await start('reader');
     expect(options(fixture).some((words) => /New page|Import/.test(words ?? ''))).toBe(false);

@@ -23,7 +23,7 @@ import {
   writeDistance,
   writeInstant,
 } from '@domatium/core/time';
-import { merge, Subject, switchMap, tap, type OperatorFunction } from 'rxjs';
+import { map, merge, Subject, switchMap, tap, type OperatorFunction } from 'rxjs';
 import { RegisterService } from '../hub/register.service';
 import { ViewsService } from '../views/views.service';
 import { PlaceService } from '../hub/place.service';
@@ -66,6 +66,8 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
       cdkTrapFocusAutoCapture
       aria-modal="true"
       [attr.aria-label]="say.goToAnything"
+      (pointerdown)="isPointed = true"
+      (keydown)="isPointed = $event.key.startsWith('Arrow')"
       (keydown.escape)="$event.stopPropagation(); closed.emit()"
     >
       <input
@@ -79,7 +81,7 @@ const EVERYTHING = { scope: null, state: null, find: null, campaign: null, owner
         [inputFormatter]="nameOf"
         [editable]="false"
         (focus)="asked.next(field.value)"
-        (selectItem)="$event.preventDefault(); take($event.item)"
+        (selectItem)="$event.preventDefault(); choose($event.item, field.value.trim())"
       />
       @if (isNone()) {
         <p class="none quiet" role="status">{{ say.noResults }}</p>
@@ -176,9 +178,19 @@ export class GoTo implements AfterViewInit, OnDestroy {
   protected readonly isNone = signal(false);
   protected readonly search: OperatorFunction<string, readonly Goal[]> = (typed) =>
     merge(typed, this.asked).pipe(
-      switchMap((text) => this.goalsFor(text.trim())),
-      tap((goals) => this.isNone.set(!goals.length)),
+      switchMap(async (text) => {
+        const typed = text.trim();
+        return { typed, goals: await this.goalsFor(typed) };
+      }),
+      tap(({ typed, goals }) => {
+        this.listed = typed;
+        this.isNone.set(!goals.length);
+      }),
+      map(({ goals }) => goals),
     );
+  /** The letters of which the list is, and whether one chose from it by pointer or arrows. */
+  private listed = '';
+  protected isPointed = false;
 
   private readonly others = computed<Goal[]>(() => {
     const head = this.service.head();
@@ -266,7 +278,14 @@ export class GoTo implements AfterViewInit, OnDestroy {
     };
   }
 
-  protected take(goal: Goal): void {
+  /** Whoever types on and presses Enter means what they typed, not the first of a list that is still of fewer letters. */
+  protected async choose(listed: Goal, typed: string): Promise<void> {
+    if (this.isPointed || typed === this.listed) return this.take(listed);
+    const [first] = await this.goalsFor(typed);
+    if (first) this.take(first);
+  }
+
+  private take(goal: Goal): void {
     this.closed.emit();
     goal.go();
   }
