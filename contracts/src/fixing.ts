@@ -1,7 +1,9 @@
 import { array, mixed, number, object, string } from 'yup';
+import { SETTABLE } from '@domatium/core/checks';
+import { say } from '@domatium/core/words/answers/requests';
 import { MENDS_OF_MANY, type MendCode } from '@domatium/core/words';
 import { endpoint } from './endpoint.js';
-import { id } from './fields.js';
+import { id, trim } from './fields.js';
 import { MOST_FILLED } from './filling.js';
 import { inPortfolio } from './pages.js';
 
@@ -53,6 +55,25 @@ export interface MendingView {
   readonly out: readonly { readonly pageId: number; readonly name: string }[];
 }
 
+/** Something found that is let be on a page, with a reason. */
+export interface AcceptedView {
+  readonly id: number;
+  readonly pageId: number;
+  readonly name: string;
+  readonly host: string;
+  readonly path: string;
+  readonly code: string;
+  /** What it is. */
+  readonly title: string;
+  /** The block it stands in; `null` for the page as a whole. */
+  readonly blockId: string | null;
+  readonly reason: string;
+  /** `null` for as long as it stands. */
+  readonly until: number | null;
+  readonly by: string | null;
+  readonly at: number;
+}
+
 /** So many pages of each finding are listed. */
 export const MOST_FOUND = 100;
 
@@ -63,6 +84,34 @@ export const fixing = {
     who: 'read',
     summary: 'What checks found, grouped by what it is: what blocks a release first, then by visits affected',
     params: inPortfolio,
+  }),
+  accepted: endpoint<readonly AcceptedView[]>()({
+    method: 'GET',
+    path: '/api/portfolios/:portfolioId/accepted-findings',
+    who: 'read',
+    summary: 'What was found and is accepted with a reason, until it ends',
+    params: inPortfolio,
+  }),
+  acceptFinding: endpoint<{ readonly id: number }>()({
+    method: 'POST',
+    path: '/api/portfolios/:portfolioId/accepted-findings',
+    who: 'release',
+    summary: 'Accept something that was found on a page, with a reason: it blocks no release and counts no more',
+    params: inPortfolio,
+    body: object({
+      pageId: id().required(),
+      code: string().oneOf(SETTABLE).required(),
+      blockId: string().max(100).nullable().default(null),
+      reason: string().transform(trim).required(say.sayWhyItIsAccepted).max(500),
+      until: number().integer().nullable().default(null),
+    }).noUnknown(say.unknownField),
+  }),
+  withdrawAcceptance: endpoint<{ readonly id: number }>()({
+    method: 'DELETE',
+    path: '/api/portfolios/:portfolioId/accepted-findings/:acceptanceId',
+    who: 'release',
+    summary: 'Accept something that was found no longer',
+    params: object({ portfolioId: id(), acceptanceId: id() }),
   }),
   mendDrafts: endpoint<MendingView>()({
     method: 'POST',

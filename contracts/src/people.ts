@@ -1,3 +1,4 @@
+import { SETTABLE, TAKEN, type Severities } from '@domatium/core/checks';
 import { isZone } from '@domatium/core/time';
 import { boolean, mixed, number, object, string } from 'yup';
 import { ROLES, type Role } from './access.js';
@@ -11,9 +12,19 @@ import { say } from '@domatium/core/words/answers/requests';
 export interface SiteRules {
   /** How many others have to approve it: none, one or two. */
   readonly approvals: number;
-  /** Whether first content that still asks to be replaced holds it back, or is only named. */
-  readonly firstContent: 'blocks' | 'worth-fixing';
+  /** What checks find and the site takes otherwise than usual, by its code. */
+  readonly severities: Severities;
 }
+
+/** By code, only what is known and can be taken otherwise. */
+const severities = () =>
+  mixed<Severities>((value): value is Severities => typeof value === 'object' && value !== null)
+    .test('severities', say.sayHowFindingsAreTaken, (value) =>
+      Object.entries(value ?? {}).every(
+        ([code, taken]) => (SETTABLE as readonly string[]).includes(code) && TAKEN.includes(taken),
+      ),
+    )
+    .required();
 
 export interface PeopleView {
   readonly members: readonly {
@@ -181,13 +192,11 @@ export const people = {
     method: 'PUT',
     path: '/api/portfolios/:portfolioId/sites/:siteId/rules',
     who: 'manage',
-    summary: 'What a site asks of a release: approvals of others, and whether first content holds it back',
+    summary: 'What a site asks of a release: approvals of others, and how serious it takes what checks find',
     params: object({ portfolioId: id(), siteId: id() }),
     body: object({
       approvals: number().integer().min(0).max(2, say.atMostTwo).required(),
-      firstContent: string()
-        .oneOf(['blocks', 'worth-fixing'] as const, say.sayHowFirstContentIsTaken)
-        .required(),
+      severities: severities(),
     }).noUnknown(say.unknownField),
   }),
   setSite: endpoint<{ readonly name: string }>()({

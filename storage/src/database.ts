@@ -51,6 +51,7 @@ import * as canonical from './migrations/0049-canonical.js';
 import * as findingPlaces from './migrations/0050-finding-places.js';
 import * as codes from './migrations/0051-codes.js';
 import * as rootFiles from './migrations/0052-root-files.js';
+import * as judgement from './migrations/0053-judgement.js';
 import { TYPES, type Query } from './query.js';
 import { warn } from './log.js';
 
@@ -107,6 +108,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '0050-finding-places': findingPlaces,
   '0051-codes': codes,
   '0052-root-files': rootFiles,
+  '0053-judgement': judgement,
 };
 
 /** Knex over one pool; instants come as milliseconds, identities as numbers. */

@@ -4,7 +4,7 @@ import { Desk } from '../src/app/hub/desk';
 
 const address = { from: 0, until: null, host: 'one.example', basePath: '/', domain: 'one.example' };
 const lists: RegisterLists = {
-  sites: [{ id: 1, name: 'One', firstContent: 'blocks', addresses: [address] }],
+  sites: [{ id: 1, name: 'One', severities: {}, addresses: [address] }],
   campaigns: [{ id: 4, name: 'Midwinter' }],
   people: [{ id: 1, name: 'Ingrid' }],
   labels: [],

@@ -1,9 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { FoundGroup, MendingView } from '@domatium/contracts';
+import { ChecksSheet } from '../src/app/fixing/checks-sheet';
 import { FixSheet } from '../src/app/fixing/fix-sheet';
 import { SelectionService } from '../src/app/hub/selection.service';
-import { buttons, element, open, press, settle, surround, text } from './help';
+import { buttons, choose, element, NOW, open, press, settle, surround, text } from './help';
 
 const found = (pageId: number, visits: number, blockId: string | null = null) => ({
   ...{ pageId, name: `Page ${pageId}`, host: 'marrowick.example', path: `/p${pageId}`, visits, blockId },
@@ -58,6 +59,56 @@ describe('what is to fix', () => {
     expect(text(fixture)).toContain('And 1 more page with fewer visits.');
     expect(lines()[2]?.getAttribute('href')).toMatch(/block=page$/);
     element(fixture).remove();
+  });
+  it('is let be with a reason by A, and what was let be counts again', async () => {
+    const { api, fixture } = await start();
+    const one = { id: 3, pageId: 5, name: 'Page 5', host: 'marrowick.example', path: '/p5', title: 'First content' };
+    const kept = {
+      ...one,
+      code: 'placeholder',
+      blockId: 'quote001',
+      reason: 'Said so by law.',
+      until: null,
+      by: 'Ingrid',
+      at: NOW,
+    };
+    api.on('POST accepted-findings', () => ({ id: 3 }));
+    document.body.append(element(fixture));
+    const lines = () => [...element(fixture).querySelectorAll<HTMLElement>('.line')];
+    lines()[0]?.click();
+    await settle(fixture);
+    lines()[1]?.focus();
+    const key = (init: KeyboardEventInit) =>
+      document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { bubbles: true, cancelable: true, ...init }));
+    key({ key: 'a' });
+    await settle(fixture);
+    const field = element(fixture).querySelector<HTMLInputElement>('dm-accept-finding input');
+    if (field) field.value = 'Said so by law.';
+    api.on('GET accepted-findings', () => [kept]);
+    await press(fixture, 'Accept');
+    expect(api.sent('POST accepted-findings')).toEqual([
+      { pageId: 5, code: 'placeholder', blockId: 'quote001', reason: 'Said so by law.', until: null },
+    ]);
+    expect(text(fixture)).toMatch(/1 accepted finding ?First content · Page 5 .* Said so by law\. Ingrid/);
+    api.on('GET accepted-findings', () => []);
+    api.on('DELETE accepted-findings/:acceptanceId', () => ({ id: 3 }));
+    await press(fixture, 'Withdraw');
+    expect(text(fixture)).not.toContain('accepted finding');
+    element(fixture).remove();
+  });
+  it('is as serious as a site says: what is set otherwise stands first', async () => {
+    const { api } = surround({ role: 'owner' });
+    const site = { id: 4, name: 'Crew', approvals: 1, severities: { 'title-long': 'off' } };
+    api.on('GET people', () => ({ sites: [site] }));
+    const fixture = await open(ChecksSheet);
+    await settle(fixture);
+    expect(element(fixture).querySelector('td')?.textContent).toContain('Title too long');
+    await choose(fixture, 'No description, on Crew', 'blocks');
+    await choose(fixture, 'Title too long, on Crew', '');
+    expect(api.sent('PUT sites/:siteId/rules')).toEqual([
+      { approvals: 1, severities: { 'title-long': 'off', 'description-missing': 'blocks' } },
+      { approvals: 1, severities: {} },
+    ]);
   });
   it('is mended on all pages that have it, as it was seen', async () => {
     const { api, fixture, went } = await start();

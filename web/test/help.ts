@@ -24,7 +24,8 @@ interface Input {
 /** Answers calls by method and path of their endpoint below the portfolio, and remembers them. */
 export class FakeApi {
   readonly calls: ({ readonly path: string } & Input)[] = [];
-  readonly answers = new Map<string, (input: Input) => unknown>();
+  /** Nothing is accepted where a test says nothing of it. */
+  readonly answers = new Map<string, (input: Input) => unknown>([['GET accepted-findings', () => []]]);
 
   call({ path, method }: Endpoint, input: Input): Promise<unknown> {
     const place = `${method} ${path.replace(/^\/api\/(portfolios\/:portfolioId\/)?/, '')}`;

@@ -154,7 +154,7 @@ describe('people', () => {
     wantsFactor: false,
     keepDays: null,
     invitations: [],
-    sites: [{ id: 4, name: 'Crew', approvals: 1, firstContent: 'blocks' }],
+    sites: [{ id: 4, name: 'Crew', approvals: 1, severities: { 'title-long': 'off' } }],
     hasMail: false,
   };
   it('set how many approve on a site; others only read it', async () => {
@@ -169,15 +169,9 @@ describe('people', () => {
     await choose(fixture, 'Approvals before a release on Crew', '2');
     expect(api.calls.find(({ path }) => path.startsWith('PUT'))).toMatchObject({
       params: { portfolioId: 1, siteId: 4 },
-      body: { approvals: 2, firstContent: 'blocks' },
+      body: { approvals: 2, severities: { 'title-long': 'off' } },
     });
-    api.calls.length = 0;
-    element(fixture).querySelector<HTMLInputElement>('input[type="checkbox"][aria-label^="First content"]')?.click();
-    await pass(1);
-    expect(api.calls.find(({ path }) => path.startsWith('PUT'))?.body).toEqual({
-      approvals: 1,
-      firstContent: 'worth-fixing',
-    });
+    expect(text(fixture)).toContain('1 set otherwise');
   });
   it('say what a shorter keeping period takes before it is set', async () => {
     const { api } = surround();

@@ -42,8 +42,6 @@ export interface CheckInput {
   readonly pageId: PageId;
   /** When this document would be on the air. */
   readonly during: Interval;
-  /** How the site takes first content that still asks to be replaced; it holds a release back where nothing is said. */
-  readonly firstContent?: Finding['severity'];
   /** Pictures that are too small to be seen; left out where none is. */
   readonly tiny?: ReadonlySet<number>;
   /** Routes with the release, and without it. */
@@ -63,7 +61,7 @@ export interface CheckInput {
 
 export type Check = (input: CheckInput) => Finding[];
 /** A check that needs no plan: it runs in the editor too. */
-export type DocumentCheck = (input: Pick<CheckInput, 'document' | 'firstContent' | 'tiny'>) => Finding[];
+export type DocumentCheck = (input: Pick<CheckInput, 'document' | 'tiny'>) => Finding[];
 
 /** Documents alone say nothing of instants. */
 const UNWRITTEN: WriteInstant = () => '';

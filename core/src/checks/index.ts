@@ -15,6 +15,7 @@ import { shared } from './shared.js';
 import { title } from './title.js';
 
 export * from './finding.js';
+export * from './severity.js';
 export { TINY } from './picture-description.js';
 export { mendsOf, type Mend } from './mends.js';
 export { mendAll, type MendLine } from './mend-all.js';
@@ -47,22 +48,14 @@ export function findingsOf(input: CheckInput): Finding[] {
 }
 
 /** The findings that need no plan, for the editor. */
-export function documentFindingsOf(
-  document: CheckInput['document'],
-  firstContent: Finding['severity'] = 'blocks',
-  tiny: ReadonlySet<number> = new Set(),
-): Finding[] {
-  return blockingFirst(documentChecks.flatMap((check) => check({ document, firstContent, tiny })));
+export function documentFindingsOf(document: CheckInput['document'], tiny: ReadonlySet<number> = new Set()): Finding[] {
+  return blockingFirst(documentChecks.flatMap((check) => check({ document, tiny })));
 }
 
 /** What is wrong with the blocks of something that stands around pages. */
 export function partFindingsOf(blocks: readonly Block[]): Finding[] {
   const document = { ...EMPTY_DOCUMENT, blocks };
-  return blockingFirst(
-    [pictureDescription, forms, checkBlocks, placeholder].flatMap((check) =>
-      check({ document, firstContent: 'blocks' }),
-    ),
-  );
+  return blockingFirst([pictureDescription, forms, checkBlocks, placeholder].flatMap((check) => check({ document })));
 }
 
 function blockingFirst(findings: Finding[]): Finding[] {

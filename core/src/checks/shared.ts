@@ -50,9 +50,8 @@ export function shared({
   document,
   during,
   shared: sight,
-  firstContent = 'blocks',
   write,
-}: Pick<CheckInput, 'document' | 'during' | 'shared' | 'firstContent' | 'write'>): Finding[] {
+}: Pick<CheckInput, 'document' | 'during' | 'shared' | 'write'>): Finding[] {
   if (!sight) return [];
   const stretches = sight.values(during);
   const pieces = piecesOf(document).flatMap(({ value, blockId, field }) => {
@@ -91,7 +90,7 @@ export function shared({
     const texts = textsOf({ ...EMPTY_DOCUMENT, blocks: piece?.blocks ?? [] });
     const [text] = texts.flatMap((one) => FIRST_CONTENT.exec(one.value)?.[0].slice(1, -1) ?? []);
     if (text === undefined || !piece) return [];
-    return [found('placeholder', firstContent, 'piece-first-content', { piece: piece.name, text }, { blockId, field })];
+    return [found('placeholder', 'blocks', 'piece-first-content', { piece: piece.name, text }, { blockId, field })];
   });
   return [...pieces, ...names, ...links, ...first];
 }

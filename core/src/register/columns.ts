@@ -1,3 +1,4 @@
+import type { Severities } from '../checks/index.js';
 import type { HiddenStretch } from '../metadata/index.js';
 import { MINUTE } from '../time/index.js';
 import type { RegisterWays } from './ways.js';
@@ -19,8 +20,8 @@ export interface SiteAddress {
 export interface RegisterSite {
   readonly id: number;
   readonly name: string;
-  /** How it takes first content that still asks to be replaced. */
-  readonly firstContent: 'blocks' | 'worth-fixing';
+  /** What of findings it takes otherwise than usual. */
+  readonly severities: Severities;
   readonly addresses: readonly SiteAddress[];
 }
 

@@ -52,6 +52,8 @@ const RECORD: Readonly<Record<string, (recorded: Recorded) => string>> = {
   template: ({ after }) => (after['isTemplate'] ? 'Made it a template' : 'Made it no template any more'),
   arrange: arranged,
   delete: () => 'Deleted it for ever',
+  'accept-finding': ({ after }) => `Accepted ${quoted(after['title'])} because ${quoted(after['reason'])}`,
+  'withdraw-acceptance': ({ after }) => `No longer accepted ${quoted(after['title'])}`,
   'place-piece': ({ count }) => `Placed a piece in ${count === 1 ? 'a draft' : `${count} drafts`}`,
   'fill-drafts': ({ count }) => `Set texts or search in ${count === 1 ? 'a draft' : `${count} drafts`}`,
   'mend-drafts': ({ count }) => `Mended what was found in ${count === 1 ? 'a draft' : `${count} drafts`}`,

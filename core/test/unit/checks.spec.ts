@@ -152,7 +152,7 @@ describe('checks of a document', () => {
       { message: 'Reason 2: Picture has no description.', place: { blockId: 'reasons1', field: 'items[1].picture' } },
     ]);
     const dot = use('A dot').pictureId as number;
-    expect(documentFindingsOf(page(opening({ picture: use('A dot') })), 'blocks', new Set([dot]))).toMatchObject([
+    expect(documentFindingsOf(page(opening({ picture: use('A dot') })), new Set([dot]))).toMatchObject([
       { code: 'picture-tiny', severity: 'worth-fixing', place: { blockId: 'opening1', field: 'picture' } },
     ]);
   });

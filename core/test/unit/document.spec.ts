@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { BLOCK_TYPES, fieldsOf, withoutUsual } from '../../src/blocks/index.js';
 import { startDocument, STARTS } from '../../src/starts/index.js';
-import { documentFindingsOf } from '../../src/checks/index.js';
+import { asTaken, documentFindingsOf } from '../../src/checks/index.js';
 import {
   applyEdit,
   blocksFromText,
@@ -287,7 +287,7 @@ describe('documents', () => {
       expect(documentFromJSON(page)).toEqual({ ok: true, value: page });
       expect(linksOf(page)).toEqual([]);
       expect(
-        documentFindingsOf(page, 'worth-fixing')
+        asTaken(documentFindingsOf(page), { placeholder: 'worth-fixing' })
           .filter(({ severity }) => severity === 'blocks')
           .map(({ check }) => check),
       ).toEqual({ blank: ['first-heading'], signUp: ['forms'] }[start as string] ?? []);

@@ -53,7 +53,7 @@ const lists: RegisterLists = {
     {
       id: 1,
       name: 'Ferries',
-      firstContent: 'blocks',
+      severities: {},
       addresses: [
         { from: 0, until: at(50), host: 'old.example', basePath: '/', domain: 'old.example' },
         { from: at(50), until: null, host: 'one.example', basePath: '/', domain: 'one.example' },
@@ -62,7 +62,7 @@ const lists: RegisterLists = {
     {
       id: 2,
       name: 'Tide Hall',
-      firstContent: 'blocks',
+      severities: {},
       addresses: [{ from: 0, until: null, host: 'two.example', basePath: '/hall', domain: null }],
     },
   ],

@@ -302,9 +302,9 @@ describe('what visitors say', () => {
 
 describe('a site that wants approvals', () => {
   beforeAll(async () => {
-    await setSiteRules(world.context(), world.one, 1, { approvals: 1, firstContent: 'blocks' });
+    await setSiteRules(world.context(), world.one, 1, { approvals: 1, severities: {} });
   });
-  afterAll(() => setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent: 'blocks' }));
+  afterAll(() => setSiteRules(world.context(), world.one, 1, { approvals: 0, severities: {} }));
   const waits = async (id: number) => (await preparedReleases(world.context(), world.one)).find((one) => one.id === id);
   const press = (id: number, version = 1) =>
     pressPrepared(world.context('publisher'), world.one, id, version, `press-${id}-${version}-${Math.random()}`);
@@ -322,9 +322,9 @@ describe('a site that wants approvals', () => {
   });
   it('refuses to send its visitors elsewhere unseen: by a redirect to an outside address, the bin, or a move', async () => {
     const id = await world.page('/sent-away');
-    await setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent: 'blocks' });
+    await setSiteRules(world.context(), world.one, 1, { approvals: 0, severities: {} });
     await world.press([world.put(id, 'now')]);
-    await setSiteRules(world.context(), world.one, 1, { approvals: 1, firstContent: 'blocks' });
+    await setSiteRules(world.context(), world.one, 1, { approvals: 1, severities: {} });
     world.now = later(world.now, MINUTE);
     const outside = { kind: 'redirect', status: 301, target: { kind: 'outside', url: 'https://o.example/' } } as const;
     for (const change of [
@@ -336,8 +336,7 @@ describe('a site that wants approvals', () => {
     await world.press([{ act: 'take-off', pageId: id, from: 'now', until: null, afterwards: { kind: 'gone' } }]);
   });
   it('can have everything prepared that it refuses, and approved by somebody else', async () => {
-    const rules = (approvals: number) =>
-      setSiteRules(world.context(), world.one, 1, { approvals, firstContent: 'blocks' });
+    const rules = (approvals: number) => setSiteRules(world.context(), world.one, 1, { approvals, severities: {} });
     const outside = { kind: 'redirect', status: 301, target: { kind: 'outside', url: 'https://o.example/' } } as const;
     const acts = (id: PageId) => [
       { act: 'move', pageId: id, at: 'now', siteId: 1, path: `/moved-${id}`, leaves: null },

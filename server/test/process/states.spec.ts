@@ -7,9 +7,14 @@ import { fillDrafts } from '../../src/features/drafts/filling.js';
 import { draftSettings, setDrafts } from '../../src/features/drafts/setting.js';
 import { draftsBack } from '../../src/features/drafts/many-drafts.js';
 import { placePiece } from '../../src/features/drafts/placing.js';
+import { accept, accepted, withdraw } from '../../src/features/fixing/acceptance.js';
 import { mendDrafts, toFix } from '../../src/features/fixing/service.js';
 import { newStock } from '../../src/features/stock/service.js';
+import type { Severities } from '@domatium/core/checks';
 import { newBlock } from '@domatium/core/document';
+import { setSiteRules } from '../../src/features/people/sites.js';
+import { register } from '../../src/features/register/index.js';
+import { preview } from '../../src/heart/releases/preview.js';
 import { checkDrafts } from '../../src/heart/checks/index.js';
 import { documentOf, World } from './harness.js';
 
@@ -282,6 +287,69 @@ describe('what is found on many pages', () => {
     await checkDrafts(world.database);
     await world.press([{ act: 'bin', pageId: first } as never]);
     expect((await groupOf('title-long'))?.pageIds).toEqual([second]);
+  });
+});
+
+describe('something found on a page', () => {
+  it('is let be with a reason in its one place until its end, by those who release; and counts again once it is over', async () => {
+    const id = await world.page('/accepted');
+    const { document } = await draft(world.context(), world.one, id);
+    const contact = (at: string) => newBlock('contact', at, { name: 'Crew', phone: 'none' });
+    await saveDraft(world.context(), world.one, id, 1, { ...document, blocks: [...document.blocks, contact('cont1')] });
+    await checkDrafts(world.database);
+    const blocking = async () =>
+      (await preview(world.context(), world.one, { changes: [world.put(id, 'now')] })).findings.map(({ code }) => code);
+    const counted = async () => (await register(world.context(), world.one, [id])).columns.findings;
+    const listed = async () =>
+      (await toFix(world.context(), world.one)).some(
+        ({ code, pageIds }) => code === 'phone-impossible' && pageIds.includes(id),
+      );
+    expect([await blocking(), await counted(), await listed()]).toEqual([['phone-impossible'], [[0, 1, 0]], true]);
+    const asked = { pageId: id, code: 'phone-impossible' as const, blockId: 'cont1', reason: 'There is none.' };
+    const until = later(world.now, 60 * MINUTE);
+    await expect(accept(world.context(), world.one, { ...asked, until: world.now })).rejects.toThrow();
+    await expect(accept(world.context(), 2 as never, { ...asked, until })).rejects.toThrow();
+    const elsewhere = await accept(world.context(), world.one, { ...asked, blockId: 'cont2', until });
+    expect(await blocking()).toEqual(['phone-impossible']);
+    await withdraw(world.context(), world.one, elsewhere.id);
+    const { id: made } = await accept(world.context(), world.one, { ...asked, until });
+    expect([await blocking(), await counted(), await listed()]).toEqual([[], [], false]);
+    expect(await accepted(world.context(), world.one)).toMatchObject([
+      { reason: 'There is none.', until, code: asked.code },
+    ]);
+    // Another one with the same fault is found.
+    const two = [...document.blocks, contact('cont1'), contact('cont3')];
+    await saveDraft(world.context(), world.one, id, 2, { ...document, blocks: two });
+    expect(await blocking()).toEqual(['phone-impossible']);
+    await saveDraft(world.context(), world.one, id, 3, { ...document, blocks: two.slice(0, -1) });
+    expect(await blocking()).toEqual([]);
+    const now = world.now;
+    world.now = until;
+    expect([await blocking(), await listed(), await accepted(world.context(), world.one)]).toEqual([
+      ['phone-impossible'],
+      true,
+      [],
+    ]);
+    world.now = now;
+    await withdraw(world.context(), world.one, made);
+    await expect(withdraw(world.context(), world.one, made)).rejects.toThrow();
+    expect(await blocking()).toEqual(['phone-impossible']);
+  });
+  it('is as serious as its site takes it, also what was found before', async () => {
+    const id = await world.page('/taken');
+    const { document } = await draft(world.context(), world.one, id);
+    await saveDraft(world.context(), world.one, id, 1, { ...document, metadata: { title: 'T', description: '' } });
+    await checkDrafts(world.database);
+    const rules = (severities: Severities) => setSiteRules(world.context(), world.one, 1, { approvals: 0, severities });
+    const counted = async () => (await register(world.context(), world.one, [id])).columns.findings;
+    const [usual] = await Promise.all([counted(), rules({ 'description-missing': 'blocks' })]);
+    expect([usual, await counted()]).toEqual([[[0, 0, 1]], [[0, 1, 0]]]);
+    await expect(world.press([world.put(id, 'now')])).rejects.toThrow('description');
+    await rules({ 'description-missing': 'off' });
+    expect(await counted()).toEqual([]);
+    await world.press([world.put(id, 'now')]);
+    await rules({});
+    expect(await counted()).toEqual([[0, 0, 1]]);
   });
 });
 

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReleaseChange, StockChange } from '@domatium/contracts';
+import type { Taken } from '@domatium/core/checks';
 import { newBlock, type Block, type Metadata, type PageDocument } from '@domatium/core/document';
 import type { PageId, ReleaseId } from '@domatium/core/plan';
 import { rowOf, tableOf } from '@domatium/core/register';
@@ -327,8 +328,11 @@ describe('a list of pages', () => {
 
 describe('first content that asks to be replaced', () => {
   it('holds a release back, each place named, also within a piece; a site can only have it named', async () => {
-    const rules = (firstContent: 'blocks' | 'worth-fixing') =>
-      setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent });
+    const rules = (taken: Taken) =>
+      setSiteRules(world.context(), world.one, 1, {
+        approvals: 0,
+        severities: taken === 'blocks' ? {} : { placeholder: taken, 'piece-first-content': taken },
+      });
     const contact = (name: string) => [newBlock('contact', 'cont1', { name, address: '‹Street and place›' })];
     const id = await world.page('/unwritten');
     const document = (name: string): PageDocument => ({
@@ -347,6 +351,9 @@ describe('first content that asks to be replaced', () => {
     await expect(page('/unwritten-piece', [newBlock('piece', 'used1', { piece: { id: piece } })])).rejects.toThrow();
     await rules('worth-fixing');
     expect(await found()).toEqual(places.map((place) => ['worth-fixing', place]));
+    await rules('off');
+    expect(await found()).toEqual([]);
+    await rules('worth-fixing');
     await put(piece);
     const user = await page('/written-piece', [newBlock('piece', 'used1', { piece: { id: piece } })]);
     await rules('blocks');
@@ -663,7 +670,7 @@ describe('a site that wants approvals', () => {
     await put(piece);
     await changeDraft(piece, [newBlock('text', 'text3', {})]);
     await page('/approving-too', [newBlock('piece', 'used1', { piece: { id: piece } })]);
-    await setSiteRules(world.context(), world.one, 1, { approvals: 1, firstContent: 'blocks' });
+    await setSiteRules(world.context(), world.one, 1, { approvals: 1, severities: {} });
     try {
       const wants = { message: 'Site wants an approval before a release. Prepare it, and somebody else approves it.' };
       await expect(put(piece)).rejects.toMatchObject(wants);
@@ -694,7 +701,7 @@ describe('a site that wants approvals', () => {
       const off = { act: 'take-off', itemId: piece, from: 'now', until: null } as const;
       expect((await pressStock([off])).summary).toBe('Took Approved off its pages');
     } finally {
-      await setSiteRules(world.context(), world.one, 1, { approvals: 0, firstContent: 'blocks' });
+      await setSiteRules(world.context(), world.one, 1, { approvals: 0, severities: {} });
     }
   });
 });

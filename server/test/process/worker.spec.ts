@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { codeOf } from '@domatium/contracts';
-import { instant, later, MINUTE, writeInstant } from '@domatium/core/time';
+import { instant, later, MINUTE, writeInstant, type Instant } from '@domatium/core/time';
 import { BlobStore, openDatabase } from '@domatium/storage';
 import request from 'supertest';
 import type { ReleaseId } from '@domatium/core/plan';
@@ -287,10 +287,11 @@ it('a connection that is lost under a transaction is trouble and no verdict, whi
 });
 
 describe('what checks find', () => {
-  const found = async (pageId: number) =>
-    (await findingsOfPage(world.database, world.one, pageId as never, (at) => writeInstant(at, 'UTC', world.now))).map(
-      ({ source, severity, message }) => `${source} ${severity}: ${message}`,
-    );
+  const found = async (pageId: number) => {
+    const write = (at: Instant) => writeInstant(at, 'UTC', world.now);
+    const all = await findingsOfPage(world.database, world.one, pageId as never, write, world.now);
+    return all.map(({ source, severity, message }) => `${source} ${severity}: ${message}`);
+  };
   const out = async (change: Parameters<World['press']>[0]) => {
     world.now = later(world.now, 60 * MINUTE);
     const { id } = await world.press(change);

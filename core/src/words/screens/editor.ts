@@ -48,6 +48,7 @@ export const say = {
   keep: 'Keep',
   blocksRelease: 'Blocks release',
   worthFixing: 'Worth fixing',
+  acceptIt: 'Accept…',
   goThere: 'Go there',
   thePageAsVisitorsGetIt: (width: Shown) => `The page as visitors get it, ${width}`,
   linkLeadsTo: 'Link leads to',

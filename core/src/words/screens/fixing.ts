@@ -10,7 +10,30 @@ export const say = {
   onPages: (count: number) => (count === 1 ? '1 page' : `${count.toLocaleString('en-GB')} pages`),
   visits: (count: number) => (count === 1 ? '1 visit' : `${count.toLocaleString('en-GB')} visits`),
   in30Days: 'Visits in 30 days',
-  keys: '↑ ↓ to move, → ← to open and close, Enter to go there.',
+  off: 'Off',
+  checks: 'Checks',
+  checksLead: 'How serious a site takes what is found. What is off is neither listed nor counted.',
+  findChecks: 'Find a check',
+  noCheckLikeThat: 'No check is called that.',
+  noSites: 'No sites yet.',
+  asUsual: 'As usual',
+  takenOn: (title: string, site: string) => `${title}, on ${site}`,
+  setOtherwise: (count: number) =>
+    count === 0
+      ? 'Everything is taken as usual.'
+      : count === 1
+        ? 'One check is set otherwise than usual; it stands first.'
+        : `${count} checks are set otherwise than usual; they stand first.`,
+  savedOf: (site: string) => `Saved. What was found on ${site} is taken so from now on.`,
+  accept: 'Accept…',
+  acceptOn: (title: string, page: string) => `Accept: ${title}, on ${page}`,
+  howSerious: 'How serious sites take it…',
+  acceptedCount: (count: number) =>
+    count === 1 ? '1 accepted finding' : `${count.toLocaleString('en-GB')} accepted findings`,
+  acceptedBy: (who: string, when: string, until: string | null) =>
+    `${who}, ${when}${until === null ? '' : `, until ${until}`}`,
+  withdraw: 'Withdraw',
+  keys: '↑ ↓ to move, → ← to open and close, Enter to go there, A to accept.',
   onAll: (label: string, count: number) =>
     count === 1 ? `${label}…` : `${label} on ${count.toLocaleString('en-GB')} pages…`,
   andMore: (count: number) =>

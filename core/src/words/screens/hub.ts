@@ -5,6 +5,8 @@ export const say = {
   noConnection: 'No connection',
   domatiumCantBeReachedRightNow: 'Domatium can’t be reached right now. Your text is kept; try again in a moment.',
   dismiss: 'Dismiss',
+  accepted: 'Accepted: it blocks no release and counts no more.',
+  countsAgain: 'It counts again.',
   aReleaseCouldntBePublishedAnd: 'A release couldn’t be published and was undone. See the page’s history.',
   thisSiteIsNotKnownHere: 'This site is not known here yet. Try again in a moment.',
   thisField: 'this field',

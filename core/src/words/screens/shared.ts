@@ -49,4 +49,8 @@ export const say = {
   thenARedirect: '; then a redirect',
   cancelling: 'Cancelling…',
   cancel: 'Cancel',
+  accept: 'Accept',
+  whyItIsAccepted: 'Why this is accepted',
+  acceptedUntil: 'Until the end of',
+  openWhereEmpty: 'Without a day, for as long as it is found.',
 };

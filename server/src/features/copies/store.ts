@@ -1,3 +1,5 @@
+import type { SiteRules } from '@domatium/contracts';
+import { SEVERITIES } from '../../heart/checks/index.js';
 import type { CopyPreview } from '@domatium/contracts';
 import type { PageDocument } from '@domatium/core/document';
 import type { PageId, PictureId, PortfolioId } from '@domatium/core/plan';
@@ -211,16 +213,11 @@ export async function pagesOfSite(db: Db, portfolioId: PortfolioId, siteId: numb
   return rows.map(({ id }) => id);
 }
 
-export async function siteRules(
-  db: Db,
-  siteId: number,
-): Promise<{ readonly approvals: number; readonly firstContent: 'blocks' | 'worth-fixing' }> {
-  const [row] = await rowsOf<{ approvals: number; firstContent: 'blocks' | 'worth-fixing' }>(
-    db,
-    'SELECT approvals, first_content AS "firstContent" FROM site WHERE id = ?',
-    [siteId],
-  );
-  return row ?? { approvals: 0, firstContent: 'blocks' };
+export async function siteRules(db: Db, siteId: number): Promise<SiteRules> {
+  const [row] = await rowsOf<SiteRules>(db, `SELECT approvals, ${SEVERITIES} AS severities FROM site s WHERE id = ?`, [
+    siteId,
+  ]);
+  return row ?? { approvals: 0, severities: {} };
 }
 
 /** The host a site lies on last. */

@@ -84,7 +84,7 @@ async function judgeOf(db: Db, portfolioId: PortfolioId, ids: readonly PageId[])
   const judged = new Map(
     drafts.map(({ id, document }) => {
       const whole = completeDocument(document);
-      return [id, { document: whole, findings: documentFindingsOf(whole, 'blocks', tiny) }];
+      return [id, { document: whole, findings: documentFindingsOf(whole, tiny) }];
     }),
   );
   return (id) => {
@@ -105,7 +105,7 @@ export function mendDrafts(
     const drafts = await draftsToChange(trx, portfolioId, pageIds, seen);
     const tiny = await tinyPictures(trx, portfolioId);
     const found = (document: PageDocument) =>
-      documentFindingsOf(document, 'blocks', tiny).filter((finding) => finding.code === code);
+      documentFindingsOf(document, tiny).filter((finding) => finding.code === code);
     const pages: (MendingView['pages'][number] & { readonly document: PageDocument })[] = [];
     const out: MendingView['out'][number][] = [];
     for (const { id: pageId, name, version, document, has_more: hasMore } of drafts) {

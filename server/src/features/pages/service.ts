@@ -174,7 +174,7 @@ export async function sheet(
         draftVersion: row?.version ?? 1,
         draftDiffers: !draft.is_same,
         latestRevision: draft.latest_number,
-        findings: await findingsOfPage(db, portfolioId, pageId, (when) => writeInstant(when, zone, at)),
+        findings: await findingsOfPage(db, portfolioId, pageId, (when) => writeInstant(when, zone, at), now),
         campaign: page.campaign,
         owner: page.owner,
         bin: await store.binStay(db, pageId, at),

@@ -1,7 +1,8 @@
 import type { PeopleView, Role, SiteRules } from '@domatium/contracts';
-import type { AccountId, PortfolioId } from '@domatium/core/plan';
+import { SEVERITIES, takeAsSites } from '../../heart/checks/index.js';
+import type { AccountId, PageId, PortfolioId } from '@domatium/core/plan';
 import type { Instant } from '@domatium/core/time';
-import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
+import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
 export function membersOf(db: Db, portfolioId: PortfolioId, now: Instant): Promise<PeopleView['members'][number][]> {
   return rowsOf(
@@ -218,7 +219,7 @@ export async function insertSite(
 export function rulesOfSites(db: Db, portfolioId: PortfolioId): Promise<({ id: number; name: string } & SiteRules)[]> {
   return rowsOf(
     db,
-    'SELECT id, name, approvals, first_content AS "firstContent" FROM site WHERE portfolio_id = ? ORDER BY name',
+    `SELECT id, name, approvals, ${SEVERITIES} AS severities FROM site s WHERE portfolio_id = ? ORDER BY name`,
     [portfolioId],
   );
 }
@@ -238,18 +239,30 @@ export async function renameSite(
   return row?.name ?? null;
 }
 
-/** Drafts of its pages are checked anew: what is found in them may weigh otherwise. */
+/** What was found on its pages is taken by the new rules at once. */
 export async function saveSiteRules(
   trx: Db,
   portfolioId: PortfolioId,
   siteId: number,
-  { approvals, firstContent }: SiteRules,
+  { approvals, severities }: SiteRules,
 ): Promise<boolean> {
   const known = trx('site').where({ id: siteId, portfolio_id: portfolioId });
-  if (!(await known.update({ approvals, first_content: firstContent }))) return false;
-  await trx.raw(
-    'UPDATE draft SET checked_version = 0 WHERE page_id IN (SELECT page_id FROM placement WHERE site_id = ?)',
-    [siteId],
+  if (!(await known.update({ approvals }))) return false;
+  await trx('site_severity').where({ site_id: siteId }).delete();
+  const lines = Object.entries(severities).map(([code, taken]) => ({ code, taken }));
+  await insertRows(
+    trx,
+    'site_severity',
+    lines.map((line) => ({ portfolio_id: portfolioId, site_id: siteId, ...line })),
+  );
+  const pages = await rowsOf<{ page_id: PageId }>(
+    trx,
+    'SELECT DISTINCT page_id FROM placement WHERE portfolio_id = ? AND site_id = ?',
+    [portfolioId, siteId],
+  );
+  await takeAsSites(
+    trx,
+    pages.map(({ page_id }) => page_id),
   );
   return true;
 }

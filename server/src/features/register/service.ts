@@ -37,7 +37,7 @@ export async function register(
       const stays = groupBy(await store.binStaysOf(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const prepared = groupBy(await store.preparedStretches(db, portfolioId, pageIds), ({ page_id }) => page_id);
       const tasks = new Map((await store.openTasks(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
-      const findings = new Map((await findingCounts(db, portfolioId, pageIds)).map((row) => [row.page_id, row]));
+      const findings = new Map((await findingCounts(db, portfolioId, pageIds, now)).map((row) => [row.page_id, row]));
       const hidden = await store.hiddenOf(db, portfolioId, pageIds);
       const elsewhere = await store.elsewhereOf(db, portfolioId, pageIds);
       const redirecting = await store.pagesRedirectingAfter(db, portfolioId, pageIds);

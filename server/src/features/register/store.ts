@@ -1,9 +1,11 @@
+import type { Severities } from '@domatium/core/checks';
 import type { Robots } from '@domatium/core/document';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { stretchesOf, type HiddenStretch } from '@domatium/core/metadata';
 import type { RegisterEntry } from '@domatium/core/register';
 import type { Instant, WallTime } from '@domatium/core/time';
 import type { SummaryPart } from '@domatium/core/words';
+import { SEVERITIES } from '../../heart/checks/index.js';
 import { titleOn } from '../../heart/publishing/index.js';
 import { stockOf } from '../../heart/stock/index.js';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
@@ -15,8 +17,8 @@ const only = (column: string, pageIds: readonly PageId[] | null) =>
 export function sitesOf(
   db: Db,
   portfolioId: PortfolioId,
-): Promise<{ id: number; name: string; firstContent: 'blocks' | 'worth-fixing' }[]> {
-  return rowsOf(db, 'SELECT id, name, first_content AS "firstContent" FROM site WHERE portfolio_id = ? ORDER BY id', [
+): Promise<{ id: number; name: string; severities: Severities }[]> {
+  return rowsOf(db, `SELECT id, name, ${SEVERITIES} AS severities FROM site s WHERE portfolio_id = ? ORDER BY id`, [
     portfolioId,
   ]);
 }

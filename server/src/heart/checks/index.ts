@@ -1,2 +1,11 @@
 export { checkDrafts, keepPlanFindings } from './service.js';
-export { findingCounts, findingsOfPage, tinyPictures } from './store.js';
+export {
+  ACCEPTED,
+  acceptedOf,
+  findingCounts,
+  findingsOfPage,
+  SEVERITIES,
+  severitiesOf,
+  takeAsSites,
+  tinyPictures,
+} from './store.js';

@@ -17,8 +17,8 @@ export async function checkDrafts(database: Knex): Promise<number> {
       for (const [portfolioId, group] of groupBy(drafts, ({ portfolio_id }) => portfolio_id)) {
         const findings = new Map<PageId, Finding[]>();
         const tiny = await store.tinyPictures(trx, portfolioId);
-        for (const [index, { page_id, document, first_content }] of group.entries()) {
-          findings.set(page_id, documentFindingsOf(document, first_content, tiny));
+        for (const [index, { page_id, document }] of group.entries()) {
+          findings.set(page_id, documentFindingsOf(document, tiny));
           // A release that comes meanwhile waits for none of it.
           if (index % YIELDED === 0) await setImmediate();
         }

@@ -1,6 +1,14 @@
 import type { AnswerInput, Changes, ReleaseChange } from '@domatium/contracts';
 import { checkTypedPath, joinPath } from '@domatium/core/address';
-import { findingsOf, namesOf, redirectFindingsOf, type Finding, type RedirectFinding } from '@domatium/core/checks';
+import {
+  asTaken,
+  findingsOf,
+  namesOf,
+  redirectFindingsOf,
+  withoutAccepted,
+  type Finding,
+  type RedirectFinding,
+} from '@domatium/core/checks';
 import { pageReferencesOf, piecesOf } from '@domatium/core/document';
 import {
   pageAddressesOf,
@@ -31,7 +39,7 @@ import { applyChanges, instantOf, stretchesOf, type Applied, type Ground, type R
 import { missingApprovals } from './approvals.js';
 import { conflictsOf } from './conflicts.js';
 import { withWords } from './fault-words.js';
-import { tinyPictures } from '../checks/index.js';
+import { acceptedOf, severitiesOf, tinyPictures } from '../checks/index.js';
 import { binnedPlans } from './bin-store.js';
 import { draftStates, type DraftState } from './revision-store.js';
 import { wallZonesOf } from './zones.js';
@@ -40,7 +48,7 @@ import { legalLost } from './legal.js';
 import { partFaults } from './part-faults.js';
 import { namingsOf, searchSights } from './search-sight.js';
 import { namesLost, Shelves } from './shared.js';
-import { namesOfPages, sitesWithFirstContent, zoneOf } from './store.js';
+import { namesOfPages, zoneOf } from './store.js';
 import { UNNAMED } from '@domatium/core/words';
 
 /** Stands for the revision a draft would become, before it is frozen. */
@@ -146,7 +154,8 @@ export async function judge(
   const pieces = released.flatMap((one) => one.pieces.map(({ value }) => value));
   const asksStock = pieces.length > 0 || released.some(({ names: asked }) => asked.length > 0);
   const shelves = asksStock ? await Shelves.read(db, portfolioId, pieces, things, appliedStock.after) : null;
-  const warned = await sitesWithFirstContent(db, portfolioId);
+  const taken = await severitiesOf(db, portfolioId);
+  const accepted = await acceptedOf(db, [...drafts.keys()], instant);
   const tiny = released.length ? await tinyPictures(db, portfolioId) : new Set<number>();
   const searched = await searchSights(db, portfolioId, [...drafts.keys()]);
   const canonicals = [...drafts.values()].map(({ document }) => document.metadata.canonical);
@@ -172,9 +181,10 @@ export async function judge(
         },
         ...(plan ? { search: searched(change.pageId as PageId, plan.placements, during.from) } : {}),
         ...(site === undefined || !shelves ? {} : { shared: shelves.of(site) }),
-        ...(site !== undefined && warned.has(site) ? { firstContent: 'worth-fixing' as const } : {}),
       };
-      for (const finding of findingsOf({ ...context, ...shared, document, pageId: change.pageId as PageId, during }))
+      const found = findingsOf({ ...context, ...shared, document, pageId: change.pageId as PageId, during });
+      const own = accepted.filter(({ pageId }) => pageId === change.pageId);
+      for (const finding of withoutAccepted(asTaken(found, taken.get(site ?? 0)), own))
         if (!findings.some(({ pageId, message }) => pageId === change.pageId && message === finding.message))
           findings.push({ ...finding, pageId: change.pageId });
     }

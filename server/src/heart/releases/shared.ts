@@ -1,4 +1,4 @@
-import { namesOf, sharedFindingsOf, type Finding, type SharedSight } from '@domatium/core/checks';
+import { asTaken, namesOf, sharedFindingsOf, type Finding, type SharedSight } from '@domatium/core/checks';
 import {
   completeBlock,
   EMPTY_DOCUMENT,
@@ -24,8 +24,8 @@ import { FIRST_CONTENT } from '@domatium/core/text';
 import { endOf, yearOf, type Instant, type Interval } from '@domatium/core/time';
 import type { WriteInstant } from '@domatium/core/words';
 import type { Db } from '../../platform/database/context.js';
+import { severitiesOf } from '../checks/index.js';
 import * as stock from '../stock/index.js';
-import { sitesWithFirstContent } from './store.js';
 import { DRAFT_OF_STOCK, type AppliedStock, type StockGround } from './stock.js';
 
 interface Held {
@@ -162,21 +162,20 @@ export async function namesLost(
     await Shelves.read(db, portfolioId, pieceIds, things, after),
     await Shelves.read(db, portfolioId, pieceIds, things, new Map()),
   ];
-  const warned = await sitesWithFirstContent(db, portfolioId);
+  const taken = await severitiesOf(db, portfolioId);
   const found = new Map<string, PageFinding>();
   for (const { page_id: pageId, site_id: siteId, from_at, until_at, document } of rows) {
     const during = { from: Math.max(from_at, instant) as Instant, until: until_at };
-    const firstContent = warned.has(siteId) ? 'worth-fixing' : 'blocks';
     const of = (shelves: Shelves) =>
-      sharedFindingsOf({ document, during, shared: shelves.of(siteId), firstContent, write }).filter(
+      sharedFindingsOf({ document, during, shared: shelves.of(siteId), write }).filter(
         ({ code }) => code !== 'piece-not-out',
       );
     const keyOf = ({ params }: Finding) => JSON.stringify({ ...params, at: null });
     const before = new Set(of(was).map(keyOf));
     for (const finding of of(becomes)) {
       const key = keyOf(finding);
-      const severity = finding.code === 'piece-first-content' ? finding.severity : 'blocks';
-      if (!before.has(key)) found.set(`${pageId} ${key}`, { ...finding, severity, pageId });
+      const [becoming] = asTaken([{ ...finding, severity: 'blocks' as const }], taken.get(siteId));
+      if (becoming && !before.has(key)) found.set(`${pageId} ${key}`, { ...becoming, pageId });
     }
   }
   return [...found.values()];

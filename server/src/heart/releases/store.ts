@@ -251,13 +251,3 @@ export async function deletedAmong(db: Db, pageIds: readonly PageId[]): Promise<
   );
   return rows.map(({ name }) => name);
 }
-
-/** Sites on which first content that still asks to be replaced is only named. */
-export async function sitesWithFirstContent(db: Db, portfolioId: PortfolioId): Promise<Set<number>> {
-  const rows = await rowsOf<{ id: number }>(
-    db,
-    "SELECT id FROM site WHERE portfolio_id = ? AND first_content = 'worth-fixing'",
-    [portfolioId],
-  );
-  return new Set(rows.map(({ id }) => id));
-}

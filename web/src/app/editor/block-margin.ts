@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { blockTypes } from '@domatium/core/blocks';
-import type { Finding } from '@domatium/core/checks';
+import { blockOf, SETTABLE, type Finding } from '@domatium/core/checks';
 import type { FieldValue } from '@domatium/core/document';
 import { RegisterService } from '../hub/register.service';
+import { AcceptFinding } from '../shared/accept-finding';
 import { BlockAppearance } from './block-appearance';
 import { BlockFields } from './block-fields';
 import { ChosenBlocks } from './chosen-blocks';
@@ -19,7 +20,7 @@ import { say } from '@domatium/core/words/editor';
 /** The margin: what the chosen block holds, or the page, and what is found in it. */
 @Component({
   selector: 'dm-block-margin',
-  imports: [BlockAppearance, BlockFields, PageFields, PageFrameCard, PageSearch, PieceLooks, RouterLink],
+  imports: [AcceptFinding, BlockAppearance, BlockFields, PageFields, PageFrameCard, PageSearch, PieceLooks, RouterLink],
   templateUrl: './block-margin.html',
   styleUrl: './block-margin.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -33,6 +34,9 @@ export class BlockMargin {
   protected readonly findings = inject(DraftFindings);
   protected readonly world = inject(PageWorld);
   protected readonly isNaming = signal(false);
+  /** What is about to be let be. */
+  protected readonly accepting = signal<Finding | null>(null);
+  protected readonly blockOf = blockOf;
   protected readonly block = computed(
     () => this.draft.document()?.blocks.find(({ id }) => id === this.choice.main()) ?? null,
   );
@@ -56,6 +60,13 @@ export class BlockMargin {
   protected async keepPiece(name: string): Promise<void> {
     if (!name.trim()) return;
     if (await this.choice.keepPiece(name.trim(), this.service.portfolioId())) this.isNaming.set(false);
+  }
+
+  protected mayAccept = ({ code }: Finding): boolean => (SETTABLE as readonly string[]).includes(code);
+  /** Findings are made anew with every letter: what and where tells them apart. */
+  protected isAccepting(finding: Finding): boolean {
+    const one = this.accepting();
+    return one?.code === finding.code && blockOf(one) === blockOf(finding);
   }
 
   protected goTo(place: Finding['place']): void {

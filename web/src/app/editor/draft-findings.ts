@@ -1,5 +1,6 @@
 import { computed, inject, Injectable } from '@angular/core';
 import {
+  asTaken,
   documentFindingsOf,
   draftLinkFindingsOf,
   factFindingsOf,
@@ -7,11 +8,13 @@ import {
   searchFindingsOf,
   sharedFindingsOf,
   TINY,
+  withoutAccepted,
   type Finding,
 } from '@domatium/core/checks';
 import type { PageDocument } from '@domatium/core/document';
 import type { PageId } from '@domatium/core/plan';
 import { writeInstant, type Instant } from '@domatium/core/time';
+import { AcceptedService } from '../hub/accepted.service';
 import { RegisterService } from '../hub/register.service';
 import { PicturesService } from '../pictures/pictures.service';
 import { DraftService } from './draft.service';
@@ -24,20 +27,21 @@ export class DraftFindings {
   private readonly world = inject(PageWorld);
   private readonly register = inject(RegisterService);
   private readonly pictures = inject(PicturesService);
+  private readonly accepted = inject(AcceptedService);
   readonly all = computed<readonly Finding[]>(() => {
     const document = this.draft.document();
-    return document
-      ? [
-          ...documentFindingsOf(document, this.world.site()?.firstContent, this.tiny()),
-          ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
-          ...this.shared(document),
-          ...this.facts(document),
-          ...searchFindingsOf({
-            document,
-            search: { role: this.world.place().role, said: this.world.said().robots.value },
-          }),
-        ]
-      : [];
+    if (!document) return [];
+    const found = [
+      ...documentFindingsOf(document, this.tiny()),
+      ...draftLinkFindingsOf(document, this.draft.pageId() as PageId, this.world.known),
+      ...this.shared(document),
+      ...this.facts(document),
+      ...searchFindingsOf({
+        document,
+        search: { role: this.world.place().role, said: this.world.said().robots.value },
+      }),
+    ];
+    return withoutAccepted(asTaken(found, this.world.site()?.severities), this.accepted.of(this.draft.pageId()));
   });
   /** Pictures that are too small to be seen. */
   private readonly tiny = computed(
@@ -61,8 +65,7 @@ export class DraftFindings {
     const from = this.register.now();
     const write = (at: Instant) => writeInstant(at, this.register.zone(), from);
     const during = { from, until: (from + 1) as Instant };
-    const firstContent = this.world.site()?.firstContent ?? 'blocks';
-    return sharedFindingsOf({ document, during, shared, firstContent, write });
+    return sharedFindingsOf({ document, during, shared, write });
   }
 
   /** Likewise. */

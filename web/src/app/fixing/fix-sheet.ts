@@ -1,18 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { FoundGroup } from '@domatium/contracts';
+import type { AcceptedView, FoundGroup, FoundPage } from '@domatium/contracts';
+import { SETTABLE } from '@domatium/core/checks';
+import { writeInstant, type Instant } from '@domatium/core/time';
 import type { MendCode } from '@domatium/core/words';
+import { say as common } from '@domatium/core/words/common';
 import { say } from '@domatium/core/words/fixing';
+import { AcceptedService } from '../hub/accepted.service';
 import { api, Api, Refusal } from '../hub/api';
 import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
+import { AcceptFinding } from '../shared/accept-finding';
 import { WideSheet } from '../shared/wide-sheet';
 import { MendMany } from './mend-many';
 
 /** What is to fix in the portfolio, by what it is: what blocks first, then by the visits it affects; worked off with keys. */
 @Component({
   selector: 'dm-fix-sheet',
-  imports: [MendMany, RouterLink, WideSheet],
+  imports: [AcceptFinding, MendMany, RouterLink, WideSheet],
   templateUrl: './fix-sheet.html',
   styleUrl: './fix-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -22,6 +27,9 @@ export class FixSheet {
   protected readonly place = inject(PlaceService);
   protected readonly service = inject(RegisterService);
   private readonly client = inject(Api);
+  protected readonly accepted = inject(AcceptedService);
+  /** What is about to be let be. */
+  protected readonly accepting = signal<{ readonly group: FoundGroup; readonly found: FoundPage } | null>(null);
   protected readonly groups = signal<readonly FoundGroup[] | null>(null);
   protected readonly trouble = signal<string | null>(null);
   /** What is mended on all of its pages. */
@@ -61,9 +69,29 @@ export class FixSheet {
     this.open.set(open);
   }
 
+  protected mayAccept = ({ code }: FoundGroup): boolean => (SETTABLE as readonly string[]).includes(code);
+
+  /** Lists are read anew while one writes why: what and where tells lines apart. */
+  protected isAccepting(group: FoundGroup, { pageId, blockId, message }: FoundPage): boolean {
+    const one = this.accepting();
+    if (!one || this.keyOf(one.group) !== this.keyOf(group)) return false;
+    return one.found.pageId === pageId && one.found.blockId === blockId && one.found.message === message;
+  }
+
+  protected saidBy({ by, at, until }: AcceptedView): string {
+    const write = (when: number) => writeInstant(when as Instant, this.service.zone(), this.service.now());
+    return say.acceptedBy(by ?? common.nobody, write(at), until === null ? null : write(until));
+  }
+
   /** Pages of a group that are not listed. */
   protected moreOf({ pageIds, found }: FoundGroup): number {
     return pageIds.length - new Set(found.map(({ pageId }) => pageId)).size;
+  }
+
+  private askOf(line: HTMLElement | undefined, index: number): void {
+    const group = this.groups()?.find((one) => this.keyOf(one) === line?.dataset['key']);
+    const found = group?.found[index];
+    if (group && found && this.service.mayRelease() && this.mayAccept(group)) this.accepting.set({ group, found });
   }
 
   protected press(event: KeyboardEvent): void {
@@ -80,6 +108,7 @@ export class FixSheet {
     else if (event.key === 'ArrowRight' && key && isClosed) line.click();
     else if (event.key === 'ArrowLeft' && key && !isClosed) line.click();
     else if (event.key === 'ArrowLeft' && !key) group?.focus();
+    else if (event.key === 'a' && !key) this.askOf(group, Number(line.dataset['found']));
     else return;
     event.preventDefault();
     event.stopPropagation();

@@ -1,3 +1,4 @@
+import type { Severities } from '@domatium/core/checks';
 import type { Register } from '@domatium/contracts';
 import {
   addressOf,
@@ -42,7 +43,7 @@ export interface Head {
   readonly sites: readonly {
     readonly id: number;
     readonly name: string;
-    readonly firstContent: 'blocks' | 'worth-fixing';
+    readonly severities: Severities;
     readonly host: string;
     readonly basePath: string;
     readonly domain: string;
@@ -172,13 +173,13 @@ export class Desk {
     return {
       ...lists,
       size: this.table.size,
-      sites: sites.map(({ id, name, firstContent, addresses }) => {
+      sites: sites.map(({ id, name, severities, addresses }) => {
         const address = addresses.findLast(({ from }) => from <= at) ?? addresses[0];
         const host = address?.host ?? name;
         return {
           id,
           name,
-          firstContent,
+          severities,
           host,
           basePath: address?.basePath ?? '/',
           domain: address?.domain ?? host,

@@ -34,6 +34,7 @@ export const PANELS = [
   'place',
   'fill',
   'fix',
+  'checks',
   'settings',
   'seen',
   'delete',

@@ -180,12 +180,11 @@ const KEEPINGS = [
         }
       }
       <h3 class="section-label">{{ say.whatSitesAsk }}</h3>
-      <p class="may">{{ say.firstContentIsWhat }}</p>
       <table class="sheet-rows">
         <tr>
           <th class="quiet">{{ say.site }}</th>
           <th class="quiet">{{ say.approvesFirst }}</th>
-          <th class="quiet">{{ say.firstContent }}</th>
+          <th class="quiet">{{ say.checks }}</th>
         </tr>
         @for (site of view()?.sites; track site.id) {
           <tr>
@@ -206,21 +205,12 @@ const KEEPINGS = [
               }
             </td>
             <td class="role">
-              <label class="form-check">
-                <input
-                  type="checkbox"
-                  class="form-check-input"
-                  [attr.aria-label]="say.firstContentBlocksOn(site.name)"
-                  [checked]="site.firstContent === 'blocks'"
-                  [disabled]="!mayManage()"
-                  (change)="setRules(site, { firstContent: $any($event.target).checked ? 'blocks' : 'worth-fixing' })"
-                />
-                <span class="form-check-label">{{ say.blocksARelease }}</span>
-              </label>
+              {{ say.checksTaken(setOtherwise(site)) }}
             </td>
           </tr>
         }
       </table>
+      <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'checks' })">{{ say.changeChecks }}</button>
     </dm-wide-sheet>
   `,
   styles: `
@@ -333,9 +323,11 @@ export class PeopleSheet {
     if ((await this.did(answer)) && 'value' in answer) this.consent.set(answer.value.code);
   }
 
+  protected setOtherwise = ({ severities }: SiteRules): number => Object.keys(severities).length;
+
   protected async setRules(site: { readonly id: number } & SiteRules, change: Partial<SiteRules>): Promise<void> {
-    const { approvals, firstContent } = { ...site, ...change };
-    await this.did(await this.people.setSiteRules(this.service.portfolioId(), site.id, { approvals, firstContent }));
+    const { approvals, severities } = { ...site, ...change };
+    await this.did(await this.people.setSiteRules(this.service.portfolioId(), site.id, { approvals, severities }));
   }
 
   protected async revoke(id: number): Promise<void> {

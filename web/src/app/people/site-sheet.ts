@@ -74,16 +74,10 @@ import { say as common } from '@domatium/core/words/common';
               }
             </select>
           </div>
-          <label class="form-check">
-            <input
-              type="checkbox"
-              class="form-check-input"
-              [checked]="asked.firstContent === 'blocks'"
-              [disabled]="!service.mayManage()"
-              (change)="setRules({ firstContent: $any($event.target).checked ? 'blocks' : 'worth-fixing' })"
-            />
-            <span class="form-check-label">{{ say.firstContentBlocksARelease }}</span>
-          </label>
+          <div class="one-line">
+            <span>{{ say.checksAre(say.checksTaken(setOtherwise(asked))) }}</span>
+            <button type="button" class="btn btn-plain" (click)="place.go({ panel: 'checks' })">{{ say.changeChecks }}</button>
+          </div>
         }
       } @else if (service.version()) {
         <p class="quiet">{{ say.noSuchSiteHere }}</p>
@@ -187,13 +181,15 @@ export class SiteSheet {
     return 'value' in answer;
   }
 
+  protected setOtherwise = ({ severities }: SiteRules): number => Object.keys(severities).length;
+
   protected async setRules(change: Partial<SiteRules>): Promise<void> {
     const rules = this.rules();
     if (!rules) return;
-    const { approvals, firstContent } = { ...rules, ...change };
+    const { approvals, severities } = { ...rules, ...change };
     const answer = await this.people.setSiteRules(this.service.portfolioId(), this.siteId(), {
       approvals,
-      firstContent,
+      severities,
     });
     this.error.set('errors' in answer ? (Object.values(answer.errors)[0] ?? null) : null);
     await this.load();

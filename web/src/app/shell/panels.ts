@@ -27,6 +27,7 @@ export const PANEL_TABLE: Readonly<Record<Panel, PanelEntry>> = {
   fill: { load: () => import('../many/fill-sheet').then((m) => m.FillSheet) },
   settings: { load: () => import('../pages/settings-sheet').then((m) => m.SettingsSheet), of: 'pageId' },
   fix: { load: () => import('../fixing/fix-sheet').then((m) => m.FixSheet) },
+  checks: { load: () => import('../fixing/checks-sheet').then((m) => m.ChecksSheet) },
   delete: { load: () => import('../many/delete-sheet').then((m) => m.DeleteSheet) },
   prepared: { load: () => import('../prepared/prepared-sheet').then((m) => m.PreparedSheet) },
   copy: { load: () => import('../copies/copy-sheet').then((m) => m.CopySheet) },
