@@ -3,7 +3,7 @@ import { SETTABLE } from '@domatium/core/checks';
 import { say } from '@domatium/core/words/answers/requests';
 import { MENDS_OF_MANY, type MendCode } from '@domatium/core/words';
 import { endpoint } from './endpoint.js';
-import { id, trim } from './fields.js';
+import { id, isoMoment, trim } from './fields.js';
 import { MOST_FILLED } from './filling.js';
 import { inPortfolio } from './pages.js';
 
@@ -82,8 +82,10 @@ export const fixing = {
     method: 'GET',
     path: '/api/portfolios/:portfolioId/to-fix',
     who: 'read',
-    summary: 'What checks found, grouped by what it is: what blocks a release first, then by visits affected',
+    summary:
+      'What checks found, grouped by what it is: what blocks a release first, then by visits affected; with `at` what would be found in what visitors get then',
     params: inPortfolio,
+    query: object({ at: isoMoment().notRequired() }),
   }),
   accepted: endpoint<readonly AcceptedView[]>()({
     method: 'GET',

@@ -90,7 +90,7 @@ export interface PageSheet {
   readonly ledFrom: readonly { readonly itemId: number; readonly kind: StockKind; readonly name: string }[];
   /** What checks found in its draft, and in what is planned for visitors. */
   readonly findings: readonly {
-    readonly source: 'draft' | 'plan';
+    readonly source: 'draft' | 'plan' | 'portfolio';
     readonly severity: 'blocks' | 'worth-fixing';
     /** What it is, with what its words were made of; `null` where it was found by an earlier version. */
     readonly code: string | null;

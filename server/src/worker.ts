@@ -7,6 +7,7 @@ import { mailWork } from './platform/mail/sender.js';
 import { PictureMaker } from './features/pictures/index.js';
 import { openPublished, PageFiles, publishingWork, publishPlans } from './heart/publishing/index.js';
 import { Reader } from './platform/readers/index.js';
+import { judgementWork } from './features/fixing/index.js';
 import { endsWork, remindersWork } from './features/tasks/index.js';
 import { tellWorkerFigures } from './platform/telling/index.js';
 import { ThumbnailDrawer } from './features/thumbnails/index.js';
@@ -48,6 +49,7 @@ const engine = new WorkEngine(database, databaseUrl, [
   checksWork(database),
   ...(drawer ? [drawer.work()] : []),
   ...(smtpUrl ? [mailWork(database, { smtpUrl, from: mailFrom, origin }, clock), digestWork(database, clock)] : []),
+  notAtOnce(judgementWork(database, clock)),
   endsWork(database, clock),
   remindersWork(database, clock),
   notAtOnce(verifyWork({ database, style, clock }, verifyApart)),

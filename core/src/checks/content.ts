@@ -1,7 +1,7 @@
 import { buttonsOf, emptyPicturesOf, linksOf, picturesOf, textsOf, type Block } from '../document/index.js';
 import type { FieldValues } from '../fields/fields.js';
 import { FIRST_CONTENT } from '../text/index.js';
-import { found, type Check, type DocumentCheck, type Finding } from './finding.js';
+import { found, type CheckInput, type DocumentCheck, type Finding } from './finding.js';
 
 /** Blocks that are nothing without their picture. */
 const OF_PICTURES = new Set<Block['type']>(['picture', 'gallery', 'logos']);
@@ -101,7 +101,11 @@ function contactFindings({ id, type, fields }: Block): Finding[] {
 }
 
 /** A countdown to a moment that is over before visitors meet it. */
-export const countdownOver: Check = ({ document, during, write }) =>
+export const countdownOver = ({
+  document,
+  during,
+  write,
+}: Pick<CheckInput, 'document' | 'during' | 'write'>): Finding[] =>
   document.blocks.flatMap(({ id, type, fields }) => {
     const moment = fields['moment'] as { readonly at: number } | null | undefined;
     if (type !== 'countdown' || fields['to'] !== 'moment' || !moment || moment.at > during.from) return [];

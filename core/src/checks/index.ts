@@ -20,6 +20,7 @@ export { TINY } from './picture-description.js';
 export { mendsOf, type Mend } from './mends.js';
 export { mendAll, type MendLine } from './mend-all.js';
 export { draftLinkFindingsOf, type KnownPage } from './draft-links.js';
+export { canonical as canonicalFindingsOf } from './canonical.js';
 export { links as linkFindingsOf } from './links.js';
 export { facts as factFindingsOf } from './facts.js';
 export { search as searchFindingsOf } from './search.js';

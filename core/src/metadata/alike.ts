@@ -31,7 +31,7 @@ export function worded(text: string): Worded {
 /** Texts of fewer words differ where one word does. */
 const LEAST_WORDS = 4;
 /** Of all words of two texts so many are in both where they are nearly the same (Jaccard index). */
-const NEAR = 0.75;
+export const NEAR = 0.75;
 
 /** `null` where they differ, and of texts that say nothing. */
 export function likenessOf(a: Worded, b: Worded): Likeness | null {

@@ -23,6 +23,20 @@ type FactWord = keyof typeof factWords.kinds;
 const factNames = (keys: readonly string[]) =>
   keys.map((key) => factWords.fields[key as keyof typeof factWords.fields].toLowerCase()).join(', ');
 
+/** Other pages, the first by name. */
+interface Others {
+  readonly pages: readonly string[];
+  readonly more: number;
+}
+
+function listed({ pages, more }: Others): string {
+  const all = more ? [...pages, more === 1 ? '1 more page' : `${more} more pages`] : pages;
+  return new Intl.ListFormat('en-GB', { type: 'conjunction' }).format(all);
+}
+
+const names = new Intl.DisplayNames('en', { type: 'language' });
+const languageName = (tag: string) => names.of(tag) ?? tag;
+
 const from = (at: Instant | null, write: WriteInstant) => (at === null ? '' : ` from ${write(at)}`);
 
 /**
@@ -37,6 +51,61 @@ export const FINDINGS = {
   'fact-incomplete': ({ kind, missing }: { readonly kind: FactWord; readonly missing: readonly string[] }) => ({
     message: `${factWords.kinds[kind]}: ${factNames(missing)} ${missing.length === 1 ? 'is' : 'are'} missing, so it is not published for search engines.`,
     mend: 'Fill it in, or remove what isn’t on the page.',
+  }),
+  'fact-passed': ({ kind, at }: { readonly kind: FactWord; readonly at: Instant }, write) => ({
+    message: `${factWords.kinds[kind]}: what is stated for search engines is over since ${write(at)}.`,
+    mend: 'Change the date, remove it, or end the page.',
+  }),
+  'countdown-passed': ({ at }: { readonly at: Instant }, write) => ({
+    message: `The countdown ended on ${write(at)}.`,
+    mend: 'Choose a later moment, or end the page.',
+  }),
+  'day-over': ({ text }: { readonly text: string }) => ({
+    message: `“${text}” was still to come when this went live, and has passed.`,
+    mend: 'Write what is true now, or end the page.',
+  }),
+  'ends-early': (
+    { campaign, at, until }: { readonly campaign: string; readonly at: Instant; readonly until: Instant },
+    write,
+  ) => ({
+    message: `The page ends on ${write(at)}, before its campaign ${campaign} on ${write(until)}.`,
+    mend: 'Let it run longer, or end the campaign with it.',
+  }),
+  'language-other': ({ marked, read }: { readonly marked: string; readonly read: string }) => ({
+    message: `The text seems to be ${languageName(read)} and is marked as ${languageName(marked)}.`,
+    mend: 'Choose the page’s language in its settings.',
+  }),
+  'share-missing': () => ({
+    message: 'There is no picture to show where the page is shared.',
+    mend: 'Choose one in the settings of the page, or one for its site.',
+  }),
+  'share-small': ({ width, height }: { readonly width: number; readonly height: number }) => ({
+    message: `The picture for sharing has ${width} × ${height} pixels; 1200 × 630 are needed to be shown large and sharp.`,
+    mend: 'Choose a larger one.',
+  }),
+  'title-same': (others: Others) => ({
+    message: `The title is the same as that of ${listed(others)}.`,
+    mend: 'Say what sets this page apart.',
+  }),
+  'title-near': (others: Others) => ({
+    message: `The title is nearly the same as that of ${listed(others)}.`,
+    mend: 'Say what sets this page apart.',
+  }),
+  'description-same': (others: Others) => ({
+    message: `The description is the same as that of ${listed(others)}.`,
+    mend: 'Say what sets this page apart.',
+  }),
+  'description-near': (others: Others) => ({
+    message: `The description is nearly the same as that of ${listed(others)}.`,
+    mend: 'Say what sets this page apart.',
+  }),
+  'text-near': (others: Others) => ({
+    message: `Nearly all of the text stands on ${listed(others)} too.`,
+    mend: 'Name one of them as canonical, or take one off and redirect it.',
+  }),
+  'phrase-shared': ({ phrase, ...others }: Others & { readonly phrase: string }) => ({
+    message: `“${phrase}” is aimed at by ${listed(others)} too.`,
+    mend: 'Leave it to one of them.',
   }),
   'fact-over': ({ kind, at }: { readonly kind: FactWord; readonly at: Instant }, write) => ({
     message: `${factWords.kinds[kind]}: what is stated for search engines is over on ${write(at)}, before this goes live.`,

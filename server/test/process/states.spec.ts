@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { instant, later, MINUTE } from '@domatium/core/time';
+import { DAY, instant, later, MINUTE, type Instant } from '@domatium/core/time';
 import { dismissOverridden } from '../../src/features/drafts/overridden.js';
 import { draft, saveDraft } from '../../src/features/drafts/service.js';
 import { nameRevision, pageState, pageStates } from '../../src/features/drafts/states.js';
@@ -11,7 +11,8 @@ import { accept, accepted, withdraw } from '../../src/features/fixing/acceptance
 import { mendDrafts, toFix } from '../../src/features/fixing/service.js';
 import { newStock } from '../../src/features/stock/service.js';
 import type { Severities } from '@domatium/core/checks';
-import { newBlock } from '@domatium/core/document';
+import { newBlock, richTextOf, type PageDocument } from '@domatium/core/document';
+import { Judge, judgementWork } from '../../src/features/fixing/index.js';
 import { setSiteRules } from '../../src/features/people/sites.js';
 import { register } from '../../src/features/register/index.js';
 import { preview } from '../../src/heart/releases/preview.js';
@@ -350,6 +351,87 @@ describe('something found on a page', () => {
     await world.press([world.put(id, 'now')]);
     await rules({});
     expect(await counted()).toEqual([[0, 0, 1]]);
+  });
+});
+
+describe('a portfolio is judged as a whole', () => {
+  const texts = (title: string, words = 'Short.', metadata: object = {}) => ({
+    metadata: { title, description: `About ${title}`, ...metadata },
+    blocks: [
+      newBlock('opening', 'opening1', { heading: 'Here' }),
+      newBlock('text', 'text1', { body: richTextOf(words) }),
+    ],
+  });
+  const out = async (path: string, document: PageDocument, ...more: object[]) => {
+    const id = await world.page(path);
+    await saveDraft(world.context(), world.one, id, 1, document);
+    await world.press([{ ...world.put(id, 'now'), ...Object.assign({}, ...more) } as never]);
+    world.now = later(world.now, MINUTE);
+    return id;
+  };
+  const codesOf = async (id: number) => {
+    const rows = await world.database('finding').where({ page_id: id, source: 'portfolio' }).orderBy('ordinal');
+    return rows.map(({ code }: { code: string }) => code).filter((code) => !code.startsWith('share'));
+  };
+  const published = () => world.database('portfolio').where({ id: world.one }).increment('publication', 1);
+
+  it('soon after each publication and as time goes on: only what changed is judged and written', async () => {
+    await world.database('host').where({ portfolio_id: world.one }).update({ is_own: false });
+    const day = new Date(later(world.now, 3 * DAY)).toISOString().slice(0, 10);
+    const one = await out('/whole-1', texts('Winter boats', `Book until ${day}, that is soon.`));
+    const two = await out('/whole-2', texts('Winter boats'));
+    const judge = new Judge(world.database);
+    const work = judgementWork(world.database, () => world.now);
+    expect(await work.pending()).toContain(String(world.one));
+    await judge.judge(world.one, world.now);
+    expect(await work.pending()).not.toContain(String(world.one));
+    expect([await codesOf(one), await codesOf(two)]).toEqual(Array(2).fill(['title-same', 'description-same']));
+    const toFixOf = async (code: string, at: Instant | null = null) =>
+      (await toFix(world.context(), world.one, at)).find((group) => group.code === code);
+    expect((await toFixOf('title-same'))?.pageIds).toEqual(expect.arrayContaining([one, two]));
+    // What a hand changes touches what said the same, and nothing else.
+    await saveDraft(world.context(), world.one, two, 2, texts('Summer boats'));
+    await world.press([world.put(two, 'now')]);
+    world.now = later(world.now, MINUTE);
+    await published();
+    expect(await judge.judge(world.one, world.now)).toEqual({ judged: 2, written: 2 });
+    expect(await judge.judge(world.one, world.now)).toEqual({ judged: 0, written: 0 });
+    expect([await codesOf(one), await codesOf(two)]).toEqual([[], []]);
+    // A worker that starts anew comes to the same, and writes nothing of it again.
+    expect((await new Judge(world.database).judge(world.one, world.now)).written).toBe(0);
+    // At another moment it is judged as it is then.
+    const then = later(world.now, 6 * DAY);
+    expect(await toFixOf('day-over')).toBeUndefined();
+    expect((await toFixOf('day-over', then))?.pageIds).toEqual([one]);
+    await judge.judge(world.one, then);
+    expect(await codesOf(one)).toEqual(['day-over']);
+    await world.press([
+      { act: 'take-off', pageId: one as never, from: 'now', until: null, afterwards: { kind: 'gone' } },
+    ]);
+    await published();
+    await judge.judge(world.one, later(then, MINUTE));
+    expect(await codesOf(one)).toEqual([]);
+  });
+  it('for a moment that comes: links that will lead nowhere, drafts that are not out left out', async () => {
+    const target = await out('/then-target', texts('Target'));
+    const link = newBlock('callToAction', 'call1', {
+      ...{ heading: 'Go', button: { label: 'Go', target: { kind: 'page', pageId: target } } },
+    });
+    const document = texts('Leading there');
+    const leading = await out('/then-leading', { ...document, blocks: [...document.blocks, link] });
+    await saveDraft(world.context(), world.one, leading, 2, { ...document, metadata: { title: '', description: '' } });
+    const ends = later(world.now, 5 * DAY);
+    await world.press([
+      { act: 'take-off', pageId: target as never, from: world.wall(ends), until: null, afterwards: { kind: 'gone' } },
+    ]);
+    const codes = async (at: Instant) =>
+      (await toFix(world.context(), world.one, at)).flatMap(({ code, pageIds }) =>
+        pageIds.includes(leading) && !code.startsWith('share') ? [code] : [],
+      );
+    expect(await codes(later(ends, -MINUTE))).toEqual([]);
+    expect(await codes(ends)).toEqual(['link-broken']);
+    const before = later(world.now, -400 * DAY);
+    expect((await toFix(world.context(), world.one, before)).flatMap(({ pageIds }) => pageIds)).toEqual([]);
   });
 });
 

@@ -3,6 +3,10 @@ export const say = {
   toFix: 'To fix',
   nothing: 'Nothing to fix. Whatever checks find in drafts and live pages is listed here.',
   looking: 'Looking…',
+  judging: 'Judging the pages that are live then',
+  cancelled: 'Cancelled. Move the rail’s handle to judge another moment.',
+  asOf: (moment: string) => `What visitors get on ${moment}. `,
+  nothingThen: 'Nothing is found in what visitors get then.',
   lead: (kinds: number, pages: number) =>
     `${kinds === 1 ? 'One kind of fault' : `${kinds.toLocaleString('en-GB')} kinds of faults`} on ${pages === 1 ? '1 page' : `${pages.toLocaleString('en-GB')} pages`}: what blocks a release first, then what most visitors meet. Visits are those of 30 days.`,
   blocks: 'Blocks a release',

@@ -2,13 +2,14 @@ import { MOST_FOUND, type FoundGroup, type FoundPage, type MendingView } from '@
 import { documentFindingsOf, mendAll, mendsOf, type Finding } from '@domatium/core/checks';
 import { completeDocument, type PageDocument } from '@domatium/core/document';
 import { groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
-import { writeInstant } from '@domatium/core/time';
+import { writeInstant, type Instant } from '@domatium/core/time';
 import { FINDING_KINDS, findingWords, MENDS_OF_MANY, type FindingCode, type MendCode } from '@domatium/core/words';
 import { tinyPictures } from '../../heart/checks/index.js';
 import { zoneOf } from '../../heart/releases/index.js';
 import { inTransaction, type Context, type Db } from '../../platform/database/context.js';
 import { draftsToChange, writeDrafts, type Seen } from '../drafts/index.js';
 import { visitSums } from '../visits/index.js';
+import { findingsAt } from './moment.js';
 import * as store from './store.js';
 
 /** Figures of this many days say how many visitors are affected. */
@@ -16,13 +17,20 @@ const DAYS = 30;
 /** So many drafts of a group are asked what a machine can do. */
 const ASKED = 10;
 
-/** What was found on pages that are live, coming or drafts, by what it is. */
-export function toFix({ database, now }: Context, portfolioId: PortfolioId): Promise<FoundGroup[]> {
+/**
+ * What was found on pages that are live, coming or drafts, by what it is; with a moment, what would be found in what
+ * visitors get then.
+ */
+export function toFix(context: Context, portfolioId: PortfolioId, at: Instant | null = null): Promise<FoundGroup[]> {
+  const { database, now } = context;
   return inTransaction(
     database,
     async (db) => {
       const zone = await zoneOf(db, portfolioId);
-      const rows = await store.openFindings(db, portfolioId, now);
+      const rows =
+        at === null
+          ? await store.openFindings(db, portfolioId, now)
+          : await findingsAt(db, context, portfolioId, { at, zone });
       const ids = [...new Set(rows.map(({ pageId }) => pageId))];
       const sums = ids.length ? await visitSums(db, portfolioId, ids, zone, now, DAYS) : new Map();
       const visitsOf = (id: PageId): number => (sums.get(id) as { visits: number } | undefined)?.visits ?? 0;
@@ -36,7 +44,7 @@ export function toFix({ database, now }: Context, portfolioId: PortfolioId): Pro
         return { code, severity, byPage, shown };
       });
       const asked = new Set(groups.flatMap(({ byPage }) => byPage.slice(0, ASKED).map(([id]) => id)));
-      const judge = await judgeOf(db, portfolioId, [...asked]);
+      const judge = await judgeOf(db, portfolioId, at === null ? [...asked] : []);
       return groups
         .map(({ code, severity, byPage, shown }): FoundGroup => ({
           ...{ code, severity, ...(FINDING_KINDS[code as FindingCode] ?? { title: code, why: '' }) },
@@ -46,10 +54,13 @@ export function toFix({ database, now }: Context, portfolioId: PortfolioId): Pro
             ...{ pageId, name, host, path, blockId, visits: visitsOf(pageId) },
             ...(findingWords(code, params, write) ?? { message: words.message, mend: words.mend }),
           })),
-          mends: mendsOffered(
-            code,
-            byPage.slice(0, ASKED).flatMap(([id]) => judge(id)),
-          ),
+          mends:
+            at !== null
+              ? []
+              : mendsOffered(
+                  code,
+                  byPage.slice(0, ASKED).flatMap(([id]) => judge(id)),
+                ),
         }))
         .sort(
           (a, b) =>

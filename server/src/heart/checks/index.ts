@@ -1,4 +1,4 @@
-export { checkDrafts, keepPlanFindings } from './service.js';
+export { checkDrafts, keepFindings } from './service.js';
 export {
   ACCEPTED,
   acceptedOf,

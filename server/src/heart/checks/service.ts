@@ -22,7 +22,7 @@ export async function checkDrafts(database: Knex): Promise<number> {
           // A release that comes meanwhile waits for none of it.
           if (index % YIELDED === 0) await setImmediate();
         }
-        await keep(trx, portfolioId, 'draft', findings);
+        await keepFindings(trx, portfolioId, 'draft', findings);
       }
       if (drafts.length) await store.noteChecked(trx, drafts);
       return drafts.length;
@@ -32,14 +32,8 @@ export async function checkDrafts(database: Knex): Promise<number> {
   }
 }
 
-/** Keeps what was found in what is planned for visitors. */
-export const keepPlanFindings = (
-  trx: Db,
-  portfolioId: PortfolioId,
-  findings: ReadonlyMap<PageId, readonly Finding[]>,
-): Promise<void> => keep(trx, portfolioId, 'plan', findings);
-
-async function keep(
+/** Keeps what was found in the place of what was known of these pages; who looks at them is told where it is another. */
+export async function keepFindings(
   trx: Db,
   portfolioId: PortfolioId,
   source: store.Source,

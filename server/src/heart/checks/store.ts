@@ -5,7 +5,8 @@ import type { Instant } from '@domatium/core/time';
 import { canonical, groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { dateOf, insertRows, rowsOf, type Db } from '../../platform/database/context.js';
 
-export type Source = 'draft' | 'plan';
+/** Where something was found: in a draft, in a page as it is planned, or by looking at all pages as they are. */
+export type Source = 'draft' | 'plan' | 'portfolio';
 
 export interface UncheckedDraft {
   readonly page_id: PageId;

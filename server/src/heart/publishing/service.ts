@@ -22,7 +22,7 @@ import {
   tableOf,
   type Neighbourhood,
 } from '../plans/index.js';
-import { keepPlanFindings } from '../checks/index.js';
+import { keepFindings } from '../checks/index.js';
 import { namesOfPages, pagesOfReleases, revisionsById, zoneOf } from '../releases/index.js';
 import { itemsOfReleases, stockOf, type ShelvedItem } from '../stock/index.js';
 import { Before } from './before.js';
@@ -182,7 +182,7 @@ async function preparePages(
   const findings = await planFindings(reader, portfolioId, task.pageIds, plan);
   const write = async (trx: Knex.Transaction, artifacts: ReadonlyMap<string, string>) => {
     const routes = routesWith(artifacts);
-    await keepPlanFindings(trx, portfolioId, findings);
+    await keepFindings(trx, portfolioId, 'plan', findings);
     const touched = await store.writeRoutes(trx, portfolioId, addresses, routes, task.horizon);
     // An edge has to know every place it may be led to, live or not.
     const led = routes.flatMap(({ claim }) => targetOf(claim)).filter((id) => whole.plans.has(id));

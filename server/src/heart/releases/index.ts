@@ -1,4 +1,5 @@
 export { judge } from './judge.js';
+export { Shelves } from './shared.js';
 export { release, releaseOfKey } from './service.js';
 export { undo } from './undo.js';
 export { summaryOfRow, writePlan } from './fault-words.js';

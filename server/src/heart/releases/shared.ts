@@ -43,7 +43,7 @@ export class Shelves {
     db: Db,
     portfolioId: PortfolioId,
     pieceIds: readonly number[],
-    { items }: StockGround,
+    { items }: Pick<StockGround, 'items'>,
     after: AppliedStock['after'],
   ): Promise<Shelves> {
     const rows = await stock.piecesAndValues(db, portfolioId, [...new Set(pieceIds)]);

@@ -1,8 +1,17 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { AcceptedView, FoundGroup, FoundPage } from '@domatium/contracts';
 import { SETTABLE } from '@domatium/core/checks';
-import { writeInstant, type Instant } from '@domatium/core/time';
+import { isoInstant, writeInstant, type Instant } from '@domatium/core/time';
 import type { MendCode } from '@domatium/core/words';
 import { say as common } from '@domatium/core/words/common';
 import { say } from '@domatium/core/words/fixing';
@@ -11,13 +20,14 @@ import { api, Api, Refusal } from '../hub/api';
 import { PlaceService } from '../hub/place.service';
 import { RegisterService } from '../hub/register.service';
 import { AcceptFinding } from '../shared/accept-finding';
+import { Work, WorkBar } from '../shared/work';
 import { WideSheet } from '../shared/wide-sheet';
 import { MendMany } from './mend-many';
 
 /** What is to fix in the portfolio, by what it is: what blocks first, then by the visits it affects; worked off with keys. */
 @Component({
   selector: 'dm-fix-sheet',
-  imports: [AcceptFinding, MendMany, RouterLink, WideSheet],
+  imports: [AcceptFinding, MendMany, RouterLink, WideSheet, WorkBar],
   templateUrl: './fix-sheet.html',
   styleUrl: './fix-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -34,11 +44,18 @@ export class FixSheet {
   protected readonly trouble = signal<string | null>(null);
   /** What is mended on all of its pages. */
   protected readonly chosen = signal<{ readonly group: FoundGroup; readonly mend: MendCode } | null>(null);
+  /** The moment that is looked at, `null` for now: what drafts and live pages have then. */
+  protected readonly at = computed(() => (this.service.isNow() ? null : this.service.shown()));
+  /** Of which moment the groups are. */
+  private readonly loaded = signal<Instant | null>(null);
+  protected readonly running = signal<Work | null>(null);
   private readonly open = signal<ReadonlySet<string>>(new Set());
   protected readonly lead = computed(() => {
     const all = this.groups();
-    if (!all?.length) return '';
-    return say.lead(all.length, new Set(all.flatMap(({ pageIds }) => pageIds)).size);
+    const at = this.at();
+    const when = at === null ? '' : say.asOf(writeInstant(at, this.service.zone(), this.service.now()));
+    if (!all?.length) return when;
+    return when + say.lead(all.length, new Set(all.flatMap(({ pageIds }) => pageIds)).size);
   });
 
   constructor() {
@@ -46,17 +63,30 @@ export class FixSheet {
       // Drafts that are checked anew are heard of as pages that changed.
       this.service.version();
       const portfolioId = this.service.portfolioId();
-      if (portfolioId) untracked(() => void this.load(portfolioId));
+      const at = this.at();
+      if (portfolioId) untracked(() => void this.load(portfolioId, at));
     });
+    inject(DestroyRef).onDestroy(() => this.running()?.cancel());
   }
 
-  private async load(portfolioId: number): Promise<void> {
+  private async load(portfolioId: number, at: Instant | null): Promise<void> {
+    this.running()?.cancel();
+    const work = new Work(this.service.events);
+    this.running.set(work);
+    if (at !== this.loaded()) this.groups.set(null);
     try {
-      this.groups.set(await this.client.call(api.toFix, { params: { portfolioId } }));
+      const query = at === null ? {} : { at: isoInstant(at) };
+      const groups = await this.client.call(api.toFix, { params: { portfolioId }, query }, work);
+      if (this.running() !== work) return;
+      this.groups.set(groups);
+      this.loaded.set(at);
       this.trouble.set(null);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      this.trouble.set(error.message);
+      if (this.running() === work) this.trouble.set(work.isCancelled() ? say.cancelled : error.message);
+    } finally {
+      work.end();
+      if (this.running() === work) this.running.set(null);
     }
   }
 

@@ -1,0 +1,1 @@
+export { Judge, judgementWork } from './judgement.js';
