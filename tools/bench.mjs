@@ -39,6 +39,7 @@ await part('growth', () => script('growth'));
 await part('drag', () => (buildWeb(), script('drag')));
 await part('grid', () => (buildWeb(), script('grid')));
 await part('patterns', () => script('patterns'));
+await part('judgement', () => script('judgement'));
 await part('verify', () => script('verify'));
 await part('large', () => {
   buildWeb();
