@@ -14,6 +14,21 @@ const OF_RELEASES: ReadonlySet<string> = new Set<FindingCode>(['redirect-circle'
 /** What a site can take otherwise than usual. */
 export const SETTABLE = Object.keys(FINDING_KINDS).filter((code) => !OF_RELEASES.has(code)) as FindingCode[];
 
+/** What holds a release back where a site says nothing of it. */
+const BLOCKS: ReadonlySet<string> = new Set<FindingCode>([
+  ...(['title-missing', 'heading-none', 'heading-several', 'heading-empty', 'picture-undescribed'] as const),
+  ...(['placeholder', 'piece-first-content', 'phone-impossible', 'mail-impossible'] as const),
+  ...(['form-without-button', 'form-without-target', 'form-to-page', 'form-to-nobody', 'form-unencrypted'] as const),
+]);
+/** What holds it back where it is so at once, and is worth fixing where it comes to be so later, or is only odd. */
+const EITHER: ReadonlySet<string> = new Set<FindingCode>([
+  ...(['link-broken', 'piece-not-out', 'value-unknown', 'link-unfilled', 'own-css'] as const),
+]);
+
+/** How serious something is where a site says nothing of it; `either` where that depends on how it is. */
+export const usually = (code: FindingCode): Finding['severity'] | 'either' =>
+  BLOCKS.has(code) ? 'blocks' : EITHER.has(code) ? 'either' : 'worth-fixing';
+
 /** Findings as a site takes them, those that block first; what it takes not at all is left out. */
 export function asTaken<One extends Pick<Finding, 'code' | 'severity'>>(
   findings: readonly One[],

@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
@@ -10,6 +12,7 @@ import {
   mendsOf,
   searchFindingsOf,
   redirectFindingsOf,
+  usually,
   type Finding,
   type KnownPage,
 } from '../../src/checks/index.js';
@@ -36,7 +39,7 @@ import { compile, type Route } from '../../src/routing/index.js';
 import { blockHtml, contextOf, worldOf } from '../../src/render/index.js';
 import { fold, lengthOf, matches } from '../../src/text/index.js';
 import type { Instant, Interval } from '../../src/time/index.js';
-import type { MendCode } from '../../src/words/index.js';
+import type { FindingCode, MendCode } from '../../src/words/index.js';
 import { compareDays, isBotAgent, writeChange } from '../../src/traffic/index.js';
 
 const during = (from: number, until: number | null = null) => ({
@@ -624,4 +627,19 @@ describe('what visitors would miss, or meet as broken', () => {
     ];
     expect(codesOf(...blocks)).toContain('place-missing');
   });
+});
+
+it('says of everything how serious it usually is, as the checks do', () => {
+  const folders = ['checks', 'judgement'].map((name) => join(import.meta.dirname, '../../src', name));
+  const sources = folders.flatMap((folder) =>
+    readdirSync(folder).map((file) => readFileSync(join(folder, file), 'utf8')),
+  );
+  const said = sources.flatMap((source) =>
+    [...source.matchAll(/found\(\s*'[\w-]+',\s*'(blocks|worth-fixing)',\s*'([\w-]+)'/g)].map(([, severity, code]) => [
+      code,
+      severity,
+    ]),
+  );
+  expect(said.length).toBeGreaterThan(25);
+  expect(said).toEqual(said.map(([code]) => [code, usually(code as FindingCode)]));
 });

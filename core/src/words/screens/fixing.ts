@@ -20,7 +20,8 @@ export const say = {
   findChecks: 'Find a check',
   noCheckLikeThat: 'No check is called that.',
   noSites: 'No sites yet.',
-  asUsual: 'As usual',
+  asUsual: { blocks: 'As usual: blocks', 'worth-fixing': 'As usual: worth fixing', either: 'As usual: either' },
+  eitherIs: 'Either: it blocks where it is so at once, and is worth fixing where it comes to be so later.',
   takenOn: (title: string, site: string) => `${title}, on ${site}`,
   setOtherwise: (count: number) =>
     count === 0

@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import type { PeopleView } from '@domatium/contracts';
-import { SETTABLE, TAKEN, type Severities, type Taken } from '@domatium/core/checks';
+import { SETTABLE, TAKEN, usually, type Severities, type Taken } from '@domatium/core/checks';
 import { fold } from '@domatium/core/text';
 import { FINDING_KINDS, type FindingCode } from '@domatium/core/words';
 import { say as common } from '@domatium/core/words/common';
@@ -46,7 +46,7 @@ import { WideSheet } from '../shared/wide-sheet';
         <div class="field-error" role="alert">{{ text }}</div>
       }
       @if (site(); as shown) {
-        <p class="quiet">{{ summary() }}</p>
+        <p class="quiet">{{ summary() }} {{ say.eitherIs }}</p>
         <table class="sheet-rows">
           @for (kind of kinds(); track kind.code) {
             <tr [class.is-set]="kind.taken">
@@ -56,13 +56,13 @@ import { WideSheet } from '../shared/wide-sheet';
               <td class="taken">
                 @if (service.mayManage()) {
                   <select class="form-select" [attr.aria-label]="say.takenOn(kind.title, shown.name)" (change)="set(kind.code, $any($event.target).value)">
-                    <option value="" [selected]="!kind.taken">{{ say.asUsual }}</option>
+                    <option value="" [selected]="!kind.taken">{{ say.asUsual[kind.usual] }}</option>
                     @for (one of taken; track one) {
                       <option [value]="one" [selected]="one === kind.taken">{{ words[one] }}</option>
                     }
                   </select>
                 } @else {
-                  {{ kind.taken ? words[kind.taken] : say.asUsual }}
+                  {{ kind.taken ? words[kind.taken] : say.asUsual[kind.usual] }}
                 }
               </td>
             </tr>
@@ -108,7 +108,7 @@ import { WideSheet } from '../shared/wide-sheet';
       font-weight: 580;
     }
     .taken {
-      width: 160px;
+      width: 204px;
     }
     @media (max-width: 700px) {
       .one-line {
@@ -147,7 +147,12 @@ export class ChecksSheet {
   protected readonly kinds = computed(() => {
     const severities = this.site()?.severities ?? {};
     const sought = fold(this.sought().trim());
-    return SETTABLE.map((code) => ({ code, ...FINDING_KINDS[code], taken: severities[code] ?? null }))
+    return SETTABLE.map((code) => ({
+      code,
+      ...FINDING_KINDS[code],
+      usual: usually(code),
+      taken: severities[code] ?? null,
+    }))
       .filter(({ title, why }) => fold(`${title} ${why}`).includes(sought))
       .sort((a, b) => Number(b.taken !== null) - Number(a.taken !== null) || a.title.localeCompare(b.title));
   });

@@ -30,7 +30,7 @@ import { DayField } from './day-field';
       @if (errors()['reason'] ?? errors()['whole']; as text) {
         <div class="field-error" role="alert">{{ text }}</div>
       }
-      <div class="row">
+      <div class="parts">
         <span class="section-label">{{ say.acceptedUntil }}</span>
         <dm-day-field [label]="say.acceptedUntil" [value]="day()" [error]="errors()['until'] ?? null" (changed)="day.set($event)" />
         <span class="quiet">{{ say.openWhereEmpty }}</span>
@@ -38,7 +38,7 @@ import { DayField } from './day-field';
       @if (errors()['until']; as text) {
         <div class="field-error" role="alert">{{ text }}</div>
       }
-      <div class="row">
+      <div class="parts">
         <button type="submit" class="btn btn-primary">{{ say.accept }}</button>
         <button type="button" class="btn btn-plain" (click)="done.emit()">{{ say.cancel }}</button>
       </div>
@@ -51,14 +51,14 @@ import { DayField } from './day-field';
     label {
       display: block;
     }
-    .row {
+    .parts {
       display: flex;
       flex-wrap: wrap;
       align-items: center;
       gap: 8px;
       margin-top: 8px;
     }
-    .row .section-label {
+    .parts .section-label {
       margin: 0;
     }
   `,
