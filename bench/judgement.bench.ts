@@ -1,4 +1,5 @@
 import { Judgement } from '@domatium/core/judgement';
+import type { ReleaseChange } from '@domatium/contracts';
 import { later, MINUTE, instant } from '@domatium/core/time';
 import { fillLarge, LARGE } from '@domatium/replay';
 import { Judge } from '../server/src/features/fixing/index.js';
@@ -47,7 +48,7 @@ for (let n = 0; n < 9; n++) {
   const { version, document } = await draft(world.context(), world.one, id);
   const title = pages[n * 100 + 50]?.sight.document.metadata.title ?? '';
   await saveDraft(world.context(), world.one, id, version, { ...document, metadata: { ...document.metadata, title } });
-  await world.press([world.put(id, 'now')]);
+  await world.press([{ ...world.put(id, 'now'), cutsLater: true } as ReleaseChange]);
   world.now = later(world.now, MINUTE);
   const one = await timed(() => judge.judge(world.one, world.now));
   if (one.value.written < 1) throw new Error('Nothing was found where something changed');

@@ -5,7 +5,7 @@ import { aims } from './aims.js';
 import { dates } from './dates.js';
 import { ends } from './ends.js';
 import { language } from './language.js';
-import { same, TextIndex, WordIndex, type Alike, type Index } from './same.js';
+import { MOST, same, TextIndex, WordIndex } from './same.js';
 import { share, type PictureSize } from './share.js';
 import type { JudgedPage } from './sight.js';
 
@@ -40,14 +40,19 @@ export class Judgement {
       text: new TextIndex(),
     });
     const touched = new Set(moved);
-    const neighbours = (known: ReadonlyMap<PageId, JudgedPage>) => {
-      for (const id of moved) {
-        for (const index of [title, description, text]) for (const one of idsOf(index, id)) touched.add(one);
-        for (const phrase of known.get(id)?.sight.phrases.keys() ?? [])
-          for (const one of this.aiming.get(phrase) ?? []) touched.add(one);
+    const isAll = changed.length === pages.length;
+    const neighbours = (known: ReadonlyMap<PageId, JudgedPage>, isGoing: boolean) => {
+      // Where every page is another there is nothing beside.
+      for (const id of isAll ? [] : moved) {
+        for (const index of [title, description, text])
+          for (const one of index.touchedBy(id, isGoing)) touched.add(one);
+        for (const phrase of known.get(id)?.sight.phrases.keys() ?? []) {
+          const those = this.aiming.get(phrase);
+          if (those && those.size <= MOST + 2) for (const one of those) touched.add(one);
+        }
       }
     };
-    neighbours(this.pages);
+    neighbours(this.pages, true);
     for (const id of moved) {
       const page = now.get(id);
       const sight = page?.isShown ? page.sight : null;
@@ -65,7 +70,7 @@ export class Judgement {
         new Set(those.map(({ id }) => id)),
       ]),
     );
-    neighbours(now);
+    neighbours(now, false);
     return touched;
   }
 
@@ -85,11 +90,13 @@ export class Judgement {
   findingsOf(id: PageId, { at, sizeOf, write }: JudgedWorld): Finding[] {
     const page = this.pages.get(id);
     if (!page) return [];
-    const { title, description, text } = this.indices ?? {};
-    const of = (index: Index<never> | undefined): Alike => index?.of(id) ?? { same: [], near: [] };
+    const { title = null, description = null, text = null } = this.indices ?? {};
     const nameOf = (one: PageId) => this.pages.get(one)?.name ?? '';
     return [
-      ...same({ title: of(title), description: of(description), text: of(text) }, nameOf),
+      ...same(
+        { title: title?.of(id) ?? null, description: description?.of(id) ?? null, text: text?.of(id) ?? null },
+        nameOf,
+      ),
       ...(page.isShown ? aims(page, (phrase) => this.aiming.get(phrase) ?? new Set(), nameOf) : []),
       ...dates(page, at),
       ...ends(page, at, write),
@@ -97,9 +104,4 @@ export class Judgement {
       ...(page.isShown ? share(page, sizeOf) : []),
     ];
   }
-}
-
-function idsOf(index: Index<never>, id: PageId): readonly PageId[] {
-  const { same: equal, near } = index.of(id);
-  return [...equal, ...near];
 }

@@ -42,11 +42,13 @@ export const SHORT: Readonly<Record<string, string>> = {
   ...{ jpn: 'ja', cmn: 'zh', arb: 'ar', pes: 'fa', urd: 'ur', heb: 'he', hin: 'hi', tha: 'th', ben: 'bn', tam: 'ta' },
 };
 
+const TOLD_APART = Object.keys(SHORT);
+
 /** The language a text is written in; `null` where it is short, or could be another one too. */
 export function languageOf(text: string): string | null {
   const letters = text.replace(/[^\p{L}\s]+/gu, ' ').trim();
   if (letters.length < LEAST_LETTERS) return null;
-  const [first, second] = francAll(letters.slice(0, 2_000));
+  const [first, second] = francAll(letters.slice(0, 1_000), { only: TOLD_APART });
   if (!first || first[0] === 'und' || (second && first[1] - second[1] < AHEAD)) return null;
   return SHORT[first[0]] ?? null;
 }

@@ -2,22 +2,27 @@ import { found, type Finding } from '../checks/finding.js';
 import { likenessOf, NEAR, worded, type Worded } from '../metadata/index.js';
 import type { PageId } from '../plan/index.js';
 
-/** So many pages that are nearly the same are looked for; a family of thousands is told by its first. */
-const MOST_NEAR = 20;
+/** Up to so many others are counted; of more it is said that they are more. */
+export const MOST = 20;
+/** Of a page that has many alike so many more are looked for, so that it need not be judged anew each time one goes. */
+const SPARE = 60;
+const ENOUGH = MOST + 1 + SPARE;
 /** So many pages are named. */
-const NAMED = 3;
+export const NAMED = 3;
 
-/** Pages that say the same as one, and nearly the same. */
+/** Pages that say the same as one, or nearly; none of them by name where they are more than `MOST`. */
 export interface Alike {
-  readonly same: readonly PageId[];
-  readonly near: readonly PageId[];
+  readonly how: 'same' | 'near';
+  readonly ids: readonly PageId[];
+  readonly isMany: boolean;
 }
-const NONE: Alike = { same: [], near: [] };
 
-/** Texts by what they say, each found again from any other that is alike. */
-export interface Index<Text> {
-  put(id: PageId, text: Text | null): void;
-  of(id: PageId): Alike;
+/** Those that were found, in an order of their own. */
+function alike(how: Alike['how'], ids: readonly PageId[]): Alike | null {
+  if (!ids.length) return null;
+  return ids.length > MOST
+    ? { how, ids: [], isMany: true }
+    : { how, ids: [...ids].sort((a, b) => a - b), isMany: false };
 }
 
 /** Adds to and takes from lists by key; a list that nobody is in any more is none. */
@@ -37,18 +42,58 @@ class Lists<Key> {
   }
 }
 
+/** Texts by what they say, each found again from any other that is nearly the same. */
+abstract class NearIndex<Text> {
+  /** Pages that have many alike, by how many may go until that is to be looked at again. */
+  private readonly spare = new Map<PageId, number>();
+
+  protected abstract nearOf(id: PageId): Iterable<PageId>;
+
+  /** Those that are near, until enough are found. */
+  protected look(id: PageId): PageId[] {
+    const ids: PageId[] = [];
+    this.spare.delete(id);
+    for (const one of this.nearOf(id)) {
+      ids.push(one);
+      if (ids.length === ENOUGH) {
+        this.spare.set(id, SPARE);
+        break;
+      }
+    }
+    return ids;
+  }
+
+  /** Pages that have to be looked at again because one goes from among them, or has come. */
+  protected *nearTouchedBy(id: PageId, isGoing: boolean): Iterable<PageId> {
+    for (const one of this.nearOf(id)) {
+      const spare = this.spare.get(one);
+      if (spare === undefined) yield one;
+      else if (isGoing && spare > 1) this.spare.set(one, spare - 1);
+      else if (isGoing) {
+        this.spare.delete(one);
+        yield one;
+      }
+    }
+  }
+
+  abstract put(id: PageId, text: Text | null): void;
+  abstract of(id: PageId): Alike | null;
+  abstract touchedBy(id: PageId, isGoing: boolean): Iterable<PageId>;
+}
+
 /**
  * Titles or descriptions. Two that share three quarters of their words share one of the first few of each, whatever order
  * all words have: only those are compared (prefix filtering; Chaudhuri, Ganti, Kaushik, ICDE 2006). Words are in the order
  * of how rare they were when the first many came, so that the first few are rare.
  */
-export class WordIndex implements Index<Worded> {
+export class WordIndex extends NearIndex<Worded> {
   private readonly texts = new Map<PageId, { readonly text: Worded; readonly first: readonly string[] }>();
   private readonly byPlain = new Lists<string>();
   private readonly byWord = new Lists<string>();
   private readonly ranks = new Map<string, number>();
 
   constructor(first: Iterable<Worded> = []) {
+    super();
     const counts = new Map<string, number>();
     for (const { words } of first) for (const word of words) counts.set(word, (counts.get(word) ?? 0) + 1);
     for (const [word, count] of counts) this.ranks.set(word, count);
@@ -74,18 +119,39 @@ export class WordIndex implements Index<Worded> {
     return this.ranks.get(word) ?? 0;
   }
 
-  of(id: PageId): Alike {
+  protected *nearOf(id: PageId): Iterable<PageId> {
     const own = this.texts.get(id);
-    if (!own) return NONE;
-    const same = [...this.byPlain.of(own.text.plain)].filter((one) => one !== id);
-    const near = new Set<PageId>();
-    for (const word of own.first)
+    const seen = new Set<PageId>([id]);
+    for (const word of own?.first ?? [])
       for (const one of this.byWord.of(word)) {
-        if (near.size >= MOST_NEAR) return { same, near: [...near] };
-        const other = this.texts.get(one);
-        if (other && one !== id && likenessOf(own.text, other.text) === 'near') near.add(one);
+        const other = seen.has(one) ? undefined : this.texts.get(one);
+        seen.add(one);
+        if (own && other && likenessOf(own.text, other.text) === 'near') yield one;
       }
-    return { same, near: [...near] };
+  }
+
+  private sameAs(id: PageId): ReadonlySet<PageId> {
+    const own = this.texts.get(id);
+    return own ? this.byPlain.of(own.text.plain) : new Set();
+  }
+
+  /** What is nearly the same says little where something is the same. */
+  of(id: PageId): Alike | null {
+    const same = this.sameAs(id);
+    if (same.size > MOST + 1) return { how: 'same', ids: [], isMany: true };
+    return (
+      alike(
+        'same',
+        [...same].filter((one) => one !== id),
+      ) ?? alike('near', this.look(id))
+    );
+  }
+
+  *touchedBy(id: PageId, isGoing: boolean): Iterable<PageId> {
+    const same = this.sameAs(id);
+    // Of more it stays true that they are more.
+    if (same.size <= MOST + 2) yield* same;
+    yield* this.nearTouchedBy(id, isGoing);
   }
 }
 
@@ -130,7 +196,7 @@ export function signatureOf(text: string): Signature | null {
 }
 
 /** Whole texts of pages. */
-export class TextIndex implements Index<Signature> {
+export class TextIndex extends NearIndex<Signature> {
   private readonly texts = new Map<PageId, { readonly text: Signature; readonly keys: readonly string[] }>();
   private readonly byBand = new Lists<string>();
 
@@ -143,19 +209,23 @@ export class TextIndex implements Index<Signature> {
     for (const key of keys) this.byBand.add(key, id);
   }
 
-  of(id: PageId): Alike {
+  protected *nearOf(id: PageId): Iterable<PageId> {
     const own = this.texts.get(id);
-    if (!own) return NONE;
-    const near = new Set<PageId>();
     const seen = new Set<PageId>([id]);
-    for (const key of own.keys)
+    for (const key of own?.keys ?? [])
       for (const one of this.byBand.of(key)) {
-        if (near.size >= MOST_NEAR) return { same: [], near: [...near] };
-        const other = seen.has(one) ? undefined : this.texts.get(one)?.text;
+        const other = seen.has(one) ? undefined : this.texts.get(one);
         seen.add(one);
-        if (other && shareOf(own.text, other) >= NEAR_TEXT) near.add(one);
+        if (own && other && shareOf(own.text, other.text) >= NEAR_TEXT) yield one;
       }
-    return { same: [], near: [...near] };
+  }
+
+  of(id: PageId): Alike | null {
+    return alike('near', this.look(id));
+  }
+
+  touchedBy(id: PageId, isGoing: boolean): Iterable<PageId> {
+    return this.nearTouchedBy(id, isGoing);
   }
 }
 
@@ -167,21 +237,19 @@ function shareOf(a: Signature, b: Signature): number {
 
 /** What a page says that others say too. */
 export function same(
-  { title, description, text }: { readonly title: Alike; readonly description: Alike; readonly text: Alike },
+  those: { readonly title: Alike | null; readonly description: Alike | null; readonly text: Alike | null },
   nameOf: (id: PageId) => string,
 ): Finding[] {
-  const those = (ids: readonly PageId[]) => ({
-    pages: ids.slice(0, NAMED).map(nameOf),
-    more: Math.max(0, ids.length - NAMED),
-  });
-  const of = (key: 'title' | 'description', { same: equal, near }: Alike): Finding[] => {
-    const place = { metadata: key } as const;
-    if (equal.length) return [found('same', 'worth-fixing', `${key}-same`, those(equal), place)];
-    return near.length ? [found('same', 'worth-fixing', `${key}-near`, those(near), place)] : [];
-  };
+  const others = ({ ids, isMany }: Alike) =>
+    isMany
+      ? { pages: [], more: null }
+      : { pages: ids.slice(0, NAMED).map(nameOf), more: Math.max(0, ids.length - NAMED) };
+  const { text } = those;
   return [
-    ...of('title', title),
-    ...of('description', description),
-    ...(text.near.length ? [found('same', 'worth-fixing', 'text-near', those(text.near), null)] : []),
+    ...(['title', 'description'] as const).flatMap((key) => {
+      const one = those[key];
+      return one ? [found('same', 'worth-fixing', `${key}-${one.how}` as const, others(one), { metadata: key })] : [];
+    }),
+    ...(text ? [found('same', 'worth-fixing', 'text-near', others(text), null)] : []),
   ];
 }

@@ -23,13 +23,14 @@ type FactWord = keyof typeof factWords.kinds;
 const factNames = (keys: readonly string[]) =>
   keys.map((key) => factWords.fields[key as keyof typeof factWords.fields].toLowerCase()).join(', ');
 
-/** Other pages, the first by name. */
+/** Other pages, the first by name; `null` for more than are counted. */
 interface Others {
   readonly pages: readonly string[];
-  readonly more: number;
+  readonly more: number | null;
 }
 
 function listed({ pages, more }: Others): string {
+  if (more === null) return 'more than 20 other pages';
   const all = more ? [...pages, more === 1 ? '1 more page' : `${more} more pages`] : pages;
   return new Intl.ListFormat('en-GB', { type: 'conjunction' }).format(all);
 }

@@ -3,7 +3,7 @@ import { completeDocument, type PageDocument } from '@domatium/core/document';
 import { sightOf, type JudgedPage, type PictureSize, type Sight } from '@domatium/core/judgement';
 import { groupBy, type PageId, type PortfolioId, type RevisionId } from '@domatium/core/plan';
 import { alwaysAt, heldMetadata, placeOnSite, roleAt, type SiteProfile } from '@domatium/core/stock';
-import { instantOfWall, type Instant } from '@domatium/core/time';
+import { contains, instantOfWall, type Instant } from '@domatium/core/time';
 import { metadataRulesAt, stockOf } from '../../heart/stock/index.js';
 import { dateOf, rowsOf, type Db } from '../../platform/database/context.js';
 
@@ -16,31 +16,61 @@ interface Row {
   readonly until: Instant | null;
   readonly siteId: number;
   readonly path: string;
-  readonly host: string;
-  readonly basePath: string;
-  readonly isOwn: boolean;
-  readonly campaign: string | null;
-  readonly lastDay: string | null;
+  readonly campaignId: number | null;
 }
 
 /** So many documents are read at once. */
 const AT_ONCE = 500;
 
-/** Every page that is live at a moment or will be, as it is then first; those in the bin are not. */
+/** Periods of every page that is live at a moment or will be, with where it lies then; those in the bin are not. */
 function rowsAt(db: Db, portfolioId: PortfolioId, at: Instant): Promise<Row[]> {
   const when = dateOf(at);
   return rowsOf(
     db,
-    `SELECT DISTINCT ON (q.page_id, q.from_at) p.id, p.name, p.role, q.revision_id AS revision, q.from_at AS "from", q.until_at AS "until",
-      l.site_id AS "siteId", l.path, h.name AS host, a.base_path AS "basePath", h.is_own AS "isOwn", c.name AS campaign, c.until_day::text AS "lastDay"
+    `SELECT p.id, p.name, p.role, p.campaign_id AS "campaignId", q.revision_id AS revision, q.from_at AS "from", q.until_at AS "until",
+      l.site_id AS "siteId", l.path
     FROM period q JOIN page p ON p.id = q.page_id AND p.deleted_at IS NULL
     JOIN placement l ON l.page_id = p.id AND l.during @> greatest(q.from_at, ?)
-    JOIN site_address a ON a.site_id = l.site_id AND a.is_primary AND a.from_at <= greatest(q.from_at, ?) AND (a.until_at IS NULL OR a.until_at > greatest(q.from_at, ?))
-    JOIN host h ON h.id = a.host_id LEFT JOIN campaign c ON c.id = p.campaign_id
     WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND l.path <> '${NOT_FOUND_PATH}'
-      AND NOT EXISTS (SELECT FROM bin_stay b WHERE b.page_id = p.id AND b.from_at <= ? AND (b.until_at IS NULL OR b.until_at > ?))
+      AND p.id NOT IN (SELECT page_id FROM bin_stay WHERE portfolio_id = ? AND from_at <= ? AND (until_at IS NULL OR until_at > ?))
     ORDER BY q.page_id, q.from_at`,
-    [when, when, when, portfolioId, when, when, when],
+    [when, portfolioId, when, portfolioId, when, when],
+  );
+}
+
+interface Address {
+  readonly siteId: number;
+  readonly from: Instant;
+  readonly until: Instant | null;
+  readonly host: string;
+  readonly basePath: string;
+  readonly isOwn: boolean;
+}
+
+/** Where sites lie over time. */
+async function addressesOf(db: Db, portfolioId: PortfolioId) {
+  const rows = await rowsOf<Address>(
+    db,
+    `SELECT a.site_id AS "siteId", a.from_at AS "from", a.until_at AS "until", h.name AS host, a.base_path AS "basePath", h.is_own AS "isOwn"
+    FROM site_address a JOIN host h ON h.id = a.host_id WHERE a.portfolio_id = ? AND a.is_primary`,
+    [portfolioId],
+  );
+  const bySite = groupBy(rows, ({ siteId }) => siteId);
+  return (siteId: number, at: Instant) => bySite.get(siteId)?.find((one) => contains(one, at));
+}
+
+/** What campaigns are called, and when they are over; those without an end are none here. */
+async function campaignsOf(db: Db, portfolioId: PortfolioId, zone: string) {
+  const rows = await rowsOf<{ id: number; name: string; day: string }>(
+    db,
+    'SELECT id, name, until_day::text AS day FROM campaign WHERE portfolio_id = ? AND until_day IS NOT NULL',
+    [portfolioId],
+  );
+  return new Map(
+    rows.flatMap(({ id, name, day }) => {
+      const until = instantOfWall({ local: `${day}T23:59`, zone });
+      return until === null ? [] : [[id, { name, until }] as const];
+    }),
   );
 }
 
@@ -93,25 +123,34 @@ export async function judgedPages(
       return held ? [[siteId as number, held.content as SiteProfile] as const] : [];
     }),
   );
+  const addressAt = await addressesOf(db, portfolioId);
+  const campaigns = await campaignsOf(db, portfolioId, zone);
+  const askedAbove = (siteId: number, path: string) =>
+    rules.length ? heldMetadata(rules, placeOnSite(siteId, '', path)).robots.value : null;
   return [...byPage].flatMap(([id, [first, ...later]]): PlacedPage[] => {
     const sight = first && sights.get(first.revision);
-    if (!first || !sight) return [];
-    const { name, revision, from, siteId, path, lastDay } = first;
+    const address = first && addressAt(first.siteId, Math.max(first.from, at) as Instant);
+    if (!first || !sight || !address) return [];
+    const { name, revision, from, siteId, path, campaignId } = first;
     let { until } = first;
     for (const next of later) if (next.from === until) until = next.until;
     const profile = profiles.get(siteId);
     const { robots, canonical, language } = sight.document.metadata;
-    const asked = robots ?? heldMetadata(rules, placeOnSite(siteId, '', path)).robots.value;
-    const ends = lastDay === null ? null : instantOfWall({ local: `${lastDay}T23:59`, zone });
-    const rest = {
-      ...{ name, live: { from, until }, since: from, role: roleAt(first.role, path) },
-      language: language ?? profile?.language ?? '',
-      isShown: !first.isOwn && !asked?.noindex && !canonical,
-      campaign: first.campaign !== null && ends ? { name: first.campaign, until: ends } : null,
-      sitePicture: profile?.shareId ?? null,
-    };
-    const place = { siteId, host: first.host, path: wholePath(first.basePath, path) };
-    return [{ id, key: JSON.stringify([revision, rest]), sight, ...rest, ...place }];
+    const asked = robots ?? askedAbove(siteId, path);
+    const role = roleAt(first.role, path);
+    const written = language ?? profile?.language ?? '';
+    const isShown = !address.isOwn && !asked?.noindex && !canonical;
+    const campaign = (campaignId !== null && campaigns.get(campaignId)) || null;
+    const sitePicture = profile?.shareId ?? null;
+    // Ten thousand of these are made after each publication: texts that people chose come last.
+    const key = `${revision} ${from} ${until} ${role} ${written} ${isShown} ${sitePicture} ${campaign?.until} ${name}\n${campaign?.name}`;
+    return [
+      {
+        ...{ id, key, sight, name, role, isShown, campaign, sitePicture, siteId },
+        ...{ live: { from, until }, since: from, language: written },
+        ...{ host: address.host, path: wholePath(address.basePath, path) },
+      },
+    ];
   });
 }
 

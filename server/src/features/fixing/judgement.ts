@@ -13,12 +13,15 @@ import { judgedPages, pictureSizes, type Sights } from './judged-pages.js';
 interface Kept {
   readonly judgement: Judgement;
   readonly sights: Sights;
-  at: Instant;
+  /** Until when it was looked at what time alone makes wrong. */
+  readonly passedAt: Instant;
 }
 /** So many pages of all portfolios are kept together. */
 const KEPT = 60_000;
 /** Days pass, periods begin and end, pages get other names: what nobody publishes is judged so often. */
 const AGAIN = 60 * MINUTE;
+/** More often than this nothing passes that matters. */
+const PASSING = 10 * MINUTE;
 /** Findings of so many pages are written at once. */
 const AT_ONCE = 500;
 
@@ -34,15 +37,15 @@ export class Judge {
   /** Judges all that changed in a portfolio since it was judged last; gives how many pages were judged, and written. */
   async judge(portfolioId: PortfolioId, now: Instant): Promise<{ readonly judged: number; readonly written: number }> {
     const known = this.kept.get(portfolioId);
-    const kept = known ?? { judgement: new Judgement(), sights: new Map(), at: now };
+    const kept = known ?? { judgement: new Judgement(), sights: new Map(), passedAt: now };
     try {
-      const { found, publication } = await inTransaction(
+      const { found, publication, passedAt } = await inTransaction(
         this.database,
-        (db) => look(db, portfolioId, kept, now),
+        (db) => look(db, portfolioId, { ...kept, isNew: !known }, now),
         'repeatable read',
       );
       const written = await this.keep(portfolioId, found, now, publication);
-      this.kept.set(portfolioId, { ...kept, at: now });
+      this.kept.set(portfolioId, { ...kept, passedAt });
       return { judged: found.size, written };
     } catch (error) {
       // What was half taken in is read again.
@@ -59,7 +62,7 @@ export class Judge {
     publication: number,
   ): Promise<number> {
     return inTransaction(this.database, async (trx) => {
-      const before = await storedFindings(trx, portfolioId);
+      const before = await storedFindings(trx, [...found.keys()]);
       const sayOf = (those: readonly { code: string; params: object }[] = []) =>
         those.map(({ code, params }) => canonical([code, params])).join();
       const changed = [...found].filter(([id, findings]) => sayOf(findings) !== sayOf(before.get(id)));
@@ -75,7 +78,12 @@ export class Judge {
   }
 }
 
-async function look(db: Db, portfolioId: PortfolioId, { judgement, sights, at: last }: Kept, now: Instant) {
+async function look(
+  db: Db,
+  portfolioId: PortfolioId,
+  { judgement, sights, passedAt, isNew }: Kept & { readonly isNew: boolean },
+  now: Instant,
+) {
   const [row] = await rowsOf<{ publication: number }>(db, 'SELECT publication FROM portfolio WHERE id = ?', [
     portfolioId,
   ]);
@@ -86,24 +94,27 @@ async function look(db: Db, portfolioId: PortfolioId, { judgement, sights, at: l
     write: (at) => writeInstant(at, zone, now),
   };
   const touched = judgement.fill(pages);
-  for (const id of judgement.passing(last, now, world)) touched.add(id);
+  const isPassing = now - passedAt >= PASSING;
+  if (isPassing) for (const id of judgement.passing(passedAt, now, world)) touched.add(id);
   // A worker that is new knows nothing of pages that were judged before and are no more.
-  const stored = await rowsOf<{ page_id: PageId }>(
-    db,
-    "SELECT DISTINCT page_id FROM finding WHERE portfolio_id = ? AND source = 'portfolio'",
-    [portfolioId],
-  );
+  const stored = isNew
+    ? await rowsOf<{ page_id: PageId }>(
+        db,
+        "SELECT DISTINCT page_id FROM finding WHERE portfolio_id = ? AND source = 'portfolio'",
+        [portfolioId],
+      )
+    : [];
   const there = new Set(pages.map(({ id }) => id));
   for (const { page_id } of stored) if (!there.has(page_id)) touched.add(page_id);
   const found = new Map([...touched].map((id) => [id, judgement.findingsOf(id, world)]));
-  return { found, publication: row?.publication ?? 0 };
+  return { found, publication: row?.publication ?? 0, passedAt: isPassing ? now : passedAt };
 }
 
-async function storedFindings(db: Db, portfolioId: PortfolioId) {
+async function storedFindings(db: Db, pageIds: readonly PageId[]) {
   const rows = await rowsOf<{ page_id: PageId; code: string; params: object }>(
     db,
-    "SELECT page_id, code, params FROM finding WHERE portfolio_id = ? AND source = 'portfolio' ORDER BY page_id, ordinal",
-    [portfolioId],
+    "SELECT page_id, code, params FROM finding WHERE page_id = ANY(?) AND source = 'portfolio' ORDER BY page_id, ordinal",
+    [pageIds],
   );
   return groupBy(rows, ({ page_id }) => page_id);
 }
