@@ -3,7 +3,7 @@ import type { ReleaseChange } from '@domatium/contracts';
 import { later, MINUTE, instant } from '@domatium/core/time';
 import { fillLarge, LARGE } from '@domatium/replay';
 import { Judge } from '../server/src/features/fixing/index.js';
-import { judgedPages, type Sights } from '../server/src/features/fixing/judged-pages.js';
+import { groundAt, judgedPages, type Sights } from '../server/src/features/fixing/judged-pages.js';
 import { toFix } from '../server/src/features/fixing/service.js';
 import { draft, saveDraft } from '../server/src/features/drafts/service.js';
 import { figure, finish, median } from './print.js';
@@ -23,9 +23,8 @@ async function timed<T>(work: () => Promise<T> | T): Promise<{ ms: number; value
 }
 
 const sights: Sights = new Map();
-const { ms: read, value: pages } = await timed(() =>
-  judgedPages(world.database, world.one, { at: world.now, zone }, sights),
-);
+const ground = await groundAt(world.database, world.one, { at: world.now, zone });
+const { ms: read, value: pages } = await timed(() => judgedPages(world.database, world.one, ground, sights));
 console.log(`a judgement of ${pages.length.toLocaleString('en')} pages that are live or will be`);
 figure('all of them read, each text looked through', read / 1000, 's');
 const judgement = new Judgement();

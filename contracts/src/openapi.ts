@@ -154,7 +154,7 @@ function schemaOf(field: SchemaFieldDescription): Json {
       };
     }
     case 'array':
-      return { type: 'array', items: described.innerType ? schemaOf(described.innerType) : {} };
+      return { type: withNull('array'), items: described.innerType ? schemaOf(described.innerType) : {} };
     case 'number':
       return {
         type: withNull(test('integer') ? 'integer' : 'number'),

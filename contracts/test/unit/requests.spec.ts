@@ -50,6 +50,11 @@ function taken(schema: Schema, body: unknown): unknown {
 }
 
 describe('what the API is sent', () => {
+  it('may be nothing in the place of a list, where the server takes that', () => {
+    const takes = withBody.find(({ name }) => name === 'mendDrafts')?.takes;
+    const body = { code: 'title-long', mend: 'shorten', pageIds: [1] };
+    expect([null, [], 'x'].map((seen) => takes?.({ ...body, seen }))).toEqual([true, true, false]);
+  });
   it('is described as it is taken: the description refuses nothing that the server takes', () => {
     let count = 0;
     for (const { name, schema, takes } of withBody)

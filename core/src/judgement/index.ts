@@ -1,4 +1,4 @@
-import { groupBy, type PageId } from '../plan/index.js';
+import type { PageId } from '../plan/index.js';
 import type { Instant } from '../time/index.js';
 import type { Finding } from '../checks/finding.js';
 import { aims } from './aims.js';
@@ -24,54 +24,61 @@ export interface JudgedWorld {
  * says the same as it does or did, is to be judged anew.
  */
 export class Judgement {
-  private pages: ReadonlyMap<PageId, JudgedPage> = new Map();
-  private aiming: ReadonlyMap<string, ReadonlySet<PageId>> = new Map();
+  private readonly pages = new Map<PageId, JudgedPage>();
+  private readonly aiming = new Map<string, Set<PageId>>();
   private indices: { title: WordIndex; description: WordIndex; text: TextIndex } | null = null;
 
   /** Takes all pages there are at the moment; gives those that have to be judged anew, with those that are no more. */
   fill(pages: readonly JudgedPage[]): Set<PageId> {
-    const now = new Map(pages.map((page) => [page.id, page]));
-    const changed = pages.filter(({ id, key }) => this.pages.get(id)?.key !== key).map(({ id }) => id);
-    const gone = [...this.pages.keys()].filter((id) => !now.has(id));
-    const moved = [...changed, ...gone];
+    const there = new Set(pages.map(({ id }) => id));
+    return this.change(
+      pages.filter(({ id, key }) => this.pages.get(id)?.key !== key),
+      [...this.pages.keys()].filter((id) => !there.has(id)),
+    );
+  }
+
+  /** Takes pages that are others than before, and takes out those that are no more; gives all that have to be judged anew. */
+  change(changed: readonly JudgedPage[], gone: readonly PageId[]): Set<PageId> {
     const { title, description, text } = (this.indices ??= {
-      title: new WordIndex(pages.map(({ sight }) => sight.title)),
-      description: new WordIndex(pages.map(({ sight }) => sight.description)),
+      title: new WordIndex(changed.map(({ sight }) => sight.title)),
+      description: new WordIndex(changed.map(({ sight }) => sight.description)),
       text: new TextIndex(),
     });
+    const after = new Map(changed.map((page) => [page.id, page]));
+    const moved = [...after.keys(), ...gone];
     const touched = new Set(moved);
-    const isAll = changed.length === pages.length;
-    const neighbours = (known: ReadonlyMap<PageId, JudgedPage>, isGoing: boolean) => {
-      // Where every page is another there is nothing beside.
+    // Where every page is another there is nothing beside.
+    const isAll = [...this.pages.keys()].every((id) => touched.has(id));
+    const beside = (isGoing: boolean) => {
       for (const id of isAll ? [] : moved) {
         for (const index of [title, description, text])
           for (const one of index.touchedBy(id, isGoing)) touched.add(one);
-        for (const phrase of known.get(id)?.sight.phrases.keys() ?? []) {
+        for (const phrase of this.phrasesOf(id)) {
           const those = this.aiming.get(phrase);
           if (those && those.size <= MOST + 2) for (const one of those) touched.add(one);
         }
       }
     };
-    neighbours(this.pages, true);
+    beside(true);
     for (const id of moved) {
-      const page = now.get(id);
+      for (const phrase of this.phrasesOf(id)) this.aiming.get(phrase)?.delete(id);
+      const page = after.get(id);
+      if (page) this.pages.set(id, page);
+      else this.pages.delete(id);
+      for (const phrase of this.phrasesOf(id)) this.aiming.set(phrase, (this.aiming.get(phrase) ?? new Set()).add(id));
       const sight = page?.isShown ? page.sight : null;
       title.put(id, sight?.title ?? null);
       description.put(id, sight?.description ?? null);
       text.put(id, sight?.text ?? null);
     }
-    this.pages = now;
-    const aimed = pages.flatMap(({ id, sight, isShown }) =>
-      isShown ? [...sight.phrases.keys()].map((phrase) => ({ phrase, id })) : [],
-    );
-    this.aiming = new Map(
-      [...groupBy(aimed, ({ phrase }) => phrase)].map(([phrase, those]) => [
-        phrase,
-        new Set(those.map(({ id }) => id)),
-      ]),
-    );
-    neighbours(now, false);
+    beside(false);
     return touched;
+  }
+
+  /** What a page aims at, where search engines are asked to show it. */
+  private phrasesOf(id: PageId): Iterable<string> {
+    const page = this.pages.get(id);
+    return page?.isShown ? page.sight.phrases.keys() : [];
   }
 
   /** Pages on which something comes or goes with time alone between two moments. */
@@ -84,6 +91,18 @@ export class Judgement {
       if (codes[0] !== codes[1]) passed.add(page.id);
     }
     return passed;
+  }
+
+  /** Pages that could be shared with a picture that is another than it was. */
+  showing(isOther: (pictureId: number) => boolean): PageId[] {
+    const known = new Map<number, boolean>();
+    const changed = (id: number) => {
+      if (!known.has(id)) known.set(id, isOther(id));
+      return known.get(id) === true;
+    };
+    return [...this.pages.values()].flatMap(({ id, sight, sitePicture }) =>
+      sight.pictures.some(changed) || (sitePicture !== null && changed(sitePicture)) ? [id] : [],
+    );
   }
 
   /** What is found on a page among all others; nothing of one that is not there. */

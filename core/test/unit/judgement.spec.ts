@@ -194,6 +194,8 @@ describe('a portfolio is judged as a whole', () => {
       sizeOf: (id) => ({ width: id === 7 ? 800 : 1_200, height: 630, isVector: false }),
     });
     expect([1, 2, 3].map((id) => codesOf(judgement, id, world))).toEqual([['share-missing'], ['share-small'], []]);
+    expect(judgement.showing((id) => id === 7)).toEqual([2]);
+    expect(judgement.showing((id) => id === 1)).toEqual([2, 3]);
     const drawn = worldAt('2026-06-01', { sizeOf: () => ({ width: 9_000, height: 9_000, isVector: true }) });
     expect(codesOf(judgement, 3, drawn)).toEqual(['share-missing']);
   });

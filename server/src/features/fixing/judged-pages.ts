@@ -22,19 +22,38 @@ interface Row {
 /** So many documents are read at once. */
 const AT_ONCE = 500;
 
-/** Periods of every page that is live at a moment or will be, with where it lies then; those in the bin are not. */
-function rowsAt(db: Db, portfolioId: PortfolioId, at: Instant): Promise<Row[]> {
+/** Periods of pages that are live at a moment or will be, with where they lie then; those in the bin are none. */
+const JUDGED = `FROM period q JOIN page p ON p.id = q.page_id AND p.deleted_at IS NULL
+  JOIN placement l ON l.page_id = p.id AND l.during @> greatest(q.from_at, ?)
+  WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND l.path <> '${NOT_FOUND_PATH}'
+    AND p.id NOT IN (SELECT page_id FROM bin_stay WHERE portfolio_id = ? AND from_at <= ? AND (until_at IS NULL OR until_at > ?))`;
+const judgedBindings = (portfolioId: PortfolioId, at: Instant) => {
   const when = dateOf(at);
+  return [when, portfolioId, when, portfolioId, when, when];
+};
+
+/** A text for each of those pages that is the same as long as all is that `judgedPages` reads of it. */
+export async function stampsAt(db: Db, portfolioId: PortfolioId, at: Instant): Promise<Map<PageId, string>> {
+  const rows = await rowsOf<{ id: PageId; stamp: string }>(
+    db,
+    `SELECT p.id, concat_ws(' ', l.site_id, l.path, p.role, p.campaign_id, string_agg(concat_ws(' ', q.revision_id,
+      extract(epoch FROM q.from_at), extract(epoch FROM q.until_at)), ',' ORDER BY q.from_at), p.name) AS stamp
+    ${JUDGED} GROUP BY p.id, l.site_id, l.path ORDER BY p.id, min(q.from_at)`,
+    judgedBindings(portfolioId, at),
+  );
+  const stamps = new Map<PageId, string>();
+  for (const { id, stamp } of rows) stamps.set(id, `${stamps.get(id) ?? ''}${stamp}`);
+  return stamps;
+}
+
+/** Periods of every page that is live at a moment or will be, with where it lies then; those in the bin are not. */
+function rowsAt(db: Db, portfolioId: PortfolioId, at: Instant, only: readonly PageId[] | null): Promise<Row[]> {
   return rowsOf(
     db,
     `SELECT p.id, p.name, p.role, p.campaign_id AS "campaignId", q.revision_id AS revision, q.from_at AS "from", q.until_at AS "until",
       l.site_id AS "siteId", l.path
-    FROM period q JOIN page p ON p.id = q.page_id AND p.deleted_at IS NULL
-    JOIN placement l ON l.page_id = p.id AND l.during @> greatest(q.from_at, ?)
-    WHERE q.portfolio_id = ? AND coalesce(q.until_at, 'infinity') > ? AND l.path <> '${NOT_FOUND_PATH}'
-      AND p.id NOT IN (SELECT page_id FROM bin_stay WHERE portfolio_id = ? AND from_at <= ? AND (until_at IS NULL OR until_at > ?))
-    ORDER BY q.page_id, q.from_at`,
-    [when, portfolioId, when, portfolioId, when, when],
+    ${JUDGED} ${only ? 'AND p.id = ANY(?)' : ''} ORDER BY q.page_id, q.from_at`,
+    [...judgedBindings(portfolioId, at), ...(only ? [only] : [])],
   );
 }
 
@@ -48,15 +67,13 @@ interface Address {
 }
 
 /** Where sites lie over time. */
-async function addressesOf(db: Db, portfolioId: PortfolioId) {
-  const rows = await rowsOf<Address>(
+function addressesOf(db: Db, portfolioId: PortfolioId): Promise<Address[]> {
+  return rowsOf(
     db,
     `SELECT a.site_id AS "siteId", a.from_at AS "from", a.until_at AS "until", h.name AS host, a.base_path AS "basePath", h.is_own AS "isOwn"
     FROM site_address a JOIN host h ON h.id = a.host_id WHERE a.portfolio_id = ? AND a.is_primary`,
     [portfolioId],
   );
-  const bySite = groupBy(rows, ({ siteId }) => siteId);
-  return (siteId: number, at: Instant) => bySite.get(siteId)?.find((one) => contains(one, at));
 }
 
 /** What campaigns are called, and when they are over; those without an end are none here. */
@@ -86,7 +103,6 @@ export type Sights = Map<RevisionId, Sight>;
 
 async function readSights(db: Db, sights: Sights, wanted: readonly RevisionId[]): Promise<void> {
   const asked = new Set(wanted);
-  for (const id of sights.keys()) if (!asked.has(id)) sights.delete(id);
   const missing = [...asked].filter((id) => !sights.has(id));
   for (let n = 0; n < missing.length; n += AT_ONCE) {
     const rows = await rowsOf<{ id: RevisionId; document: PageDocument }>(
@@ -102,19 +118,22 @@ async function readSights(db: Db, sights: Sights, wanted: readonly RevisionId[])
   }
 }
 
-/** All pages of a portfolio as they are at a moment, or will be first after it. */
-export async function judgedPages(
+/** What sites and campaigns are at a moment, and what is asked of search engines there. */
+export interface Ground {
+  readonly at: Instant;
+  readonly addressAt: (siteId: number, at: Instant) => Address | undefined;
+  readonly campaigns: ReadonlyMap<number, { readonly name: string; readonly until: Instant }>;
+  readonly profiles: ReadonlyMap<number, SiteProfile>;
+  readonly rules: ReturnType<typeof metadataRulesAt>;
+  /** The same as long as all of this is. */
+  readonly key: string;
+}
+
+export async function groundAt(
   db: Db,
   portfolioId: PortfolioId,
   { at, zone }: { readonly at: Instant; readonly zone: string },
-  sights: Sights,
-): Promise<PlacedPage[]> {
-  const byPage = groupBy(await rowsAt(db, portfolioId, at), ({ id }) => id);
-  await readSights(
-    db,
-    sights,
-    [...byPage.values()].flatMap(([first]) => first?.revision ?? []),
-  );
+): Promise<Ground> {
   const stock = await stockOf(db, portfolioId);
   const rules = metadataRulesAt(stock, at);
   const profiles = new Map(
@@ -123,8 +142,28 @@ export async function judgedPages(
       return held ? [[siteId as number, held.content as SiteProfile] as const] : [];
     }),
   );
-  const addressAt = await addressesOf(db, portfolioId);
+  const addresses = await addressesOf(db, portfolioId);
   const campaigns = await campaignsOf(db, portfolioId, zone);
+  const key = JSON.stringify([rules, [...profiles], addresses, [...campaigns]]);
+  const bySite = groupBy(addresses, ({ siteId }) => siteId);
+  const addressAt = (siteId: number, when: Instant) => bySite.get(siteId)?.find((one) => contains(one, when));
+  return { at, rules, profiles, campaigns, addressAt, key };
+}
+
+/** Pages of a portfolio as they are at a moment, or will be first after it: all of them, or some. */
+export async function judgedPages(
+  db: Db,
+  portfolioId: PortfolioId,
+  { at, rules, profiles, campaigns, addressAt }: Ground,
+  sights: Sights,
+  only: readonly PageId[] | null = null,
+): Promise<PlacedPage[]> {
+  const byPage = groupBy(await rowsAt(db, portfolioId, at, only), ({ id }) => id);
+  await readSights(
+    db,
+    sights,
+    [...byPage.values()].flatMap(([first]) => first?.revision ?? []),
+  );
   const askedAbove = (siteId: number, path: string) =>
     rules.length ? heldMetadata(rules, placeOnSite(siteId, '', path)).robots.value : null;
   return [...byPage].flatMap(([id, [first, ...later]]): PlacedPage[] => {
@@ -158,12 +197,11 @@ export async function judgedPages(
 const wholePath = (base: string, path: string) => (base === '/' ? path : path === '/' ? base : base + path);
 
 /** Pictures of a portfolio as they were given. */
-export async function pictureSizes(db: Db, portfolioId: PortfolioId): Promise<(id: number) => PictureSize | undefined> {
+export async function pictureSizes(db: Db, portfolioId: PortfolioId): Promise<ReadonlyMap<number, PictureSize>> {
   const rows = await rowsOf<PictureSize & { id: number }>(
     db,
     `SELECT id, width, height, format = 'svg' AS "isVector" FROM picture WHERE portfolio_id = ?`,
     [portfolioId],
   );
-  const sizes = new Map(rows.map((row) => [row.id, row]));
-  return (id) => sizes.get(id);
+  return new Map(rows.map(({ id, ...size }) => [id, size]));
 }

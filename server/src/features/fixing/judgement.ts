@@ -1,4 +1,4 @@
-import { Judgement, type JudgedWorld } from '@domatium/core/judgement';
+import { Judgement, type JudgedWorld, type PictureSize } from '@domatium/core/judgement';
 import { canonical, groupBy, type PageId, type PortfolioId } from '@domatium/core/plan';
 import { later, MINUTE, writeInstant, type Instant } from '@domatium/core/time';
 import type { Knex } from 'knex';
@@ -7,12 +7,16 @@ import { keepFindings } from '../../heart/checks/index.js';
 import { zoneOf } from '../../heart/releases/index.js';
 import { dateOf, inTransaction, rowsOf, type Db } from '../../platform/database/context.js';
 import type { Work } from '../../platform/work/index.js';
-import { judgedPages, pictureSizes, type Sights } from './judged-pages.js';
+import { groundAt, judgedPages, pictureSizes, stampsAt, type Sights } from './judged-pages.js';
 
 /** What is kept of a portfolio from one judgement to the next. */
 interface Kept {
   readonly judgement: Judgement;
   readonly sights: Sights;
+  /** As its pages, and what they lie on, were seen last. */
+  readonly stamps: ReadonlyMap<PageId, string>;
+  readonly ground: string;
+  readonly sizes: ReadonlyMap<number, PictureSize>;
   /** Until when it was looked at what time alone makes wrong. */
   readonly passedAt: Instant;
 }
@@ -22,6 +26,8 @@ const KEPT = 60_000;
 const AGAIN = 60 * MINUTE;
 /** More often than this nothing passes that matters. */
 const PASSING = 10 * MINUTE;
+/** Where more pages than this are others, all are read. */
+const MOST_OTHERS = 2_000;
 /** Findings of so many pages are written at once. */
 const AT_ONCE = 500;
 
@@ -29,7 +35,7 @@ const AT_ONCE = 500;
 export class Judge {
   private readonly kept = new LRUCache<number, Kept>({
     maxSize: KEPT,
-    sizeCalculation: ({ sights }) => Math.max(1, sights.size),
+    sizeCalculation: ({ stamps }) => Math.max(1, stamps.size),
   });
 
   constructor(private readonly database: Knex) {}
@@ -37,15 +43,24 @@ export class Judge {
   /** Judges all that changed in a portfolio since it was judged last; gives how many pages were judged, and written. */
   async judge(portfolioId: PortfolioId, now: Instant): Promise<{ readonly judged: number; readonly written: number }> {
     const known = this.kept.get(portfolioId);
-    const kept = known ?? { judgement: new Judgement(), sights: new Map(), passedAt: now };
+    const kept = known ?? {
+      ...{
+        judgement: new Judgement(),
+        sights: new Map(),
+        stamps: new Map(),
+        ground: '',
+        sizes: new Map(),
+        passedAt: now,
+      },
+    };
     try {
-      const { found, publication, passedAt } = await inTransaction(
+      const { found, publication, ...seen } = await inTransaction(
         this.database,
         (db) => look(db, portfolioId, { ...kept, isNew: !known }, now),
         'repeatable read',
       );
       const written = await this.keep(portfolioId, found, now, publication);
-      this.kept.set(portfolioId, { ...kept, passedAt });
+      this.kept.set(portfolioId, { ...kept, ...seen });
       return { judged: found.size, written };
     } catch (error) {
       // What was half taken in is read again.
@@ -81,19 +96,31 @@ export class Judge {
 async function look(
   db: Db,
   portfolioId: PortfolioId,
-  { judgement, sights, passedAt, isNew }: Kept & { readonly isNew: boolean },
+  { judgement, sights, passedAt, isNew, ...last }: Kept & { readonly isNew: boolean },
   now: Instant,
 ) {
   const [row] = await rowsOf<{ publication: number }>(db, 'SELECT publication FROM portfolio WHERE id = ?', [
     portfolioId,
   ]);
   const zone = await zoneOf(db, portfolioId);
-  const pages = await judgedPages(db, portfolioId, { at: now, zone }, sights);
+  const ground = await groundAt(db, portfolioId, { at: now, zone });
+  const stamps = await stampsAt(db, portfolioId, now);
+  const others = [...stamps].flatMap(([id, stamp]) => (last.stamps.get(id) === stamp ? [] : [id]));
+  const isAll = ground.key !== last.ground || others.length > MOST_OTHERS;
+  if (sights.size > 2 * stamps.size + MOST_OTHERS) sights.clear();
+  const pages = await judgedPages(db, portfolioId, ground, sights, isAll ? null : others);
+  const sizes = await pictureSizes(db, portfolioId);
   const world: JudgedWorld = {
-    ...{ at: now, sizeOf: await pictureSizes(db, portfolioId) },
+    ...{ at: now, sizeOf: (id) => sizes.get(id) },
     write: (at) => writeInstant(at, zone, now),
   };
-  const touched = judgement.fill(pages);
+  const there = new Set(pages.map(({ id }) => id));
+  const gone = [...last.stamps.keys()].filter((id) => !stamps.has(id));
+  // What lies nowhere then is not judged.
+  const lost = others.filter((id) => !there.has(id));
+  const touched = isAll ? judgement.fill(pages) : judgement.change(pages, [...gone, ...lost]);
+  const isOther = (id: number) => JSON.stringify(sizes.get(id)) !== JSON.stringify(last.sizes.get(id));
+  if (!isNew) for (const id of judgement.showing(isOther)) touched.add(id);
   const isPassing = now - passedAt >= PASSING;
   if (isPassing) for (const id of judgement.passing(passedAt, now, world)) touched.add(id);
   // A worker that is new knows nothing of pages that were judged before and are no more.
@@ -104,10 +131,10 @@ async function look(
         [portfolioId],
       )
     : [];
-  const there = new Set(pages.map(({ id }) => id));
-  for (const { page_id } of stored) if (!there.has(page_id)) touched.add(page_id);
+  for (const { page_id } of stored) if (!stamps.has(page_id)) touched.add(page_id);
   const found = new Map([...touched].map((id) => [id, judgement.findingsOf(id, world)]));
-  return { found, publication: row?.publication ?? 0, passedAt: isPassing ? now : passedAt };
+  const seen = { stamps, ground: ground.key, sizes, passedAt: isPassing ? now : passedAt };
+  return { found, publication: row?.publication ?? 0, ...seen };
 }
 
 async function storedFindings(db: Db, pageIds: readonly PageId[]) {

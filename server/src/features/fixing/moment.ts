@@ -17,7 +17,7 @@ import { acceptedOf, severitiesOf, tinyPictures } from '../../heart/checks/index
 import { neighbourhoodOf, tableOf } from '../../heart/plans/index.js';
 import { namesOfPages, Shelves } from '../../heart/releases/index.js';
 import type { Context, Db } from '../../platform/database/context.js';
-import { judgedPages, pictureSizes, type PlacedPage } from './judged-pages.js';
+import { groundAt, judgedPages, pictureSizes, type PlacedPage } from './judged-pages.js';
 import type { OpenFinding } from './store.js';
 
 /** What would be found in what visitors get at a moment: every check, over every page that is live then. */
@@ -27,7 +27,7 @@ export async function findingsAt(
   portfolioId: PortfolioId,
   { at, zone }: { readonly at: Instant; readonly zone: string },
 ): Promise<OpenFinding[]> {
-  const all = await judgedPages(db, portfolioId, { at, zone }, new Map());
+  const all = await judgedPages(db, portfolioId, await groundAt(db, portfolioId, { at, zone }), new Map());
   const live = all.filter((page) => contains(page.live, at));
   await step?.(0.3);
   const judgement = new Judgement();
@@ -45,7 +45,8 @@ export async function findingsAt(
   const [tiny, taken] = [await tinyPictures(db, portfolioId), await severitiesOf(db, portfolioId)];
   const accepted = groupBy(await acceptedOf(db, ids, at), ({ pageId }) => pageId);
   const write = (when: Instant) => writeInstant(when, zone, now);
-  const world = { at, write, sizeOf: await pictureSizes(db, portfolioId) };
+  const sizes = await pictureSizes(db, portfolioId);
+  const world = { at, write, sizeOf: (id: number) => sizes.get(id) };
   const during: Interval = { from: at, until: (at + 1) as Instant };
   const naming = new Set(live.flatMap(({ id, sight }) => (sight.document.metadata.canonical ? [id] : [])));
   const rest = {
