@@ -26,7 +26,12 @@ export interface JudgedWorld {
 export class Judgement {
   private readonly pages = new Map<PageId, JudgedPage>();
   private readonly aiming = new Map<string, Set<PageId>>();
-  private indices: { title: WordIndex; description: WordIndex; text: TextIndex } | null = null;
+  private indices: { title: WordIndex; description: WordIndex; text: TextIndex } | null;
+
+  /** `known`: where pages come a few at a time, all of them, so that it is known which words are rare. */
+  constructor(known: readonly JudgedPage[] = []) {
+    this.indices = known.length ? indicesOf(known) : null;
+  }
 
   /** Takes all pages there are at the moment; gives those that have to be judged anew, with those that are no more. */
   fill(pages: readonly JudgedPage[]): Set<PageId> {
@@ -37,18 +42,17 @@ export class Judgement {
     );
   }
 
-  /** Takes pages that are others than before, and takes out those that are no more; gives all that have to be judged anew. */
-  change(changed: readonly JudgedPage[], gone: readonly PageId[]): Set<PageId> {
-    const { title, description, text } = (this.indices ??= {
-      title: new WordIndex(changed.map(({ sight }) => sight.title)),
-      description: new WordIndex(changed.map(({ sight }) => sight.description)),
-      text: new TextIndex(),
-    });
+  /**
+   * Takes pages that are others than before, and takes out those that are no more; gives all that have to be judged anew.
+   * `asksBeside`: whether that is of interest, as it costs a look at all that says the same.
+   */
+  change(changed: readonly JudgedPage[], gone: readonly PageId[], asksBeside = true): Set<PageId> {
+    const { title, description, text } = (this.indices ??= indicesOf(changed));
     const after = new Map(changed.map((page) => [page.id, page]));
     const moved = [...after.keys(), ...gone];
     const touched = new Set(moved);
     // Where every page is another there is nothing beside.
-    const isAll = [...this.pages.keys()].every((id) => touched.has(id));
+    const isAll = !asksBeside || [...this.pages.keys()].every((id) => touched.has(id));
     const beside = (isGoing: boolean) => {
       for (const id of isAll ? [] : moved) {
         for (const index of [title, description, text])
@@ -124,3 +128,9 @@ export class Judgement {
     ];
   }
 }
+
+const indicesOf = (pages: readonly JudgedPage[]) => ({
+  title: new WordIndex(pages.map(({ sight }) => sight.title)),
+  description: new WordIndex(pages.map(({ sight }) => sight.description)),
+  text: new TextIndex(),
+});

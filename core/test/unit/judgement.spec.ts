@@ -88,8 +88,9 @@ describe('a portfolio is judged as a whole', () => {
               : [],
           );
           for (const id of judgement.fill(pages)) known.set(id, said(judgement, id));
-          const afresh = new Judgement();
-          afresh.fill(pages);
+          // From nothing, and a few at a time.
+          const afresh = new Judgement(pages);
+          for (const page of pages) afresh.change([page], []);
           for (let id = 0; id < 5; id++) expect(known.get(id) ?? '').toBe(said(afresh, id));
         }
       }),

@@ -38,7 +38,8 @@ export const say = {
   acceptedBy: (who: string, when: string, until: string | null) =>
     `${who}, ${when}${until === null ? '' : `, until ${until}`}`,
   withdraw: 'Withdraw',
-  keys: '↑ ↓ to move, → ← to open and close, Enter to go there, A to accept.',
+  keys: (mayAccept: boolean) =>
+    `↑ ↓ to move, → ← to open and close, Enter to go there${mayAccept ? ', A to accept' : ''}.`,
   onAll: (label: string, count: number) =>
     count === 1 ? `${label}…` : `${label} on ${count.toLocaleString('en-GB')} pages…`,
   andMore: (count: number) =>

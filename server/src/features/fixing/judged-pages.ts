@@ -113,7 +113,7 @@ async function readSights(db: Db, sights: Sights, wanted: readonly RevisionId[])
     for (const [index, { id, document }] of rows.entries()) {
       sights.set(id, sightOf(completeDocument(document)));
       // Whoever asks meanwhile waits for none of it.
-      if (index % 20 === 0) await new Promise(setImmediate);
+      if (index % 3 === 0) await new Promise(setImmediate);
     }
   }
 }

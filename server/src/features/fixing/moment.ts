@@ -20,6 +20,9 @@ import type { Context, Db } from '../../platform/database/context.js';
 import { groundAt, judgedPages, pictureSizes, type PlacedPage } from './judged-pages.js';
 import type { OpenFinding } from './store.js';
 
+/** So many pages are looked at until others have their turn. */
+const AT_ONCE = 10;
+
 /** What would be found in what visitors get at a moment: every check, over every page that is live then. */
 export async function findingsAt(
   db: Db,
@@ -30,8 +33,11 @@ export async function findingsAt(
   const all = await judgedPages(db, portfolioId, await groundAt(db, portfolioId, { at, zone }), new Map());
   const live = all.filter((page) => contains(page.live, at));
   await step?.(0.3);
-  const judgement = new Judgement();
-  judgement.fill(live);
+  const judgement = new Judgement(live);
+  for (let n = 0; n < live.length; n += AT_ONCE) {
+    judgement.change(live.slice(n, n + AT_ONCE), [], false);
+    await new Promise(setImmediate);
+  }
   await step?.(0.4);
   const ids = live.map(({ id }) => id);
   const source = { db, portfolioId, style };
@@ -63,7 +69,7 @@ export async function findingsAt(
   ];
   const found: OpenFinding[] = [];
   for (const [index, page] of live.entries()) {
-    if (index % 20 === 0) {
+    if (index % AT_ONCE === 0) {
       await step?.(0.5 + (0.5 * index) / live.length);
       await new Promise(setImmediate);
     }

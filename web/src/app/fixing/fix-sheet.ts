@@ -60,10 +60,10 @@ export class FixSheet {
 
   constructor() {
     effect(() => {
-      // Drafts that are checked anew are heard of as pages that changed.
-      this.service.version();
       const portfolioId = this.service.portfolioId();
       const at = this.at();
+      // Drafts that are checked anew are heard of as pages that changed; another moment is judged once, as it takes its time.
+      if (at === null) this.service.version();
       if (portfolioId) untracked(() => void this.load(portfolioId, at));
     });
     inject(DestroyRef).onDestroy(() => this.running()?.cancel());
